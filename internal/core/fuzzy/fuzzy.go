@@ -1,0 +1,154 @@
+// Package fuzzy finds names and paths from what a person half remembers of
+// them, and says which letters matched.
+//
+// A query is one or more words, in any order, each of which must be found: its
+// letters in their order, not necessarily side by side. A small letter matches
+// both cases, a capital only itself. Of the many ways in which the letters can
+// lie in a text the best is taken, by dynamic programming over (letter of the
+// query, byte of the text) as in the local alignment of sequences: letters at
+// the starts of words, humps and path parts and letters that follow each other
+// count more, gaps count less, and the base name counts more than what stands
+// before it. See score.go for the weights.
+//
+// A word of four letters or more that is not found as it stands may have one
+// slip in it: a letter doubled, wrong, or swapped with its neighbour. (A letter
+// that is missing needs no forgiving, since letters need not be side by side.)
+// Whatever was found with a slip ranks below everything found without.
+package fuzzy
+
+import "strings"
+
+// Match is how a query lies in a text.
+type Match struct {
+	// Score orders matches of one query; a higher one is better.
+	Score int
+	// Slip says that the match needed a slip forgiven.
+	Slip bool
+	// At holds the byte offsets of the matched letters, ascending.
+	At []int
+}
+
+// Better orders two matches of one query: clean ones first, then by score.
+func (m Match) Better(other Match) bool {
+	if m.Slip != other.Slip {
+		return !m.Slip
+	}
+	return m.Score > other.Score
+}
+
+// longestWord is how many bytes of one word of a query are looked at, and
+// longestText how many bytes at the end of a text.
+const (
+	longestWord = 64
+	longestText = 512
+)
+
+// Query is what was typed, ready for matching. The zero Query is empty and
+// matches everything with score 0. A Query may be used by several goroutines.
+type Query struct{ words []word }
+
+type word struct {
+	letters string // as typed
+	mask    mask
+	joined  bool // holds a separator, so it reaches across containers or folders
+}
+
+// Parse takes a query apart into words at spaces.
+func Parse(typed string) Query {
+	var q Query
+	for _, w := range strings.Fields(typed) {
+		if len(w) > longestWord {
+			w = w[:longestWord]
+		}
+		q.words = append(q.words, word{letters: w, mask: maskOf(w), joined: strings.ContainsAny(w, "./\\:#")})
+	}
+	return q
+}
+
+// Empty says that nothing was typed.
+func (q Query) Empty() bool { return len(q.words) == 0 }
+
+// Reaches says that the query has something to say about more than a bare
+// name: it has several words, or a separator inside one.
+func (q Query) Reaches() bool { return len(q.words) > 1 || len(q.words) == 1 && q.words[0].joined }
+
+// Match finds the best way in which the query lies in the text, whose base
+// name begins at the byte offset base.
+func (q Query) Match(text string, base int) (Match, bool) {
+	skipped := 0
+	if len(text) > longestText {
+		skipped = len(text) - longestText
+		text, base = text[skipped:], max(0, base-skipped)
+	}
+	m := Match{Score: lengthPenalty(len(text)-base, base, q.letters())}
+	var marked [longestText]bool
+	for _, w := range q.words {
+		a := newAligner(w.letters, text, base)
+		score, at, ok := a.clean(true)
+		if !ok {
+			score, at, ok = a.forgiving()
+			m.Slip = true
+		}
+		if !ok {
+			return Match{}, false
+		}
+		m.Score += score
+		for _, i := range at {
+			marked[i] = true
+		}
+	}
+	for i := range text {
+		if marked[i] {
+			m.At = append(m.At, i+skipped)
+		}
+	}
+	return m, true
+}
+
+// letters counts the letters of all words.
+func (q Query) letters() int {
+	n := 0
+	for _, w := range q.words {
+		n += len(w.letters)
+	}
+	return n
+}
+
+// mask tells which letters and digits a text holds, and which letters it holds
+// twice, so that most texts are ruled out by one comparison.
+type mask uint64
+
+func maskOf[T string | []byte](s T) (m mask) {
+	for i := 0; i < len(s); i++ {
+		bit := letterBit[s[i]]
+		if m&bit != 0 && bit < 1<<26 {
+			bit <<= 26
+		}
+		m |= bit
+	}
+	return m
+}
+
+// letterBit gives each letter, in either case, a bit from 0 and each digit one
+// from 52; the bits from 26 are for letters that come twice.
+var letterBit = func() (t [256]mask) {
+	for c := 'a'; c <= 'z'; c++ {
+		t[c] = 1 << (c - 'a')
+		t[c-'a'+'A'] = t[c]
+	}
+	for c := '0'; c <= '9'; c++ {
+		t[c] = 1 << (52 + c - '0')
+	}
+	return t
+}()
+
+// fold is a byte's small letter, for ASCII.
+var fold = func() (t [256]byte) {
+	for i := range t {
+		t[i] = byte(i)
+	}
+	for c := 'A'; c <= 'Z'; c++ {
+		t[c] = byte(c - 'A' + 'a')
+	}
+	return t
+}()

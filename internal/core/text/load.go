@@ -1,0 +1,101 @@
+package text
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+)
+
+// headSize is how much of a large file is read before it is first shown.
+const headSize = 4 << 20
+
+// ErrNotRegular is wrapped by the error for a pipe, socket or device, which
+// is not opened since reading it could wait for ever.
+var ErrNotRegular = errors.New("not a regular file")
+
+// Load reads a whole file.
+func Load(path string) (*Document, error) {
+	f, info, err := open(path)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	raw, err := readAll(f, info.Size())
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", path, err)
+	}
+	return NewDocument(raw), nil
+}
+
+// LoadHead reads the beginning of a file, so that a large one can be shown
+// before all of it is there. The document says whether it is Whole; if not, it
+// ends with a complete line where there is one.
+func LoadHead(path string) (*Document, error) {
+	f, info, err := open(path)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	raw, err := readAll(io.LimitReader(f, headSize+1), min(info.Size(), headSize+1))
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", path, err)
+	}
+	if len(raw) <= headSize {
+		return NewDocument(raw), nil
+	}
+	raw = raw[:headSize]
+	if i := lastLineEnd(raw); i > 0 {
+		raw = raw[:i+1]
+	}
+	d := newDocument(raw)
+	d.size = info.Size()
+	return d, nil
+}
+
+func open(path string) (*os.File, fs.FileInfo, error) {
+	info, err := os.Stat(path)
+	if err != nil {
+		return nil, nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	if info.IsDir() {
+		return nil, nil, fmt.Errorf("opening %s: it is a folder", path)
+	}
+	if !info.Mode().IsRegular() {
+		return nil, nil, fmt.Errorf("opening %s: %w", path, ErrNotRegular)
+	}
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	return f, info, nil
+}
+
+// readAll reads to the end, with room for size bytes from the start; the file
+// may have grown or shrunk since its size was asked for.
+func readAll(r io.Reader, size int64) ([]byte, error) {
+	buf := make([]byte, 0, size+1)
+	for {
+		n, err := r.Read(buf[len(buf):cap(buf)])
+		buf = buf[:len(buf)+n]
+		if err == io.EOF {
+			return buf, nil
+		}
+		if err != nil {
+			return buf, err
+		}
+		if len(buf) == cap(buf) {
+			buf = append(buf, 0)[:len(buf)]
+		}
+	}
+}
+
+func lastLineEnd(raw []byte) int {
+	for i := len(raw) - 1; i >= 0; i-- {
+		if raw[i] == '\n' {
+			return i
+		}
+	}
+	return -1
+}
