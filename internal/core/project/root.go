@@ -1,0 +1,93 @@
+// Package project knows which files belong to the code base that is open.
+package project
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+)
+
+// markers are the files and folders that stand at the top of a repository or
+// of a module.
+var markers = []string{
+	".git", ".hg", ".svn",
+	"go.mod", "go.work", "package.json", "pyproject.toml", "setup.py", "Cargo.toml",
+	"pom.xml", "build.gradle", "build.gradle.kts", "composer.json", "Gemfile",
+	"Package.swift", "CMakeLists.txt",
+}
+
+// ErrNoFolder is wrapped by the error for a root that is not a folder one can
+// look into.
+var ErrNoFolder = errors.New("not a folder that can be opened")
+
+// Root returns the absolute path of the nearest folder, from dir upwards, that
+// holds a repository or a module file; dir itself if there is none.
+func Root(dir string) (string, error) {
+	dir, err := CheckFolder(dir)
+	if err != nil {
+		return "", err
+	}
+	for at := dir; ; at = filepath.Dir(at) {
+		for _, m := range markers {
+			if _, err := os.Lstat(filepath.Join(at, m)); err == nil {
+				return at, nil
+			}
+		}
+		if at == filepath.Dir(at) {
+			return dir, nil
+		}
+	}
+}
+
+// CheckFolder returns the absolute path of a folder, links in it resolved, or
+// an error that says what is wrong with it.
+func CheckFolder(dir string) (string, error) {
+	abs, err := filepath.Abs(dir)
+	if err != nil {
+		return "", fmt.Errorf("opening %s: %w", dir, err)
+	}
+	if abs, err = filepath.EvalSymlinks(abs); err != nil {
+		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+	}
+	f, err := os.Open(abs)
+	if err != nil {
+		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+	}
+	defer f.Close()
+	if info, err := f.Stat(); err != nil || !info.IsDir() {
+		return "", fmt.Errorf("opening %s: %w", dir, ErrNoFolder)
+	}
+	if _, err := f.Readdirnames(1); err != nil && errors.Is(err, os.ErrPermission) {
+		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+	}
+	return abs, nil
+}
+
+// unwrapPath leaves the path out of an error that will be told with it.
+func unwrapPath(err error) error {
+	var p *os.PathError
+	if errors.As(err, &p) {
+		return p.Err
+	}
+	return err
+}
+
+// Relative returns the path of a file as the project writes it: from the root,
+// with forward slashes; absolute if it lies outside.
+func Relative(root, path string) string {
+	rel, err := filepath.Rel(root, path)
+	if err != nil || rel == ".." || strings.HasPrefix(rel, ".."+string(filepath.Separator)) {
+		return filepath.ToSlash(path)
+	}
+	return filepath.ToSlash(rel)
+}
+
+// Absolute is the reverse of Relative.
+func Absolute(root, path string) string {
+	if filepath.IsAbs(path) {
+		return path
+	}
+	return filepath.Join(root, filepath.FromSlash(path))
+}
