@@ -5,17 +5,17 @@ package fuzzy
 // beginnings are equally good ways to remember a name; a gap costs a little
 // for each letter left out and never more than a start gains.
 const (
-	perLetter    = 8  // any letter that matches
-	inBase       = 2  // more, in the base name
-	atBase       = 11 // more, as the first letter of the base name
-	atWord       = 8  // more, after a separator inside the base name
-	atHump       = 7  // more, as the first letter of a hump: the A of RosterAssign
-	atPart       = 5  // more, at a start before the base name
-	inRun        = 7  // more, directly behind the letter matched before
-	gapMost      = 4  // the most that a gap costs; a skipped byte costs 1
-	wholeBase    = 14 // the word is the whole base name
-	wholeStem    = 10 // the word is the base name up to its first dot
-	slipPenalty  = 12 // for a forgiven slip
+	perLetter   = 8  // any letter that matches
+	inBase      = 2  // more, in the base name
+	atBase      = 11 // more, as the first letter of the base name
+	atWord      = 8  // more, after a separator inside the base name
+	atHump      = 7  // more, as the first letter of a hump: the A of RosterAssign
+	atPart      = 5  // more, at a start before the base name
+	inRun       = 7  // more, directly behind the letter matched before
+	gapMost     = 4  // the most that a gap costs; a skipped byte costs 1
+	wholeBase   = 14 // the word is the whole base name
+	wholeStem   = 10 // the word is the base name up to its first dot
+	slipPenalty = 12 // for a forgiven slip
 
 	// Of what the letters of a long word could score at best, this share, in
 	// thousandths, must be reached, or the letters are merely strewn about.

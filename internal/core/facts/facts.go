@@ -1,0 +1,249 @@
+// Package facts is what one file says by itself: its scopes, what it defines,
+// which names it uses and how, what it imports. Facts depend on that file
+// alone, whatever its language; package resolve puts those of several files
+// together.
+package facts
+
+import (
+	"sort"
+
+	"rooktrail/internal/core/place"
+)
+
+// File holds the facts of one file. The lists are ordered by where their
+// entries begin in the text. A File is not changed once it is made.
+type File struct {
+	Language string
+	// Package is the name the file gives to its package, if its language has
+	// such a thing.
+	Package string
+	Scopes  []Scope // the first is the whole file
+	Defs    []Def
+	Uses    []Use
+	Imports []Imported
+	Exprs   []Expr // the first stands for "none"
+}
+
+// ScopeID, DefID and ExprID number the entries of a File. NoDef stands for
+// none; the expression 0 for none; scope 0 is the whole file.
+type (
+	ScopeID int32
+	DefID   int32
+	ExprID  int32
+)
+
+// The numbers that stand for no definition and no expression.
+const (
+	NoDef  DefID  = -1
+	NoExpr ExprID = 0
+)
+
+// ScopeKind tells apart the scopes whose names are looked up differently.
+type ScopeKind uint8
+
+// The kinds of scopes.
+const (
+	FileScope ScopeKind = iota
+	TypeScope           // the members of a type
+	FunctionScope
+	BlockScope
+)
+
+// Scope is a part of the text in which names are defined.
+type Scope struct {
+	Kind   ScopeKind
+	Parent ScopeID // of scope 0: itself
+	At     place.Range
+	// Owner is the definition whose inside this is, or NoDef.
+	Owner DefID
+}
+
+// Def is a definition.
+type Def struct {
+	Name string
+	Kind Kind
+	// Container is the name of the type the definition is a member of, even
+	// where that type stands elsewhere.
+	Container string
+	// Parent is the definition it stands in, or NoDef.
+	Parent DefID
+	// Scope is where the name is defined, Body what the definition opens; Body
+	// is 0 if it opens nothing.
+	Scope, Body ScopeID
+	// From is the offset from which on the name can be used; 0 for the whole
+	// scope.
+	From uint32
+	// At is the name, Full all of the definition, Head its beginning up to its
+	// body, Doc the comment that describes it.
+	At, Full, Head, Doc place.Range
+	// Type is the declared type; of a callable, of its result.
+	Type ExprID
+	// Init is what the value is at first, and Part which of several results of
+	// it, counted from 1; 0 is the whole.
+	Init ExprID
+	Part int
+	// Supers are the types it is derived from, embeds or implements.
+	Supers []ExprID
+	// Import is which entry of Imports brought the name in, counted from 1; 0
+	// for names that are defined here.
+	Import int
+	// Static is a member that belongs to the type rather than to its values.
+	Static bool
+}
+
+// Local says whether the definition can only be seen inside a function.
+func (f *File) Local(d *Def) bool {
+	for s := d.Scope; s != 0; s = f.Scopes[s].Parent {
+		if k := f.Scopes[s].Kind; k == FunctionScope || k == BlockScope {
+			return true
+		}
+	}
+	return false
+}
+
+// Use is a name that is used.
+type Use struct {
+	Name string
+	Role Role
+	At   place.Range
+	// Scope is where it is used.
+	Scope ScopeID
+	// Base is the expression in front of it, as a in a.b, or none.
+	Base ExprID
+}
+
+// Imported is one thing an import brings in.
+type Imported struct {
+	// Path is the package or module, as written.
+	Path string
+	// Name is the name in that module, "" for the module as a whole and "*"
+	// for all its names.
+	Name string
+	// Alias is the name it has here; "" where the language derives it.
+	Alias string
+	// At is the path in the text.
+	At place.Range
+	// Level counts the dots in front of a relative import.
+	Level int
+}
+
+// ExprKind tells what an expression is made of.
+type ExprKind uint8
+
+// The kinds of expressions. Those whose name ends in Of are types.
+const (
+	NoExprKind ExprKind = iota
+	Name                // a bare name
+	Member              // Base.Name
+	CallOf              // Base(Args)
+	Value               // a value of type Base: a literal of a type, a conversion
+	Index               // Base[...]
+	Each                // what iterating over Base yields
+	EachKey             // the keys that iterating over Base yields
+	Awaited             // the value that Base promises
+	Literal             // a value of the built-in type Name
+	Func                // a function without a name, whose result is Base
+	ListOf              // many values of type Base
+	MapOf               // values of type Base, found by keys of type Args[0]
+	FuncOf              // a function whose result is Base
+	TupleOf             // values of the types Args
+	GenericOf           // Base with the type arguments Args
+	EitherOf            // one of the types Args
+)
+
+// Expr is an expression as far as it helps to find out a type.
+type Expr struct {
+	Kind  ExprKind
+	Name  string
+	Base  ExprID
+	Args  []ExprID
+	Scope ScopeID
+	At    place.Range
+}
+
+// ScopeAt returns the innermost scope that holds the offset.
+func (f *File) ScopeAt(offset int) ScopeID {
+	best := ScopeID(0)
+	// Scopes begin in order and nest, so the last one that holds the offset is
+	// the innermost.
+	n := sort.Search(len(f.Scopes), func(i int) bool { return int(f.Scopes[i].At.Start) > offset })
+	for i := n - 1; i > 0; i-- {
+		if f.Scopes[i].At.Holds(offset) {
+			best = ScopeID(i)
+			break
+		}
+	}
+	return best
+}
+
+// DefAt returns the definition whose name stands at the offset, or NoDef.
+func (f *File) DefAt(offset int) DefID {
+	n := sort.Search(len(f.Defs), func(i int) bool { return int(f.Defs[i].At.Start) > offset })
+	for i := n - 1; i >= 0 && i >= n-8; i-- {
+		if f.Defs[i].At.Len() > 0 && f.Defs[i].At.Holds(offset) {
+			return DefID(i)
+		}
+	}
+	return NoDef
+}
+
+// UseAt returns the use whose name stands at the offset, and whether there is
+// one. A use that begins there goes before one that ends there.
+func (f *File) UseAt(offset int) (Use, bool) {
+	n := sort.Search(len(f.Uses), func(i int) bool { return int(f.Uses[i].At.Start) > offset })
+	for i := n - 1; i >= 0 && i >= n-8; i-- {
+		if f.Uses[i].At.Holds(offset) {
+			return f.Uses[i], true
+		}
+	}
+	return Use{}, false
+}
+
+// Around returns the definitions that are not local and whose full text holds
+// the offset, from the outermost to the innermost.
+func (f *File) Around(offset int) []DefID {
+	var around []DefID
+	for i := range f.Defs {
+		d := &f.Defs[i]
+		if int(d.Full.Start) > offset {
+			if int(d.At.Start) > offset && d.Parent == NoDef {
+				break
+			}
+			continue
+		}
+		if offset <= int(d.Full.End) && d.Outlined() && (d.Kind != Variable || !f.Local(d)) {
+			around = append(around, DefID(i))
+		}
+	}
+	return around
+}
+
+// Outlined says whether the definition is one of those that an overview of
+// the file names: not a parameter, nor what an import brings in.
+func (d *Def) Outlined() bool {
+	switch d.Kind {
+	case Parameter, TypeParameter, Import, Package:
+		return false
+	}
+	return d.Name != "" && d.Name != "_"
+}
+
+// Symbols returns the definitions by which people look for code: those in the
+// outline that are not local to a function.
+func (f *File) Symbols() []DefID {
+	var out []DefID
+	for i := range f.Defs {
+		if d := &f.Defs[i]; d.Outlined() && !f.Local(d) {
+			out = append(out, DefID(i))
+		}
+	}
+	return out
+}
+
+// Qualified is the name of the definition behind that of its container.
+func (d *Def) Qualified() string {
+	if d.Container == "" {
+		return d.Name
+	}
+	return d.Container + "." + d.Name
+}

@@ -1,0 +1,65 @@
+package facts
+
+// Kind is what a definition defines.
+type Kind uint8
+
+// The kinds of definitions.
+const (
+	NoKind Kind = iota
+	Package
+	Class
+	Interface
+	Struct
+	Enum
+	Type // a type under another name, or one that is none of the above
+	Function
+	Method
+	Constructor
+	Field
+	Property
+	EnumMember
+	Variable
+	Constant
+	Parameter
+	TypeParameter
+	Import
+)
+
+var kindNames = [...]string{
+	"", "package", "class", "interface", "struct", "enum", "type", "function", "method",
+	"constructor", "field", "property", "enum member", "variable", "constant", "parameter",
+	"type parameter", "import",
+}
+
+// String names the kind as people do.
+func (k Kind) String() string { return kindNames[k] }
+
+// IsType says whether values can be of what is defined.
+func (k Kind) IsType() bool {
+	switch k {
+	case Class, Interface, Struct, Enum, Type, TypeParameter:
+		return true
+	}
+	return false
+}
+
+// IsCallable says whether what is defined has parameters and a result.
+func (k Kind) IsCallable() bool { return k == Function || k == Method || k == Constructor }
+
+// Role is what a use does with the name it uses.
+type Role uint8
+
+// The roles of uses.
+const (
+	Read Role = iota
+	Write
+	ReadWrite
+	Call
+	TypeUse
+	ImportUse
+)
+
+// String names the role as the commands print it.
+func (r Role) String() string {
+	return [...]string{"read", "write", "readwrite", "call", "type", "import"}[r]
+}

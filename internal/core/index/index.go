@@ -1,0 +1,204 @@
+// Package index keeps what the files of a project define, so that a symbol is
+// found by what one remembers of its name, or by its exact name, without
+// reading the files again.
+package index
+
+import (
+	"bytes"
+	"context"
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/fuzzy"
+)
+
+// Symbol is a definition by which people look for code.
+type Symbol struct {
+	Name      string
+	Container string
+	Kind      facts.Kind
+	Path      string
+	// Line counts from 1, Offset counts bytes from 0.
+	Line   int
+	Offset int
+}
+
+// Qualified is the symbol's name behind that of its container.
+func (s *Symbol) Qualified() string {
+	if s.Container == "" {
+		return s.Name
+	}
+	return s.Container + "." + s.Name
+}
+
+// Index is the symbols of all files that were put in. The zero Index is empty.
+// It may be used by several goroutines.
+type Index struct {
+	mu      sync.RWMutex
+	corpus  fuzzy.Corpus // text number i belongs to entries[i]
+	entries []entry
+	byName  map[string][]int32
+	paths   []string
+	files   map[string]*file
+}
+
+// entry is a symbol without its name, which the corpus holds.
+type entry struct {
+	file   int32
+	line   uint32
+	offset uint32
+	kind   facts.Kind
+}
+
+type file struct {
+	number  int32
+	symbols []int32
+}
+
+// Put takes in the facts of a file in place of those it had.
+func (x *Index) Put(path string, text []byte, f *facts.File) {
+	symbols := f.Symbols()
+	lines := linesOf(text, f, symbols)
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	entry := x.file(path)
+	x.drop(entry)
+	for i, id := range symbols {
+		entry.symbols = append(entry.symbols, x.add(&f.Defs[id], entry.number, lines[i]))
+	}
+}
+
+// Remove forgets a file.
+func (x *Index) Remove(path string) {
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	if f := x.files[path]; f != nil {
+		x.drop(f)
+	}
+}
+
+func (x *Index) file(path string) *file {
+	if x.files == nil {
+		x.files, x.byName = map[string]*file{}, map[string][]int32{}
+	}
+	f := x.files[path]
+	if f == nil {
+		f = &file{number: int32(len(x.paths))}
+		x.paths = append(x.paths, path)
+		x.files[path] = f
+	}
+	return f
+}
+
+func (x *Index) add(d *facts.Def, file int32, line uint32) int32 {
+	id := int32(len(x.entries))
+	base := len(d.Container)
+	if base > 0 {
+		base++
+	}
+	x.corpus.Add(d.Qualified(), base)
+	x.entries = append(x.entries, entry{file: file, line: line, offset: d.At.Start, kind: d.Kind})
+	x.byName[d.Name] = append(x.byName[d.Name], id)
+	return id
+}
+
+// gone is the file number of an entry whose file has changed or vanished.
+const gone = -1
+
+func (x *Index) drop(f *file) {
+	for _, id := range f.symbols {
+		x.entries[id].file = gone
+	}
+	f.symbols = nil
+}
+
+// linesOf counts the lines on which the symbols, which come in order, lie.
+func linesOf(text []byte, f *facts.File, symbols []facts.DefID) []uint32 {
+	lines := make([]uint32, len(symbols))
+	line, at := uint32(1), uint32(0)
+	for i, id := range symbols {
+		start := f.Defs[id].At.Start
+		if start > at && int(start) <= len(text) {
+			line += uint32(bytes.Count(text[at:start], []byte{'\n'}))
+			at = start
+		}
+		lines[i] = line
+	}
+	return lines
+}
+
+// Len is the number of symbols.
+func (x *Index) Len() int {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	return len(x.entries)
+}
+
+// Named returns all symbols of exactly this name.
+func (x *Index) Named(name string) []Symbol {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	var out []Symbol
+	for _, id := range x.byName[name] {
+		if x.entries[id].file != gone {
+			out = append(out, x.symbol(int(id)))
+		}
+	}
+	return out
+}
+
+// Hit is a symbol that a query found, with the matched letters of its
+// qualified name.
+type Hit struct {
+	Symbol
+	Match fuzzy.Match
+}
+
+// Search returns the best hits for a query, best first, at most limit. A query
+// that is one plain word is looked for in the names themselves, and in
+// qualified names only if that does not fill the list.
+func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	found := x.search(ctx, q, fuzzy.Bases, limit)
+	if q.Reaches() || len(found) == 0 {
+		found = x.search(ctx, q, fuzzy.Whole, limit)
+	}
+	hits := make([]Hit, 0, len(found))
+	for _, h := range found {
+		s := x.symbol(h.Index)
+		m, _ := q.Match(s.Qualified(), len(s.Qualified())-len(s.Name))
+		m.Score, m.Slip = h.Score, h.Slip
+		hits = append(hits, Hit{Symbol: s, Match: m})
+	}
+	return hits
+}
+
+// search leaves out what is gone, looking further for as much as that was.
+func (x *Index) search(ctx context.Context, q fuzzy.Query, scope fuzzy.Scope, limit int) []fuzzy.Hit {
+	if scope == fuzzy.Bases && q.Reaches() {
+		return nil
+	}
+	for ask := limit; ; ask *= 4 {
+		hits := x.corpus.Search(ctx, q, scope, ask)
+		kept := hits[:0:0]
+		for _, h := range hits {
+			if x.entries[h.Index].file != gone && len(kept) < limit {
+				kept = append(kept, h)
+			}
+		}
+		if len(kept) == limit || len(hits) < ask {
+			return kept
+		}
+	}
+}
+
+func (x *Index) symbol(id int) Symbol {
+	e := x.entries[id]
+	text, base := x.corpus.Text(id)
+	s := Symbol{Name: text[base:], Kind: e.kind, Path: x.paths[e.file], Line: int(e.line), Offset: int(e.offset)}
+	if base > 0 {
+		s.Container = text[:base-1]
+	}
+	return s
+}

@@ -1,0 +1,84 @@
+package resolve
+
+import (
+	"cmp"
+	"path"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/place"
+)
+
+// byName offers the definitions that have the name of a use which could not be
+// resolved, those first that are likeliest: of the same language, of a kind
+// that suits the use, near.
+func (q *question) byName(src *source, use facts.Use, res *Result) {
+	type candidate struct {
+		index.Symbol
+		rank int
+	}
+	var all []candidate
+	for _, s := range q.code.Named(use.Name) {
+		other := familyOf(s.Path) != familyOf(src.path)
+		rank := distance(src.path, s.Path)
+		if other {
+			rank += 1000
+		}
+		rank += 100 * unsuited(use, s)
+		all = append(all, candidate{s, rank})
+	}
+	slices.SortFunc(all, func(a, b candidate) int {
+		return cmp.Or(cmp.Compare(a.rank, b.rank), cmp.Compare(a.Path, b.Path), cmp.Compare(a.Offset, b.Offset))
+	})
+	for _, c := range all {
+		at := place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + len(c.Name))}
+		res.Answers = append(res.Answers, Answer{Path: c.Path, At: at, Name: c.Name, Container: c.Container, Kind: c.Kind, Certainty: ByName})
+	}
+}
+
+// unsuited counts what speaks against a symbol being meant by a use.
+func unsuited(use facts.Use, s index.Symbol) int {
+	n := 0
+	if (use.Base != facts.NoExpr) != (s.Container != "") {
+		n++
+	}
+	switch use.Role {
+	case facts.Call:
+		if !s.Kind.IsCallable() && !s.Kind.IsType() {
+			n++
+		}
+	case facts.TypeUse:
+		if !s.Kind.IsType() {
+			n += 2
+		}
+	}
+	return n
+}
+
+// familyOf tells apart the languages that can name each other's things.
+func familyOf(file string) string {
+	switch ext := strings.ToLower(path.Ext(file)); ext {
+	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts":
+		return "script"
+	case ".pyi":
+		return ".py"
+	default:
+		return ext
+	}
+}
+
+// distance counts the folders one has to leave and enter to get from one file
+// to the other; 0 is the same file.
+func distance(a, b string) int {
+	if a == b {
+		return 0
+	}
+	x, y := strings.Split(path.Dir(a), "/"), strings.Split(path.Dir(b), "/")
+	same := 0
+	for same < len(x) && same < len(y) && x[same] == y[same] {
+		same++
+	}
+	return 1 + len(x) - same + len(y) - same
+}

@@ -1,0 +1,123 @@
+package resolve
+
+import (
+	"path"
+
+	"rooktrail/internal/core/facts"
+)
+
+// memberOf finds the member name of the expression base.
+func (q *question) memberOf(src *source, base facts.ExprID, name string, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	f := q.meaning(src, base, depth+1)
+	for _, m := range f.modules {
+		if in := q.inModule(m, name, depth+1); !in.empty() {
+			return in
+		}
+	}
+	if f.outside != "" {
+		return found{outside: f.outside}
+	}
+	t := q.typeOf(src, base, depth+1)
+	if t.outside != "" {
+		return found{outside: t.outside}
+	}
+	return q.memberOfType(t, name, depth+1)
+}
+
+// meaning finds what an expression names: a definition or a module. It is
+// empty for an expression that only has a value.
+func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
+	e := src.Exprs[id]
+	switch {
+	case depth > deepest:
+		return found{}
+	case e.Kind == facts.Name:
+		return q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
+	case e.Kind == facts.Member:
+		return q.memberOf(src, e.Base, e.Name, depth+1)
+	case e.Kind == facts.GenericOf, e.Kind == facts.Index:
+		return q.meaning(src, e.Base, depth+1)
+	}
+	return found{}
+}
+
+// memberOfType finds a member of a type: its own, or one of what it stands
+// for or is derived from.
+func (q *question) memberOfType(t Type, name string, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	if !t.named.ok() {
+		if t.src != nil { // a list, a function: what they can do is the language's own
+			return found{outside: t.src.Language + " itself"}
+		}
+		return found{}
+	}
+	return q.members(t.named, name, map[*facts.Def]bool{}, depth)
+}
+
+func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, depth int) found {
+	d := owner.def()
+	if visited[d] || depth > deepest {
+		return found{}
+	}
+	visited[d] = true
+	if d.Body != 0 {
+		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {
+			if m := &owner.src.Defs[id]; m.Kind != facts.TypeParameter && m.Kind != facts.Parameter {
+				return found{refs: []ref{owner.src.ref(id)}}
+			}
+		}
+	}
+	if r := q.methodElsewhere(owner, name); r.ok() {
+		return found{refs: []ref{r}}
+	}
+	outside := ""
+	for _, super := range d.Supers {
+		t := q.typeNamed(owner.src, super, depth+1)
+		if t.named.ok() {
+			if f := q.members(t.named, name, visited, depth+1); len(f.refs) > 0 {
+				return f
+			} else if f.outside != "" {
+				outside = f.outside
+			}
+		}
+		if t.outside != "" {
+			outside = t.outside
+		}
+	}
+	if d.Type != facts.NoExpr && d.Kind.IsType() {
+		if t := q.typeNamed(owner.src, d.Type, depth+1); t.named.ok() {
+			return q.members(t.named, name, visited, depth+1)
+		} else if t.outside != "" {
+			outside = t.outside
+		}
+	}
+	return found{outside: outside}
+}
+
+// methodElsewhere finds a method that stands outside the type it belongs to,
+// as methods in Go do.
+func (q *question) methodElsewhere(owner ref, name string) ref {
+	if owner.src.Language != "Go" {
+		return ref{}
+	}
+	for _, sym := range q.code.Named(name) {
+		if sym.Container != owner.def().Name || path.Dir(sym.Path) != path.Dir(owner.src.path) {
+			continue
+		}
+		src := q.source(sym.Path)
+		if src == nil || src.Package != owner.src.Package {
+			continue
+		}
+		for _, id := range src.scoped[scopedName{0, name}] {
+			if src.Defs[id].Container == owner.def().Name {
+				return src.ref(id)
+			}
+		}
+	}
+	return ref{}
+}

@@ -1,0 +1,191 @@
+package resolve
+
+import (
+	"path"
+	"strings"
+
+	"rooktrail/internal/core/facts"
+)
+
+// imported finds what an import brings in.
+func (q *question) imported(src *source, imp facts.Imported, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	var module string
+	switch src.Language {
+	case "Go":
+		module = q.goPackage(src, imp.Path)
+	case "Python":
+		return q.pythonImport(src, imp, depth+1)
+	default:
+		module = q.scriptModule(src, imp.Path)
+	}
+	if module == "" {
+		return found{outside: imp.Path}
+	}
+	if imp.Name == "" || imp.Name == "*" {
+		return found{modules: []string{module}}
+	}
+	return q.inModule(module, imp.Name, depth+1)
+}
+
+// inModule finds a name among those a module has to offer. A Go package is its
+// folder, a module of any other language its file.
+func (q *question) inModule(module, name string, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	if path.Ext(module) == "" || !q.code.Has(module) {
+		return q.inFolder(module, name)
+	}
+	src := q.source(module)
+	if src == nil {
+		return found{}
+	}
+	for _, id := range src.scoped[scopedName{0, name}] {
+		f := q.follow(src.ref(id), depth+1)
+		if len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
+			break // it leads nowhere, or back to itself as from . import x does
+		}
+		return f
+	}
+	for _, imp := range src.Imports {
+		if imp.Name != "*" {
+			continue
+		}
+		if f := q.imported(src, facts.Imported{Path: imp.Path, Name: name, Level: imp.Level, At: imp.At}, depth+1); len(f.refs) > 0 || len(f.modules) > 0 {
+			return f
+		}
+	}
+	if src.Language == "Python" && path.Base(module) == "__init__.py" {
+		if sub := q.pythonFile(path.Join(path.Dir(module), name)); sub != "" {
+			return found{modules: []string{sub}}
+		}
+	}
+	return found{}
+}
+
+// inFolder finds a name of a Go package, or a module in a Python package that
+// has no __init__ file.
+func (q *question) inFolder(folder, name string) found {
+	if r := q.inPackage(folder, "", name); r.ok() {
+		return found{refs: []ref{r}}
+	}
+	if sub := q.pythonFile(path.Join(folder, name)); sub != "" {
+		return found{modules: []string{sub}}
+	}
+	return found{}
+}
+
+// goPackage is the folder of a Go package; "" if it is not in the project.
+func (q *question) goPackage(src *source, imported string) string {
+	best, folder := -1, ""
+	for _, m := range q.code.Modules() {
+		rest, ok := strings.CutPrefix(imported, m.Path)
+		if m.Path == "std" { // the standard library's own packages are imported bare
+			rest, ok = "/"+imported, true
+		}
+		if !ok || rest != "" && rest[0] != '/' || len(m.Path) <= best {
+			continue
+		}
+		if at := path.Join(m.Folder, rest); q.code.Has(at) {
+			best, folder = len(m.Path), at
+		}
+	}
+	if best >= 0 {
+		return folder
+	}
+	for dir := path.Dir(src.path); ; dir = path.Dir(dir) {
+		if at := path.Join(dir, "vendor", imported); q.code.Has(at) {
+			return at
+		}
+		if dir == "." || dir == "/" {
+			return ""
+		}
+	}
+}
+
+// pythonImport finds what a Python import brings in.
+func (q *question) pythonImport(src *source, imp facts.Imported, depth int) found {
+	for _, base := range pythonBases(src.path, imp.Level) {
+		at := path.Join(base, strings.ReplaceAll(imp.Path, ".", "/"))
+		if imp.Name == "" && imp.Alias == "" { // import a.b makes a known
+			first, _, _ := strings.Cut(imp.Path, ".")
+			at = path.Join(base, first)
+		}
+		module := q.pythonFile(at)
+		if module == "" && q.code.Has(at) && at != "." {
+			module = at // a package without an __init__ file
+		}
+		if module == "" {
+			continue
+		}
+		if imp.Name == "" || imp.Name == "*" {
+			return found{modules: []string{module}}
+		}
+		return q.inModule(module, imp.Name, depth+1)
+	}
+	if imp.Level > 0 {
+		return found{}
+	}
+	return found{outside: imp.Path}
+}
+
+// pythonBases are the folders in which a module is looked for: for a relative
+// import the one its dots say, else every folder from the file up to the root,
+// and their src folders.
+func pythonBases(file string, level int) []string {
+	dir := path.Dir(file)
+	if level > 0 {
+		for range level - 1 {
+			dir = path.Dir(dir)
+		}
+		return []string{dir}
+	}
+	var bases []string
+	for ; ; dir = path.Dir(dir) {
+		bases = append(bases, dir, path.Join(dir, "src"), path.Join(dir, "lib"))
+		if dir == "." || dir == "/" {
+			return bases
+		}
+	}
+}
+
+// pythonFile is the file of the module whose path is given without extension.
+func (q *question) pythonFile(module string) string {
+	for _, end := range []string{".py", "/__init__.py", ".pyi", "/__init__.pyi"} {
+		if q.code.Has(module + end) {
+			return module + end
+		}
+	}
+	return ""
+}
+
+// scriptEndings are tried, in this order, behind the path of a JavaScript or
+// TypeScript module.
+var scriptEndings = []string{"", ".ts", ".tsx", ".d.ts", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts",
+	"/index.ts", "/index.tsx", "/index.d.ts", "/index.js", "/index.jsx", "/index.mjs"}
+
+// scriptModule is the file of a JavaScript or TypeScript module; "" if it is
+// not in the project.
+func (q *question) scriptModule(src *source, imported string) string {
+	if !strings.HasPrefix(imported, ".") {
+		return ""
+	}
+	at := path.Join(path.Dir(src.path), imported)
+	for _, end := range scriptEndings {
+		if p := at + end; path.Ext(p) != "" && q.code.Has(p) {
+			return p
+		}
+	}
+	// TypeScript is imported under the name that its output will have.
+	if stem, ok := strings.CutSuffix(at, ".js"); ok {
+		for _, end := range []string{".ts", ".tsx"} {
+			if q.code.Has(stem + end) {
+				return stem + end
+			}
+		}
+	}
+	return ""
+}

@@ -1,0 +1,220 @@
+// Package resolve leads from a use of a name to what it means, across files,
+// on facts alone: from the innermost scope outwards, then the file, what it
+// imports, its package; for a member, the type of the expression in front of
+// it, then that type's members and those of its supertypes.
+//
+// An answer says how it is known. Where the language's rules do not decide,
+// the definitions of that name are offered as such, never as if they had been
+// found.
+package resolve
+
+import (
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/place"
+)
+
+// Code is the code base in which names are resolved.
+type Code interface {
+	// Facts returns the facts and the text of a file; nil if it has none.
+	Facts(path string) (*facts.File, []byte)
+	// Named returns the symbols of the project that have exactly this name.
+	Named(name string) []index.Symbol
+	// Has says whether the project has a file of this path.
+	Has(path string) bool
+	// Modules returns the Go modules of the project.
+	Modules() []Module
+}
+
+// Module is a Go module: the folder it lies in, relative to the root, and the
+// path under which its packages are imported.
+type Module struct{ Folder, Path string }
+
+// Certainty is how an answer is known.
+type Certainty uint8
+
+// From the surest to the least sure.
+const (
+	Exact    Certainty = iota // a compiler front end says so
+	Inferred                  // each step was decided by the rules of the language
+	ByName                    // it has the right name
+)
+
+// String names the certainty.
+func (c Certainty) String() string { return [...]string{"exact", "inferred", "by name"}[c] }
+
+// Answer is a definition.
+type Answer struct {
+	Path string
+	// At is the name, in bytes.
+	At        place.Range
+	Name      string
+	Container string
+	Kind      facts.Kind
+	Certainty Certainty
+}
+
+// Result is what is known of a name.
+type Result struct {
+	// Name is what was asked about; "" if there is no name at the position.
+	Name string
+	// At is where that name stands.
+	At place.Range
+	// Here says that the name asked about is the definition itself.
+	Here bool
+	// Answers are the definitions, the best first.
+	Answers []Answer
+	// Outside names what the definition belongs to if it is known to lie
+	// outside the project; there are no answers then.
+	Outside string
+}
+
+// Resolver answers questions about a code base. It keeps what it worked out
+// about each file only as long as one question takes, so that it is always
+// right about the present text. It may be used by several goroutines.
+type Resolver struct{ code Code }
+
+// New makes a resolver for a code base.
+func New(code Code) *Resolver { return &Resolver{code: code} }
+
+// Definition finds what the name at a byte offset of a file means.
+func (r *Resolver) Definition(path string, offset int) Result {
+	q := &question{code: r.code, sources: map[string]*source{}}
+	src := q.source(path)
+	if src == nil {
+		return Result{}
+	}
+	if use, ok := src.UseAt(offset); ok && !q.definedRatherAt(src, offset, use) {
+		res := Result{Name: use.Name, At: use.At}
+		q.resolveUse(src, use, &res)
+		return res
+	}
+	id := src.DefAt(offset)
+	if id == facts.NoDef {
+		return Result{}
+	}
+	d := &src.Defs[id]
+	res := Result{Name: d.Name, At: d.At}
+	if d.Kind == facts.Import {
+		found := q.follow(ref{src, id}, 0)
+		res.take(found, Inferred)
+		if len(res.Answers) == 0 && res.Outside == "" {
+			q.byName(src, facts.Use{Name: d.Name, At: d.At, Role: facts.ImportUse}, &res)
+		}
+		return res
+	}
+	res.Here = true
+	res.Answers = []Answer{answer(ref{src, id}, Inferred)}
+	return res
+}
+
+// definedRatherAt says whether a definition's name holds the offset more
+// closely than the use does, as between a:=b with the caret behind a.
+func (q *question) definedRatherAt(src *source, offset int, use facts.Use) bool {
+	id := src.DefAt(offset)
+	return id != facts.NoDef && src.Defs[id].At != use.At && int(use.At.Start) != offset &&
+		(int(src.Defs[id].At.Start) == offset || int(use.At.End) == offset)
+}
+
+// resolveUse finds what a use means, or what might be meant.
+func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
+	var found found
+	if use.Base != facts.NoExpr {
+		found = q.memberOf(src, use.Base, use.Name, 0)
+		if found.empty() && use.Role == facts.Write && src.Exprs[use.Base].Kind == facts.Value {
+			// The key of a literal of a map type is a name like any other.
+			found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
+		}
+	} else {
+		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
+	}
+	res.take(found, Inferred)
+	if len(res.Answers) == 0 && res.Outside == "" {
+		q.byName(src, use, res)
+	}
+}
+
+// take turns what was found into answers.
+func (res *Result) take(f found, c Certainty) {
+	for _, r := range f.refs {
+		if d := r.def(); d.Kind == facts.Import && d.Import == 0 && d.At.Len() == 0 {
+			continue // a default export without a name of its own
+		}
+		res.Answers = append(res.Answers, answer(r, c))
+	}
+	for _, m := range f.modules {
+		res.Answers = append(res.Answers, Answer{Path: m, Name: res.Name, Kind: facts.Package, Certainty: c})
+	}
+	if len(res.Answers) == 0 {
+		res.Outside = f.outside
+	}
+}
+
+// question is the work on one question: the files it has looked at so far.
+type question struct {
+	code    Code
+	mu      sync.Mutex
+	sources map[string]*source
+	typing  map[typingKey]bool // expressions whose type is being worked out
+}
+
+// source is a file with its definitions by scope and name.
+type source struct {
+	*facts.File
+	path   string
+	text   []byte
+	scoped map[scopedName][]facts.DefID
+}
+
+type scopedName struct {
+	scope facts.ScopeID
+	name  string
+}
+
+func (q *question) source(path string) *source {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	if s, ok := q.sources[path]; ok {
+		return s
+	}
+	f, text := q.code.Facts(path)
+	if f == nil {
+		q.sources[path] = nil
+		return nil
+	}
+	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs))}
+	for i := range f.Defs {
+		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
+		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
+	}
+	q.sources[path] = s
+	return s
+}
+
+// ref is a definition in a file.
+type ref struct {
+	src *source
+	id  facts.DefID
+}
+
+func (r ref) ok() bool                   { return r.src != nil }
+func (r ref) def() *facts.Def            { return &r.src.Defs[r.id] }
+func (r ref) is(o ref) bool              { return r.src == o.src && r.id == o.id }
+func (s *source) ref(id facts.DefID) ref { return ref{s, id} }
+
+// found is what a look-up came to: definitions, or whole modules (files or
+// folders), or the word that what was looked for lies outside the project.
+type found struct {
+	refs    []ref
+	modules []string
+	outside string
+}
+
+func (f found) empty() bool { return len(f.refs) == 0 && len(f.modules) == 0 && f.outside == "" }
+
+func answer(r ref, c Certainty) Answer {
+	d := r.def()
+	return Answer{Path: r.src.path, At: d.At, Name: d.Name, Container: d.Container, Kind: d.Kind, Certainty: c}
+}

@@ -1,0 +1,138 @@
+package resolve
+
+import (
+	"path"
+
+	"rooktrail/internal/core/facts"
+)
+
+// deepest bounds every recursion, whatever circle the code runs in.
+const deepest = 24
+
+// lookup finds what a bare name means at an offset in a scope.
+func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	if r := q.selfType(src, name, scope); r.ok() {
+		return found{refs: []ref{r}}
+	}
+	for s := scope; ; s = src.Scopes[s].Parent {
+		if r := q.inScope(src, name, s, s == scope, offset); r.ok() {
+			return q.follow(r, depth+1)
+		}
+		if s == 0 {
+			break
+		}
+	}
+	return q.beyondFile(src, name, depth+1)
+}
+
+// selfType answers this and super, which name the class around them.
+func (q *question) selfType(src *source, name string, scope facts.ScopeID) ref {
+	if rules(src).self[name] {
+		for s := scope; s != 0; s = src.Scopes[s].Parent {
+			if src.Scopes[s].Kind == facts.TypeScope && src.Scopes[s].Owner != facts.NoDef {
+				return src.ref(src.Scopes[s].Owner)
+			}
+		}
+	}
+	return ref{}
+}
+
+// inScope finds a name among those of one scope. Of several definitions it is
+// the last that comes before the offset, or else the first. first says that
+// the name is used directly in this scope.
+func (q *question) inScope(src *source, name string, scope facts.ScopeID, first bool, offset int) ref {
+	var best ref
+	for _, id := range src.scoped[scopedName{scope, name}] {
+		d := &src.Defs[id]
+		if int(d.From) > offset && d.From > 0 || !q.seen(src, d, scope, first) {
+			continue
+		}
+		if !best.ok() || d.From > 0 {
+			best = src.ref(id)
+		}
+	}
+	return best
+}
+
+// seen says whether a definition can be named without anything in front of it,
+// which the members of a type mostly cannot.
+func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bool) bool {
+	s := src.Scopes[scope]
+	if s.Kind != facts.TypeScope || d.Kind == facts.TypeParameter {
+		return true
+	}
+	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind == facts.Package {
+		return true
+	}
+	return rules(src).membersInBody && first
+}
+
+// follow goes through a name that an import or an export brought in to what
+// it stands for.
+func (q *question) follow(r ref, depth int) found {
+	d := r.def()
+	if d.Kind != facts.Import || depth > deepest {
+		return found{refs: []ref{r}}
+	}
+	if d.Import > 0 {
+		return q.imported(r.src, r.src.Imports[d.Import-1], depth+1)
+	}
+	if d.Init != facts.NoExpr {
+		if f := q.meaning(r.src, d.Init, depth+1); !f.empty() {
+			return f
+		}
+	}
+	return found{refs: []ref{r}}
+}
+
+// beyondFile finds a name that nothing in the file defines.
+func (q *question) beyondFile(src *source, name string, depth int) found {
+	if src.Language == "Go" {
+		if r := q.inPackage(path.Dir(src.path), src.Package, name); r.ok() {
+			return found{refs: []ref{r}}
+		}
+	}
+	outside := ""
+	for _, imp := range src.Imports {
+		if imp.Name != "*" {
+			continue
+		}
+		f := q.imported(src, facts.Imported{Path: imp.Path, Name: name, Level: imp.Level, At: imp.At}, depth)
+		if len(f.refs) > 0 || len(f.modules) > 0 {
+			return f
+		}
+		if f.outside != "" && src.Language == "Go" {
+			outside = "" // what a dot import from outside holds is not known
+		}
+	}
+	if rules(src).builtin[name] {
+		return found{outside: src.Language + " itself"}
+	}
+	return found{outside: outside}
+}
+
+// inPackage finds a name of a Go package: the files of one folder that say the
+// same package name. With an empty package name all files but tests count.
+func (q *question) inPackage(dir, pkg, name string) ref {
+	for _, sym := range q.code.Named(name) {
+		if sym.Container != "" || path.Dir(sym.Path) != dir || path.Ext(sym.Path) != ".go" {
+			continue
+		}
+		src := q.source(sym.Path)
+		if src == nil || pkg != "" && src.Package != pkg || pkg == "" && isTest(sym.Path) {
+			continue
+		}
+		if ids := src.scoped[scopedName{0, name}]; len(ids) > 0 {
+			return src.ref(ids[0])
+		}
+	}
+	return ref{}
+}
+
+func isTest(p string) bool {
+	base := path.Base(p)
+	return len(base) > len("_test.go") && base[len(base)-len("_test.go"):] == "_test.go"
+}

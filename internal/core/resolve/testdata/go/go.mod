@@ -1,0 +1,3 @@
+module example.test/rescue
+
+go 1.26

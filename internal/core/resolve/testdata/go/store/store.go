@@ -1,0 +1,18 @@
+// Package store keeps things.
+package store
+
+// Saver saves.
+type Saver interface { //@def Saver
+	Save(name string) //@def Save:iface
+}
+
+// Memory forgets.
+type Memory struct{ names map[string]bool } //@def Memory:store @def names
+
+// Save keeps a name.
+func (m *Memory) Save(name string) { //@def Save @use Memory:store
+	m.names[name] = true //@use names
+}
+
+// Open makes a Memory.
+func Open(path string) *Memory { return &Memory{} } //@def Open @use Memory:store

@@ -1,0 +1,3 @@
+export * from './types';
+export { Client as Api, connect } from './client';  //@use Client @use connect
+export { default } from './client';

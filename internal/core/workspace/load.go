@@ -1,0 +1,139 @@
+package workspace
+
+import (
+	"context"
+	"os"
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/text"
+)
+
+// File is the text of a file with its facts.
+type File struct {
+	Path string
+	Text *text.Document
+	// Facts are nil for a file that is not in a known language, too large to
+	// parse or not wholly read yet.
+	Facts *facts.File
+}
+
+// Load reads a file, or takes it from those that were loaded lately if it has
+// not changed on disk.
+func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
+	stamp := w.stamp(p)
+	if f := w.loaded.get(p, stamp); f != nil {
+		return f, nil
+	}
+	doc, err := text.Load(w.Absolute(p))
+	if err != nil {
+		return nil, err
+	}
+	f := &File{Path: p, Text: doc}
+	if doc.Size() <= largestParsed {
+		// Without facts the file is shown as the text it is.
+		f.Facts, _ = w.factsOf(ctx, p, doc)
+	}
+	if ctx.Err() == nil {
+		w.loaded.put(p, stamp, f)
+	}
+	return f, nil
+}
+
+// LoadHead reads a file as far as it can be shown at once: all of it, or the
+// beginning of a large one, without facts.
+func (w *Workspace) LoadHead(p string) (*File, error) {
+	if f := w.loaded.get(p, w.stamp(p)); f != nil {
+		return f, nil
+	}
+	doc, err := text.LoadHead(w.Absolute(p))
+	if err != nil {
+		return nil, err
+	}
+	return &File{Path: p, Text: doc}, nil
+}
+
+// Facts implements resolve.Code.
+func (w *Workspace) Facts(p string) (*facts.File, []byte) {
+	f, err := w.Load(context.Background(), p)
+	if err != nil || f.Facts == nil {
+		return nil, nil
+	}
+	return f.Facts, f.Text.Bytes()
+}
+
+// stamp tells whether a file has changed since it was loaded.
+type stamp struct{ size, modified int64 }
+
+func (w *Workspace) stamp(p string) stamp {
+	info, err := os.Stat(w.Absolute(p))
+	if err != nil {
+		return stamp{}
+	}
+	return stamp{info.Size(), info.ModTime().UnixNano()}
+}
+
+// The cache holds this many files, and in them this many bytes of text, not
+// counting the one loaded last.
+const (
+	mostCached      = 256
+	mostCachedBytes = 64 << 20
+)
+
+// cache keeps the files that were loaded lately.
+type cache struct {
+	mu    sync.Mutex
+	files map[string]*cached
+	clock int
+	bytes int
+}
+
+type cached struct {
+	file  *File
+	stamp stamp
+	used  int
+}
+
+func (c *cache) get(p string, s stamp) *File {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	e := c.files[p]
+	if e == nil || e.stamp != s {
+		return nil
+	}
+	c.clock++
+	e.used = c.clock
+	return e.file
+}
+
+func (c *cache) put(p string, s stamp, f *File) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.files == nil {
+		c.files = map[string]*cached{}
+	}
+	c.drop(p)
+	for len(c.files) > 0 && (len(c.files) >= mostCached || c.bytes > mostCachedBytes) {
+		c.drop(c.oldest())
+	}
+	c.clock++
+	c.files[p] = &cached{file: f, stamp: s, used: c.clock}
+	c.bytes += len(f.Text.Bytes())
+}
+
+func (c *cache) drop(p string) {
+	if e := c.files[p]; e != nil {
+		c.bytes -= len(e.file.Text.Bytes())
+		delete(c.files, p)
+	}
+}
+
+func (c *cache) oldest() string {
+	found, used := "", int(^uint(0)>>1)
+	for p, e := range c.files {
+		if e.used < used {
+			found, used = p, e.used
+		}
+	}
+	return found
+}

@@ -1,0 +1,198 @@
+package workspace
+
+import (
+	"bytes"
+	"context"
+	"strings"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resolve"
+)
+
+// Spot is an answer with the line it stands on.
+type Spot struct {
+	resolve.Answer
+	Line, Col int // counted from 1, Col in bytes
+	Text      string
+}
+
+// Place is where the spot is.
+func (s Spot) Place() place.Place { return place.Place{Path: s.Path, Line: s.Line, Col: s.Col} }
+
+// Spots finds the lines on which answers stand. Those whose file cannot be
+// read any more are left out.
+func (w *Workspace) Spots(ctx context.Context, answers []resolve.Answer) []Spot {
+	var spots []Spot
+	for _, a := range answers {
+		if ctx.Err() != nil {
+			break
+		}
+		if a.Kind == facts.Package && a.At.Len() == 0 {
+			spots = append(spots, w.moduleSpot(ctx, a))
+			continue
+		}
+		f, err := w.Load(ctx, a.Path)
+		if err != nil {
+			continue
+		}
+		line, col := f.Text.Position(int(a.At.Start))
+		spots = append(spots, Spot{Answer: a, Line: line, Col: col, Text: strings.TrimSpace(string(f.Text.Line(line)))})
+	}
+	return spots
+}
+
+// moduleSpot is the beginning of a module: its file, or for a Go package the
+// file that describes it.
+func (w *Workspace) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
+	s := Spot{Answer: a, Line: 1, Col: 1}
+	s.Path = w.mainFile(a.Path)
+	if f, err := w.Load(ctx, s.Path); err == nil {
+		for n := 1; n <= f.Text.Lines(); n++ {
+			if bytes.HasPrefix(f.Text.Line(n), []byte("package ")) {
+				s.Line = n
+				break
+			}
+		}
+		s.Text = strings.TrimSpace(string(f.Text.Line(s.Line)))
+	}
+	return s
+}
+
+// mainFile is the file in which a folder says what it is for: doc.go, or the
+// one called like the folder, or the first.
+func (w *Workspace) mainFile(p string) string {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	if _, isFile := w.files[p]; isFile {
+		return p
+	}
+	name := p[strings.LastIndexByte(p, '/')+1:]
+	for _, candidate := range []string{p + "/doc.go", p + "/" + name + ".go", p + "/__init__.py"} {
+		if _, ok := w.files[candidate]; ok {
+			return candidate
+		}
+	}
+	first := ""
+	for f := range w.files {
+		rest, ok := strings.CutPrefix(f, p+"/")
+		if ok && !strings.Contains(rest, "/") && w.languages.Of(f) != nil && !strings.HasSuffix(f, "_test.go") && (first == "" || f < first) {
+			first = f
+		}
+	}
+	return first
+}
+
+// Definition finds what the name at a byte offset of a file means.
+func (w *Workspace) Definition(ctx context.Context, path string, offset int) (resolve.Result, []Spot) {
+	r := w.resolver.Definition(path, offset)
+	return r, w.Spots(ctx, r.Answers)
+}
+
+// Description is what is to be told about a name.
+type Description struct {
+	resolve.Result
+	// Best is where it is defined; Spots counts the candidates.
+	Best  Spot
+	Spots int
+	// Signature is the beginning of the definition, its lines as they are
+	// written; Doc the comment on it, without the signs of a comment.
+	Signature, Doc string
+}
+
+// mostSignature bounds a signature, in bytes: some definitions are tables.
+const mostSignature = 2000
+
+// Describe tells about the name at a byte offset of a file.
+func (w *Workspace) Describe(ctx context.Context, path string, offset int) Description {
+	d := Description{Result: w.resolver.Definition(path, offset)}
+	d.Spots = len(d.Answers)
+	if d.Spots == 0 {
+		return d
+	}
+	spots := w.Spots(ctx, d.Answers[:1])
+	if len(spots) == 0 {
+		return d
+	}
+	d.Best = spots[0]
+	f, err := w.Load(ctx, d.Best.Path)
+	if err != nil || f.Facts == nil {
+		return d
+	}
+	for i := range f.Facts.Defs {
+		if def := &f.Facts.Defs[i]; def.At == d.Best.At && def.Name == d.Best.Name {
+			head := def.Head
+			head.End = min(head.End, head.Start+mostSignature)
+			d.Signature = dedent(string(head.In(f.Text.Bytes())))
+			d.Doc = Prose(string(def.Doc.In(f.Text.Bytes())))
+			break
+		}
+	}
+	return d
+}
+
+// dedent takes from all lines but the first the indentation they share.
+func dedent(s string) string {
+	lines := strings.Split(strings.TrimSpace(s), "\n")
+	least := -1
+	for _, l := range lines[1:] {
+		if body := strings.TrimLeft(l, " \t"); body != "" && (least < 0 || len(l)-len(body) < least) {
+			least = len(l) - len(body)
+		}
+	}
+	for i, l := range lines[1:] {
+		lines[i+1] = strings.TrimRight(l[min(max(least, 0), len(l)):], " \t\r")
+	}
+	lines[0] = strings.TrimRight(lines[0], "\r")
+	return strings.Join(lines, "\n")
+}
+
+// Prose takes the signs of a comment, or the quotes of a documentation string,
+// off a text.
+func Prose(comment string) string {
+	s := strings.TrimSpace(comment)
+	for _, quotes := range []string{`"""`, `'''`} {
+		if i := strings.Index(s, quotes); i >= 0 && i <= 2 && strings.HasSuffix(s, quotes) && len(s) >= i+6 {
+			return dedent(s[i+3 : len(s)-3])
+		}
+	}
+	if strings.HasPrefix(s, "/*") {
+		s = strings.TrimSuffix(strings.TrimLeft(s, "/*"), "*/")
+	}
+	lines := strings.Split(s, "\n")
+	for i, l := range lines {
+		l = strings.TrimSpace(l)
+		for _, mark := range []string{"///", "//", "#", "*"} {
+			if rest, ok := strings.CutPrefix(l, mark); ok {
+				l = strings.TrimPrefix(rest, " ")
+				break
+			}
+		}
+		lines[i] = l
+	}
+	return strings.TrimSpace(strings.Join(lines, "\n"))
+}
+
+// Crumb is one step on the way from the outside of a file to a place in it.
+type Crumb struct {
+	Name string
+	Kind facts.Kind
+	At   place.Range
+}
+
+// Crumbs names the definitions around a byte offset, from the outermost in.
+// A method that stands outside its type has that type in front.
+func Crumbs(f *File, offset int) []Crumb {
+	if f == nil || f.Facts == nil {
+		return nil
+	}
+	var crumbs []Crumb
+	for _, id := range f.Facts.Around(offset) {
+		d := &f.Facts.Defs[id]
+		if d.Parent == facts.NoDef && d.Container != "" {
+			crumbs = append(crumbs, Crumb{Name: d.Container, Kind: facts.Type})
+		}
+		crumbs = append(crumbs, Crumb{Name: d.Name, Kind: d.Kind, At: d.At})
+	}
+	return crumbs
+}

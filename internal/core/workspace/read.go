@@ -1,0 +1,145 @@
+package workspace
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path"
+	"runtime"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/text"
+)
+
+// largestParsed is the size in bytes beyond which a file is left as text.
+const largestParsed = 8 << 20
+
+// ErrTooLarge is the reason for leaving a large file as text.
+var ErrTooLarge = errors.New("too large to parse")
+
+// Read lists the project and reads the facts of its files, several at a time.
+// What it finds can be used from the first file on. It returns when all is
+// read, or ctx is cancelled.
+func (w *Workspace) Read(ctx context.Context) error {
+	todo := make(chan project.File, 1<<16)
+	var wg sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		wg.Go(func() {
+			for f := range todo {
+				if ctx.Err() == nil {
+					w.readFile(ctx, f)
+				}
+			}
+		})
+	}
+	report, err := project.List(ctx, w.root, func(batch []project.File) { w.listed(ctx, batch, todo) })
+	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
+	close(todo)
+	wg.Wait()
+	w.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
+	if err != nil {
+		return fmt.Errorf("reading the project: %w", err)
+	}
+	return ctx.Err()
+}
+
+// listed takes in a batch of files and hands on those that can be read.
+func (w *Workspace) listed(ctx context.Context, batch []project.File, todo chan<- project.File) {
+	w.addFiles(batch)
+	for _, f := range batch {
+		if path.Base(f.Path) == "go.mod" {
+			w.addModule(f.Path)
+		}
+	}
+	readable := 0
+	for _, f := range batch {
+		if w.languages.Of(f.Path) != nil {
+			readable++
+		}
+	}
+	w.advance(func(p *Progress) { p.Files += len(batch); p.Readable += readable })
+	for _, f := range batch {
+		if w.languages.Of(f.Path) == nil {
+			continue
+		}
+		select {
+		case todo <- f:
+		case <-ctx.Done():
+			return
+		}
+	}
+}
+
+// readFile puts the facts of one file into the index.
+func (w *Workspace) readFile(ctx context.Context, f project.File) {
+	doc, found, err := w.parse(ctx, f.Path)
+	if err == nil {
+		w.symbols.Put(f.Path, doc.Bytes(), found)
+	}
+	w.advance(func(p *Progress) {
+		p.Read++
+		p.Symbols = w.symbols.Len()
+		if err != nil && ctx.Err() == nil {
+			p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
+		}
+	})
+}
+
+// parse reads the text and the facts of a file. A parser that panics costs
+// that one file.
+func (w *Workspace) parse(ctx context.Context, p string) (doc *text.Document, found *facts.File, err error) {
+	abs := w.Absolute(p)
+	info, err := os.Stat(abs)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading %s: %w", p, err)
+	}
+	if info.Size() > largestParsed {
+		return nil, nil, ErrTooLarge
+	}
+	if doc, err = text.Load(abs); err != nil {
+		return nil, nil, err
+	}
+	found, err = w.factsOf(ctx, p, doc)
+	return doc, found, err
+}
+
+func (w *Workspace) factsOf(ctx context.Context, p string, doc *text.Document) (found *facts.File, err error) {
+	l := w.languages.Of(p)
+	if l == nil || doc.Binary() {
+		return nil, errNoFacts
+	}
+	defer func() {
+		if r := recover(); r != nil {
+			found, err = nil, fmt.Errorf("reading %s: the %s reader failed: %v", p, l.Name, r)
+		}
+	}()
+	return l.Facts(ctx, doc.Bytes())
+}
+
+// errNoFacts is why a file has no facts: nothing here knows its language.
+var errNoFacts = errors.New("not in a language that is read")
+
+// addModule notes the Go module that a go.mod file declares.
+func (w *Workspace) addModule(file string) {
+	data, err := os.ReadFile(w.Absolute(file))
+	if err != nil {
+		return // then its packages are found by folder only
+	}
+	for s := bufio.NewScanner(bytes.NewReader(data)); s.Scan(); {
+		if name, ok := strings.CutPrefix(strings.TrimSpace(s.Text()), "module "); ok {
+			name, _, _ = strings.Cut(name, "//")
+			w.mu.Lock()
+			defer w.mu.Unlock()
+			w.modules = append(w.modules[:len(w.modules):len(w.modules)],
+				resolve.Module{Folder: path.Dir(file), Path: strings.Trim(strings.TrimSpace(name), `"`)})
+			return
+		}
+	}
+}

@@ -1,0 +1,176 @@
+// Package workspace is one open project: the one door through which the screen
+// and the commands reach what the rest of the core knows about it.
+package workspace
+
+import (
+	"context"
+	"path"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/lang/golang"
+	"rooktrail/internal/core/lang/javascript"
+	"rooktrail/internal/core/lang/python"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/resolve"
+)
+
+// Workspace is an open project. It may be used by several goroutines.
+type Workspace struct {
+	root      string
+	languages *lang.Set
+	symbols   index.Index
+	resolver  *resolve.Resolver
+	loaded    cache
+
+	mu       sync.RWMutex
+	paths    fuzzy.Corpus
+	files    map[string]project.File
+	folders  map[string]bool
+	modules  []resolve.Module
+	progress Progress
+	changed  chan struct{} // closed and replaced whenever progress is made
+}
+
+// Progress says how far a workspace has come in getting to know the project.
+type Progress struct {
+	// Files is how many files were found so far, Listed whether that is all.
+	Files  int
+	Listed bool
+	// Readable is how many of them are in a language that facts can be had
+	// from, Read how many of those were read, Symbols what they define.
+	Readable, Read, Symbols int
+	// Done says that everything was read.
+	Done bool
+	// LeftOut are the files that were left as text, with the reason.
+	LeftOut []LeftOut
+	// Report tells what the listing left out.
+	Report project.Report
+	// Err is why the project could not be listed, or nil.
+	Err error
+}
+
+// LeftOut is a file that no facts could be had from.
+type LeftOut struct {
+	Path   string
+	Reason error
+}
+
+// New makes the workspace of the project at root, an absolute path. It knows
+// nothing until Read has been called.
+func New(root string) *Workspace {
+	w := &Workspace{
+		root:      root,
+		languages: lang.NewSet(golang.Language, python.Language, javascript.JavaScript, javascript.TypeScript, javascript.TSX),
+		files:     map[string]project.File{},
+		folders:   map[string]bool{".": true},
+		changed:   make(chan struct{}),
+	}
+	w.resolver = resolve.New(w)
+	return w
+}
+
+// Root is the absolute path of the project.
+func (w *Workspace) Root() string { return w.root }
+
+// Name is what to call the project.
+func (w *Workspace) Name() string { return filepath.Base(w.root) }
+
+// Relative writes a path as the project does; see project.Relative.
+func (w *Workspace) Relative(p string) string { return project.Relative(w.root, p) }
+
+// Absolute is the reverse of Relative.
+func (w *Workspace) Absolute(p string) string { return project.Absolute(w.root, p) }
+
+// Progress tells how far reading the project has come.
+func (w *Workspace) Progress() Progress {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.progress
+}
+
+// Changed returns a channel that is closed when more is known than now.
+func (w *Workspace) Changed() <-chan struct{} {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.changed
+}
+
+// advance changes the progress and wakes whoever waits for it.
+func (w *Workspace) advance(change func(*Progress)) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	change(&w.progress)
+	close(w.changed)
+	w.changed = make(chan struct{})
+}
+
+// Has says whether the project has a file or a folder of this path.
+func (w *Workspace) Has(p string) bool {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	_, ok := w.files[p]
+	return ok || w.folders[p]
+}
+
+// Modules returns the Go modules of the project.
+func (w *Workspace) Modules() []resolve.Module {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.modules
+}
+
+// Named returns the symbols of exactly this name.
+func (w *Workspace) Named(name string) []index.Symbol { return w.symbols.Named(name) }
+
+// FileHit is a file that a query found, with the matched letters of its path.
+type FileHit struct {
+	Path  string
+	Match fuzzy.Match
+}
+
+// Files finds files by what one remembers of their paths; the best first, at
+// most limit.
+func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
+	q := fuzzy.Parse(query)
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	var hits []FileHit
+	for _, h := range w.paths.Search(ctx, q, fuzzy.Whole, limit) {
+		p, base := w.paths.Text(h.Index)
+		m, _ := q.Match(p, base)
+		hits = append(hits, FileHit{Path: p, Match: m})
+	}
+	return hits
+}
+
+// Symbols finds symbols by what one remembers of their names; the best first,
+// at most limit.
+func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
+	return w.symbols.Search(ctx, fuzzy.Parse(qualified(query)), limit)
+}
+
+// qualified writes a query as symbols are kept, with dots between container
+// and name.
+func qualified(query string) string {
+	return strings.NewReplacer("::", ".", "#", ".", "->", ".").Replace(query)
+}
+
+// addFiles takes in a batch of the listing.
+func (w *Workspace) addFiles(batch []project.File) {
+	slices.SortFunc(batch, func(a, b project.File) int { return strings.Compare(a.Path, b.Path) })
+	w.mu.Lock()
+	for _, f := range batch {
+		w.files[f.Path] = f
+		w.paths.Add(f.Path, strings.LastIndexByte(f.Path, '/')+1)
+		for dir := path.Dir(f.Path); !w.folders[dir]; dir = path.Dir(dir) {
+			w.folders[dir] = true
+		}
+	}
+	w.mu.Unlock()
+}
