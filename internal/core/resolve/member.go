@@ -30,18 +30,25 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 // meaning finds what an expression names: a definition or a module. It is
 // empty for an expression that only has a value.
 func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
-	e := src.Exprs[id]
-	switch {
-	case depth > deepest:
+	if depth > deepest {
 		return found{}
-	case e.Kind == facts.Name:
-		return q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
-	case e.Kind == facts.Member:
-		return q.memberOf(src, e.Base, e.Name, depth+1)
-	case e.Kind == facts.GenericOf, e.Kind == facts.Index:
-		return q.meaning(src, e.Base, depth+1)
 	}
-	return found{}
+	key := exprKey{src, id}
+	if f, ok := q.means[key]; ok {
+		return f
+	}
+	q.means[key] = found{} // what leads back here by a circle knows nothing yet
+	var f found
+	switch e := src.Exprs[id]; e.Kind {
+	case facts.Name:
+		f = q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
+	case facts.Member:
+		f = q.memberOf(src, e.Base, e.Name, depth+1)
+	case facts.GenericOf, facts.Index:
+		f = q.meaning(src, e.Base, depth+1)
+	}
+	q.means[key] = f
+	return f
 }
 
 // memberOfType finds a member of a type: its own, or one of what it stands

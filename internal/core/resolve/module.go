@@ -45,7 +45,7 @@ func (q *question) inModule(module, name string, depth int) found {
 	}
 	for _, id := range src.scoped[scopedName{0, name}] {
 		f := q.follow(src.ref(id), depth+1)
-		if len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
+		if f.empty() || len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
 			break // it leads nowhere, or back to itself as from . import x does
 		}
 		return f

@@ -9,8 +9,6 @@
 package resolve
 
 import (
-	"sync"
-
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
@@ -81,7 +79,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // Definition finds what the name at a byte offset of a file means.
 func (r *Resolver) Definition(path string, offset int) Result {
-	q := &question{code: r.code, sources: map[string]*source{}}
+	q := &question{code: r.code, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}}
 	src := q.source(path)
 	if src == nil {
 		return Result{}
@@ -155,9 +153,15 @@ func (res *Result) take(f found, c Certainty) {
 // question is the work on one question: the files it has looked at so far.
 type question struct {
 	code    Code
-	mu      sync.Mutex
 	sources map[string]*source
-	typing  map[typingKey]bool // expressions whose type is being worked out
+	types   map[exprKey]Type  // what is known of expressions; empty while it is being worked out
+	means   map[exprKey]found // the same for what they name
+}
+
+// exprKey is an expression in a file.
+type exprKey struct {
+	src *source
+	id  facts.ExprID
 }
 
 // source is a file with its definitions by scope and name.
@@ -174,8 +178,6 @@ type scopedName struct {
 }
 
 func (q *question) source(path string) *source {
-	q.mu.Lock()
-	defer q.mu.Unlock()
 	if s, ok := q.sources[path]; ok {
 		return s
 	}

@@ -7,7 +7,7 @@ import (
 )
 
 // deepest bounds every recursion, whatever circle the code runs in.
-const deepest = 24
+const deepest = 200
 
 // lookup finds what a bare name means at an offset in a scope.
 func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset, depth int) found {

@@ -13,22 +13,22 @@ type Type struct {
 	outside string // what it belongs to, if that is outside the project
 }
 
-type typingKey struct {
-	src *source
-	id  facts.ExprID
-}
-
 // typeOf works out the type of an expression's value.
 func (q *question) typeOf(src *source, id facts.ExprID, depth int) Type {
-	key := typingKey{src, id}
-	if id == facts.NoExpr || depth > deepest || q.typing[key] {
+	if id == facts.NoExpr || depth > deepest {
 		return Type{}
 	}
-	if q.typing == nil {
-		q.typing = map[typingKey]bool{}
+	key := exprKey{src, id}
+	if t, ok := q.types[key]; ok {
+		return t
 	}
-	q.typing[key] = true
-	defer delete(q.typing, key)
+	q.types[key] = Type{} // what leads back here by a circle knows nothing yet
+	t := q.workOutType(src, id, depth)
+	q.types[key] = t
+	return t
+}
+
+func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	e := src.Exprs[id]
 	switch e.Kind {
 	case facts.Name, facts.Member:

@@ -86,8 +86,9 @@ func (w *walker) target(n syntax.Node, role facts.Role) {
 	case "identifier", "shorthand_property_identifier_pattern":
 		w.Use(n.Text(), role, n.Range(), facts.NoExpr)
 	case "member_expression":
-		w.memberUse(n, role)
-		w.selfField(n)
+		if !w.selfField(n) {
+			w.memberUse(n, role)
+		}
 	case "object_pattern", "array_pattern", "rest_pattern", "assignment_pattern":
 		for c := range n.NamedChildren() {
 			w.target(c, role)
@@ -100,20 +101,21 @@ func (w *walker) target(n syntax.Node, role facts.Role) {
 }
 
 // selfField lets the first this.x = … of a class without a declaration of x
-// define it, as is usual in JavaScript.
-func (w *walker) selfField(n syntax.Node) {
+// define it, as is usual in JavaScript, and says whether it did.
+func (w *walker) selfField(n syntax.Node) bool {
 	class := w.Owner(facts.TypeScope)
 	if n.Child(w.f.object).Type() != "this" || class == facts.NoDef {
-		return
+		return false
 	}
 	id := n.Child(w.f.property)
 	if w.Defined(w.At(class).Body, id.Text()) != facts.NoDef {
-		return
+		return false
 	}
 	w.Inner(w.At(class).Body, func() {
 		d := facts.Def{Name: id.Text(), Kind: facts.Property, At: id.Range(), Full: n.Range(), Head: n.Range()}
 		w.At(w.Def(d)).Parent = class
 	})
+	return true
 }
 
 // objectLiteral reads an object literal that no name is given to.

@@ -30,10 +30,10 @@ type Hut struct{ Height int } //@def Hut @def Height
 type Named interface{ Title() string } //@def Named @def Title:named
 
 type Roster struct { //@def Roster
-	store.Memory //@use Memory:store
-	*Team        //@use Team
-	teams []Team //@def teams @use Team
-	hook  func(Team) Hut //@def hook @use Team @use Hut
+	store.Memory                //@use Memory:store
+	*Team                       //@use Team
+	teams        []Team         //@def teams @use Team
+	hook         func(Team) Hut //@def hook @use Team @use Hut
 }
 
 func New(n int) *Roster { //@def New:dispatch @use Roster @def n:new
@@ -52,10 +52,10 @@ func (r *Roster) Assign(c Callout) (Team, error) { //@def Assign @use Callout @d
 	if hut, ok := r.ByHut["north"]; ok { //@use ByHut @def hut:local
 		fmt.Println(hut.Height) //@use hut:local @use Height @outside Println
 	}
-	_ = r.base.hut.Height      //@use base @use hut:base @use Height
+	_ = r.base.hut.Height         //@use base @use hut:base @use Height
 	_ = r.hook(r.teams[0]).Height //@use hook @use Height
-	r.Save(r.teams[0].Name)    //@use Save @use Name:team
-	return Team{}, ErrNoTeam   //@use ErrNoTeam
+	r.Save(r.teams[0].Name)       //@use Save @use Name:team
+	return Team{}, ErrNoTeam      //@use ErrNoTeam
 }
 
 func describe(v any) string { //@def describe @def v:describe
@@ -65,11 +65,11 @@ func describe(v any) string { //@def describe @def v:describe
 	case *Hut:
 		return fmt.Sprint(v.Height) //@use Height
 	}
-	return "" 
+	return ""
 }
 
 func shadows() int {
-	x := most         //@def x:outer @use most
+	x := most          //@def x:outer @use most
 	if x := x; x > 1 { //@def x:inner @use x:outer#2 @use x:inner#3
 		return x //@use x:inner
 	}
@@ -78,15 +78,15 @@ func shadows() int {
 }
 
 func useOthers() {
-	r := New(fewest)             //@use New:dispatch @use fewest
+	r := New(fewest)                               //@use New:dispatch @use fewest
 	team, err := r.Assign(Callout{Valley: "tarn"}) //@use Assign @use Callout @use Valley @def team:others @def err:others
-	_, _ = team.Name, err        //@use team:others @use Name:team @use err:others
-	m := db.Open("x")            //@use db:pkg @use Open
-	m.Save("y")                  //@use Save
-	var s store.Saver = m        //@use Saver
-	s.Save("z")                  //@use Save:iface
-	_ = first(r.teams) //@use first
-	unknown.Save("w")            //@byname Save
+	_, _ = team.Name, err                          //@use team:others @use Name:team @use err:others
+	m := db.Open("x")                              //@use db:pkg @use Open
+	m.Save("y")                                    //@use Save
+	var s store.Saver = m                          //@use Saver
+	s.Save("z")                                    //@use Save:iface
+	_ = first(r.teams)                             //@use first
+	unknown.Save("w")                              //@byname Save
 }
 
 func first[T any](list []T) T { return list[0] } //@def first @def T @use T#2 @def list @use list#2

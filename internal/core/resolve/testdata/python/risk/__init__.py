@@ -1,2 +1,2 @@
 from .model import RiskModel  #@use RiskModel
-from . import slope  #@use slope
+from . import slope  #@use slope:pkg
