@@ -91,7 +91,7 @@ func (r *Resolver) Definition(path string, offset int) Result {
 	}
 	id := src.DefAt(offset)
 	if id == facts.NoDef {
-		return Result{}
+		return q.importAt(src, offset)
 	}
 	d := &src.Defs[id]
 	res := Result{Name: d.Name, At: d.At}
@@ -106,6 +106,23 @@ func (r *Resolver) Definition(path string, offset int) Result {
 	res.Here = true
 	res.Answers = []Answer{answer(ref{src, id}, Inferred)}
 	return res
+}
+
+// importAt answers for the path of an import, which leads to the module.
+func (q *question) importAt(src *source, offset int) Result {
+	for _, imp := range src.Imports {
+		if !imp.At.Holds(offset) {
+			continue
+		}
+		res := Result{Name: imp.Path, At: imp.At}
+		imp.Name = ""
+		if imp.Alias == "" {
+			imp.Alias = "_" // the module itself, not the package it lies in
+		}
+		res.take(q.imported(src, imp, 0), Inferred)
+		return res
+	}
+	return Result{}
 }
 
 // definedRatherAt says whether a definition's name holds the offset more

@@ -58,7 +58,6 @@ func (s *Stop) Count() int {
 // stop yet.
 type Trail struct {
 	first, here *Stop
-	now         func() time.Time
 }
 
 // First is the stop where the trail begins; nil if there is none.
@@ -92,7 +91,7 @@ func (t *Trail) Go(v View, how, symbol string) *Stop {
 			}
 		}
 	}
-	s := &Stop{View: v, Came: v.Place, How: how, Symbol: symbol, At: t.time(), parent: t.here}
+	s := &Stop{View: v, Came: v.Place, How: how, Symbol: symbol, At: time.Now(), parent: t.here}
 	if t.here != nil {
 		t.here.ways = append(t.here.ways, s)
 	} else {
@@ -100,13 +99,6 @@ func (t *Trail) Go(v View, how, symbol string) *Stop {
 	}
 	t.here = s
 	return s
-}
-
-func (t *Trail) time() time.Time {
-	if t.now != nil {
-		return t.now()
-	}
-	return time.Now()
 }
 
 // same says whether two places are on the same line of the same file.

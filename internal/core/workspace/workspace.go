@@ -4,6 +4,7 @@ package workspace
 
 import (
 	"context"
+	"os"
 	"path"
 	"path/filepath"
 	"slices"
@@ -80,6 +81,27 @@ func (w *Workspace) Root() string { return w.root }
 
 // Name is what to call the project.
 func (w *Workspace) Name() string { return filepath.Base(w.root) }
+
+// FrontPage is the file that describes the project: what its root folder has
+// for whoever comes first; "" if there is nothing of the kind.
+func (w *Workspace) FrontPage() string {
+	entries, err := os.ReadDir(w.root)
+	if err != nil {
+		return ""
+	}
+	best, rank := "", len(frontPages)
+	for _, e := range entries {
+		stem, _, _ := strings.Cut(strings.ToLower(e.Name()), ".")
+		if i := slices.Index(frontPages, stem); i >= 0 && i < rank && e.Type().IsRegular() {
+			best, rank = e.Name(), i
+		}
+	}
+	return best
+}
+
+// frontPages are the names, without extension and in small letters, of files
+// that describe a project, the likeliest first.
+var frontPages = []string{"readme", "overview", "about", "index", "main"}
 
 // Relative writes a path as the project does; see project.Relative.
 func (w *Workspace) Relative(p string) string { return project.Relative(w.root, p) }

@@ -1,0 +1,5 @@
+package demo
+
+var commits = []commit{}
+
+var revisions = []revision{}

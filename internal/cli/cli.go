@@ -1,0 +1,88 @@
+// Package cli is the commands of the shell: it reads the arguments, opens the
+// project and prints, or starts the full-screen program.
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"strings"
+	"syscall"
+
+	"github.com/spf13/cobra"
+)
+
+// Version is the version of the program, set when it is built.
+var Version = "0.1.0"
+
+// The exit statuses.
+const (
+	statusFound   = 0
+	statusNothing = 1
+	statusError   = 2
+)
+
+// errNothing says that a command worked and found nothing.
+var errNothing = errors.New("nothing found")
+
+// Run carries out a command line and returns the exit status.
+func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	cmd := newRoot()
+	cmd.SetArgs(args)
+	cmd.SetIn(stdin)
+	cmd.SetOut(stdout)
+	cmd.SetErr(stderr)
+	switch err := cmd.ExecuteContext(ctx); {
+	case err == nil:
+		return statusFound
+	case errors.Is(err, errNothing):
+		return statusNothing
+	case errors.Is(err, syscall.EPIPE):
+		return statusFound // whoever read the answers has had enough
+	default:
+		fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
+		return statusError
+	}
+}
+
+func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+const examples = `  rooktrail                              open the project that holds this folder
+  rooktrail ~/src/tarnwell               open that project
+  rooktrail dispatch/roster.go:42        open a file at a line
+  rooktrail demo                         look around in the demo project
+  rooktrail definition store.go:19:7     print where the name there is defined
+  git grep -n --column Assign | rooktrail definition --batch`
+
+func newRoot() *cobra.Command {
+	var colors string
+	cmd := &cobra.Command{
+		Use:   "rooktrail [DIR | FILE[:LINE[:COL]]]",
+		Short: "Find your way through a code base, and back",
+		Long: `Rook Trail is a full-screen program for finding one's way through a code base
+by keyboard, and back again. With a folder it opens the project there, with a
+file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.`,
+		Example:       examples,
+		Version:       Version,
+		Args:          cobra.MaximumNArgs(1),
+		SilenceErrors: true,
+		SilenceUsage:  true,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			target := ""
+			if len(args) > 0 {
+				target = args[0]
+			}
+			return runScreen(cmd, target, colors)
+		},
+	}
+	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, sixteen or plain (default: what suits the terminal)")
+	cmd.SetVersionTemplate("rooktrail {{.Version}}\n")
+	cmd.CompletionOptions.HiddenDefaultCmd = true
+	cmd.AddCommand(newDemo(&colors), newDefinition())
+	return cmd
+}

@@ -1,0 +1,126 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/charmbracelet/x/term"
+	"github.com/spf13/cobra"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/app"
+)
+
+// runScreen opens the full-screen program on what the argument names.
+func runScreen(cmd *cobra.Command, target, colors string) error {
+	root, start, err := openTarget(target)
+	if err != nil {
+		return err
+	}
+	return showScreen(cmd, root, start, colors)
+}
+
+// showScreen runs the full-screen program until one leaves it.
+func showScreen(cmd *cobra.Command, root string, start place.Place, colors string) error {
+	if !isTerminal(cmd.OutOrStdout()) || !isTerminal(cmd.InOrStdin()) {
+		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
+	}
+	ws := workspace.New(root)
+	model, err := app.New(ws, start, colors)
+	if err != nil {
+		return err
+	}
+	ctx, cancel := context.WithCancel(cmd.Context())
+	defer cancel()
+	// What goes wrong with reading the project is shown on the screen.
+	go func() { _ = ws.Read(ctx) }()
+	_, err = tea.NewProgram(model, tea.WithContext(ctx), tea.WithInput(cmd.InOrStdin()), tea.WithOutput(cmd.OutOrStdout())).Run()
+	switch {
+	case errors.Is(err, tea.ErrProgramPanic):
+		return errors.New("the program failed; what is printed above says where. Please report it")
+	case err != nil && !errors.Is(err, tea.ErrProgramKilled):
+		return fmt.Errorf("running on this terminal: %w", err)
+	}
+	return nil
+}
+
+func isTerminal(s any) bool {
+	f, ok := s.(*os.File)
+	return ok && term.IsTerminal(f.Fd())
+}
+
+// openTarget finds the project, and where in it to begin, from what was named
+// on the command line: nothing, a folder, or a file with or without a line and
+// a column.
+func openTarget(target string) (root string, start place.Place, err error) {
+	if target == "" {
+		root, err = project.Root(".")
+		return root, start, err
+	}
+	info, err := os.Stat(target)
+	at := place.Place{Path: target}
+	if err != nil {
+		at = place.Split(target)
+		if info, err = os.Stat(at.Path); err != nil {
+			return "", start, fmt.Errorf("opening %s: %w", at.Path, pathless(err))
+		}
+	}
+	if info.IsDir() {
+		root, err = project.CheckFolder(at.Path)
+		return root, start, err
+	}
+	abs, err := filepath.Abs(at.Path)
+	if err != nil {
+		return "", start, fmt.Errorf("opening %s: %w", at.Path, err)
+	}
+	if real, err := filepath.EvalSymlinks(filepath.Dir(abs)); err == nil {
+		abs = filepath.Join(real, filepath.Base(abs))
+	}
+	if root, err = project.Root(filepath.Dir(abs)); err != nil {
+		return "", start, err
+	}
+	at.Path = project.Relative(root, abs)
+	return root, at, nil
+}
+
+// pathless leaves the path out of an error that is told with it.
+func pathless(err error) error {
+	var p *os.PathError
+	if errors.As(err, &p) {
+		return p.Err
+	}
+	return err
+}
+
+// findRoot is the root of the project for the commands that print: the folder
+// asked for, or the one around the present folder.
+func findRoot(asked string) (string, error) {
+	if asked != "" {
+		return project.CheckFolder(asked)
+	}
+	return project.Root(".")
+}
+
+// inProject writes the path of a file named on the command line as the project
+// does: from the present folder if there is such a file there, else from the
+// root.
+func inProject(root, file string) string {
+	if filepath.IsAbs(file) {
+		return project.Relative(root, filepath.Clean(file))
+	}
+	if abs, err := filepath.Abs(file); err == nil {
+		if real, err := filepath.EvalSymlinks(abs); err == nil {
+			if rel := project.Relative(root, real); !strings.HasPrefix(rel, "/") {
+				return rel
+			}
+		}
+	}
+	return filepath.ToSlash(filepath.Clean(file))
+}

@@ -1,0 +1,148 @@
+// Package highlight tells which parts of a text to show how: what is a keyword,
+// a string, the name of a type. It knows nothing of colours.
+package highlight
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"sort"
+
+	"github.com/alecthomas/chroma/v2"
+	"github.com/alecthomas/chroma/v2/lexers"
+
+	"rooktrail/internal/core/facts"
+)
+
+// Role is what a part of the text is.
+type Role uint8
+
+// The roles that are told apart.
+const (
+	Plain Role = iota
+	Keyword
+	String
+	Number
+	Comment
+	Type
+	Function
+)
+
+// Span is a run of bytes with a role; offsets count from 0.
+type Span struct {
+	Start, End int
+	Role       Role
+}
+
+// Spans lists the parts of a text that are not plain, in order and without
+// overlaps.
+type Spans []Span
+
+// From returns the spans from the first that ends behind the offset.
+func (s Spans) From(offset int) Spans {
+	return s[sort.Search(len(s), func(i int) bool { return s[i].End > offset }):]
+}
+
+// Text finds the spans of a piece of a file that begins at the byte offset
+// start. The file's name tells its language. With facts, the names of types
+// and functions are known too; they may be nil. Cancelling ctx ends the work
+// early, with what is there by then.
+func Text(ctx context.Context, name string, piece []byte, start int, f *facts.File) Spans {
+	spans := lexical(ctx, name, string(piece), start)
+	if f != nil {
+		spans = overlay(spans, names(f, start, start+len(piece)))
+	}
+	return spans
+}
+
+// lexical reads the tokens of the text.
+func lexical(ctx context.Context, name, text string, start int) Spans {
+	lexer := lexers.Match(name)
+	if lexer == nil {
+		return nil
+	}
+	tokens, err := chroma.Coalesce(lexer).Tokenise(&chroma.TokeniseOptions{State: "root"}, text)
+	if err != nil {
+		return nil // a text without colours is still a text
+	}
+	var spans Spans
+	at := start
+	for n, t := 0, tokens(); t != chroma.EOF; n, t = n+1, tokens() {
+		if n%1024 == 0 && ctx.Err() != nil {
+			break
+		}
+		end := at + len(t.Value)
+		if role := roleOf(t.Type); role != Plain {
+			spans = append(spans, Span{at, end, role})
+		}
+		at = end
+	}
+	return spans
+}
+
+func roleOf(t chroma.TokenType) Role {
+	switch {
+	case t == chroma.KeywordType || t == chroma.NameClass:
+		return Type
+	case t.InCategory(chroma.Keyword) || t == chroma.NameTag || t == chroma.NameBuiltinPseudo:
+		return Keyword
+	case t.InSubCategory(chroma.LiteralNumber) || t == chroma.NameConstant || t == chroma.KeywordConstant:
+		return Number
+	case t.InSubCategory(chroma.LiteralString):
+		return String
+	case t.InCategory(chroma.Comment):
+		return Comment
+	case t == chroma.NameFunction || t == chroma.NameFunctionMagic || t == chroma.NameDecorator || t == chroma.GenericHeading || t == chroma.GenericSubheading:
+		return Function
+	}
+	return Plain
+}
+
+// names are the spans that the facts know, between two offsets.
+func names(f *facts.File, from, to int) Spans {
+	var spans Spans
+	add := func(start, end uint32, role Role) {
+		if int(start) >= from && int(end) <= to && start < end {
+			spans = append(spans, Span{int(start), int(end), role})
+		}
+	}
+	for i := range f.Defs {
+		d := &f.Defs[i]
+		switch {
+		case d.Kind.IsType():
+			add(d.At.Start, d.At.End, Type)
+		case d.Kind.IsCallable():
+			add(d.At.Start, d.At.End, Function)
+		}
+	}
+	for _, u := range f.Uses {
+		switch u.Role {
+		case facts.TypeUse:
+			add(u.At.Start, u.At.End, Type)
+		case facts.Call:
+			add(u.At.Start, u.At.End, Function)
+		}
+	}
+	slices.SortFunc(spans, func(a, b Span) int { return cmp.Compare(a.Start, b.Start) })
+	return spans
+}
+
+// overlay puts the upper spans over the lower ones, but never over comments,
+// strings and keywords, which the tokens know better.
+func overlay(lower, upper Spans) Spans {
+	out := make(Spans, 0, len(lower)+len(upper))
+	for len(lower) > 0 && len(upper) > 0 {
+		l, u := lower[0], upper[0]
+		switch {
+		case l.End <= u.Start:
+			out, lower = append(out, l), lower[1:]
+		case u.End <= l.Start:
+			out, upper = append(out, u), upper[1:]
+		case l.Role == Comment || l.Role == String || l.Role == Keyword:
+			upper = upper[1:]
+		default:
+			lower = lower[1:]
+		}
+	}
+	return append(append(out, lower...), upper...)
+}

@@ -1,0 +1,316 @@
+// Package app is the full-screen program: it holds the surfaces, hands them
+// what happens, and moves between files and stops.
+package app
+
+import (
+	"fmt"
+	"path"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/code"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/scout"
+	"rooktrail/internal/ui/signpost"
+)
+
+// overlay is what lies over the code and takes the keys.
+type overlay uint8
+
+const (
+	noOverlay overlay = iota
+	scoutOverlay
+	choiceOverlay
+	keysOverlay
+)
+
+// Model is the program.
+type Model struct {
+	ws   *workspace.Workspace
+	keys keymap.Map
+
+	colors colors
+
+	width, height int
+
+	code     code.Model
+	scout    *scout.Model
+	sign     signpost.Model
+	choice   choice
+	keysSkip int
+	overlay  overlay
+
+	trail  trail.Trail
+	recent trail.Recent
+	crumbs []workspace.Crumb
+
+	before  *standing // what to put back when an overlay is closed
+	message string
+	leaving bool // q was pressed once
+
+	start  place.Place // where to begin
+	opens  int         // number of the latest request to open a file
+	asks   int         // number of the latest question about the caret
+	paints painting
+}
+
+// standing is a file as it stood on the screen.
+type standing struct {
+	file *workspace.File
+	note string
+	view trail.View
+}
+
+// New makes the program for a workspace, beginning at a place; without a path
+// it begins with what describes the project. paletteName is "" to choose a
+// palette that suits the terminal.
+func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
+	m := &Model{ws: ws, keys: keymap.Default(), start: start}
+	if err := m.colors.fix(paletteName); err != nil {
+		return nil, err
+	}
+	m.scout = scout.New(ws, m.keys.Commands())
+	return m, nil
+}
+
+// Init implements tea.Model.
+func (m *Model) Init() tea.Cmd {
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch())
+}
+
+// begin opens the first file.
+func (m *Model) begin() tea.Cmd {
+	if m.start.Path != "" {
+		return m.open(opening{path: m.start.Path, line: m.start.Line, col: m.start.Col, how: "the beginning"})
+	}
+	return func() tea.Msg { return welcomeMsg{m.ws.FrontPage()} }
+}
+
+// welcomeMsg says which file to begin with; "" if there is none.
+type welcomeMsg struct{ path string }
+
+// progressMsg says that more of the project is known.
+type progressMsg struct{}
+
+// The screen is brought up to date with the reading of the project this often.
+const progressEvery = 100 * time.Millisecond
+
+// watch waits until more of the project is known.
+func (m *Model) watch() tea.Cmd {
+	if m.ws.Progress().Done {
+		return nil
+	}
+	changed := m.ws.Changed()
+	return func() tea.Msg {
+		<-changed
+		time.Sleep(progressEvery)
+		return progressMsg{}
+	}
+}
+
+// Update implements tea.Model.
+func (m *Model) Update(msg tea.Msg) (tea.Model, tea.Cmd) {
+	return m, m.update(msg)
+}
+
+func (m *Model) update(msg tea.Msg) tea.Cmd {
+	switch msg := msg.(type) {
+	case tea.WindowSizeMsg:
+		m.width, m.height = msg.Width, msg.Height
+		m.arrange()
+		return m.repaint()
+	case tea.ColorProfileMsg:
+		m.colors.profile(msg.Profile)
+	case tea.BackgroundColorMsg:
+		m.colors.dark(msg.IsDark())
+	case tea.KeyPressMsg:
+		return m.key(msg)
+	case tea.PasteMsg:
+		return m.paste(msg)
+	case welcomeMsg:
+		return m.welcome(msg.path)
+	case openedMsg:
+		return m.opened(msg)
+	case askMsg:
+		return m.ask(msg)
+	case describedMsg:
+		m.described(msg)
+	case foundMsg:
+		return m.foundDefinition(msg)
+	case paintedMsg:
+		m.painted(msg)
+	case progressMsg:
+		return m.progressed()
+	default:
+		if m.overlay == scoutOverlay {
+			return m.scoutEvent(m.scout.Update(msg))
+		}
+	}
+	return nil
+}
+
+// progressed shows what has become known meanwhile.
+func (m *Model) progressed() tea.Cmd {
+	cmds := []tea.Cmd{m.watch()}
+	pr := m.ws.Progress()
+	if m.overlay == scoutOverlay {
+		cmds = append(cmds, m.scout.Search())
+	}
+	if m.code.Path() == "" && pr.Listed {
+		m.emptyPage()
+	}
+	if pr.Done {
+		cmds = append(cmds, m.caretMoved())
+	}
+	return tea.Batch(cmds...)
+}
+
+// welcome opens the file that describes the project, or says what one can do.
+func (m *Model) welcome(file string) tea.Cmd {
+	if file == "" {
+		m.emptyPage()
+		return nil
+	}
+	m.say("Space finds a file, a symbol or a command; ? shows the keys")
+	return m.open(opening{path: file, how: "the beginning"})
+}
+
+// emptyPage stands where no file is open.
+func (m *Model) emptyPage() {
+	pr := m.ws.Progress()
+	words := m.ws.Name() + "\n\n"
+	switch {
+	case pr.Err != nil:
+		words += pr.Err.Error()
+	case pr.Listed && pr.Files == 0:
+		words += "There is not a single file in this folder.\nctrl+q leaves the program."
+	default:
+		words += "Space finds a file, a symbol or a command.\n? shows the keys."
+	}
+	m.code.ShowNote("", words)
+}
+
+// say puts a message in the line above the strip; the next key takes it away.
+func (m *Model) say(format string, args ...any) { m.message = fmt.Sprintf(format, args...) }
+
+// key hands a key to what lies on top.
+func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
+	leaving := m.leaving
+	m.message, m.leaving = "", false
+	name := k.String()
+	if name == "ctrl+q" {
+		return tea.Quit
+	}
+	if name == "ctrl+z" {
+		return tea.Suspend
+	}
+	switch m.overlay {
+	case scoutOverlay:
+		return m.scoutEvent(m.scout.Update(k))
+	case choiceOverlay:
+		return m.choiceKey(name)
+	case keysOverlay:
+		return m.keysKey(name)
+	}
+	if name == "ctrl+c" {
+		name = "q"
+	}
+	action, ok := m.keys.Of(name)
+	if !ok {
+		if name != "esc" {
+			m.say("%s does nothing here; ? shows the keys", keymap.Label(name))
+		}
+		return nil
+	}
+	if action == keymap.Close && leaving {
+		return tea.Quit
+	}
+	return m.do(action)
+}
+
+// paste puts pasted text where text is typed.
+func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
+	if m.overlay == scoutOverlay {
+		return m.scoutEvent(m.scout.Update(msg))
+	}
+	return nil
+}
+
+// do carries out an action in roam.
+func (m *Model) do(a keymap.Action) tea.Cmd {
+	if cmd, ok := m.moveCaret(a); ok {
+		return cmd
+	}
+	switch a {
+	case keymap.Scout:
+		m.openScout()
+	case keymap.Follow, keymap.Definition:
+		return m.define()
+	case keymap.Back:
+		return m.back()
+	case keymap.Forward:
+		return m.forward()
+	case keymap.Fork:
+		return m.fork()
+	case keymap.Keys:
+		m.overlay, m.keysSkip = keysOverlay, 0
+	case keymap.Palette:
+		m.say("the palette is now %s", m.colors.toggle())
+	case keymap.Close:
+		m.leaving = true
+		m.say("press q once more to leave Rook Trail; any other key stays")
+	case keymap.Quit:
+		return tea.Quit
+	}
+	return nil
+}
+
+// moveCaret carries out an action that only moves the caret; ok is false for
+// any other.
+func (m *Model) moveCaret(a keymap.Action) (cmd tea.Cmd, ok bool) {
+	c := &m.code
+	switch a {
+	case keymap.Up:
+		c.Move(-1)
+	case keymap.Down:
+		c.Move(1)
+	case keymap.Left:
+		c.Side(-1)
+	case keymap.Right:
+		c.Side(1)
+	case keymap.WordLeft:
+		c.Word(false)
+	case keymap.WordRight:
+		c.Word(true)
+	case keymap.PageUp:
+		c.Page(-1)
+	case keymap.PageDown:
+		c.Page(1)
+	case keymap.HalfUp:
+		c.Page(-0.5)
+	case keymap.HalfDown:
+		c.Page(0.5)
+	case keymap.LineStart:
+		c.LineStart()
+	case keymap.LineEnd:
+		c.LineEnd()
+	case keymap.FileStart:
+		c.Line(1)
+	case keymap.FileEnd:
+		c.Line(1 << 30)
+	default:
+		return nil, false
+	}
+	return tea.Batch(m.caretMoved(), m.repaint()), true
+}
+
+// palette is the palette in use.
+func (m *Model) palette() *palette.Palette { return &m.colors.use }
+
+// shortName is a path's last part.
+func shortName(p string) string { return path.Base(p) }

@@ -1,0 +1,191 @@
+package app
+
+import (
+	"context"
+	"path"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/sheet"
+)
+
+// A question about the caret is only asked when it has stood this long, so
+// that moving fast costs nothing.
+const pause = 30 * time.Millisecond
+
+// askMsg says that the caret has stood still, if number is still the latest.
+type askMsg struct{ number int }
+
+// describedMsg is what is known of the name at the caret.
+type describedMsg struct {
+	number int
+	about  workspace.Description
+	inside bool
+}
+
+// foundMsg brings the definitions of the name at the caret.
+type foundMsg struct {
+	number int
+	result resolve.Result
+	spots  []workspace.Spot
+}
+
+// caretMoved brings what depends on the caret up to date.
+func (m *Model) caretMoved() tea.Cmd {
+	m.asks++
+	number := m.asks
+	m.crumbs = workspace.Crumbs(m.code.File(), m.code.Offset())
+	m.sign.Working()
+	return tea.Tick(pause, func(time.Time) tea.Msg { return askMsg{number} })
+}
+
+// ask finds out about the name at the caret.
+func (m *Model) ask(msg askMsg) tea.Cmd {
+	file := m.code.File()
+	if msg.number != m.asks || file == nil {
+		return nil
+	}
+	m.sign.File(aboutFile(file)...)
+	offset, crumbs := m.code.Offset(), m.crumbs
+	return func() tea.Msg {
+		ctx := context.Background()
+		d, inside := workspace.Description{}, false
+		if file.Facts != nil {
+			d = m.ws.Describe(ctx, file.Path, offset)
+		}
+		if d.Name == "" && len(crumbs) > 0 {
+			inside = true
+			d = m.ws.Describe(ctx, file.Path, int(crumbs[len(crumbs)-1].At.Start))
+		}
+		return describedMsg{msg.number, d, inside}
+	}
+}
+
+// aboutFile says in a few words what kind of file it is.
+func aboutFile(f *workspace.File) []string {
+	words := []string{path.Base(f.Path), sheet.Count(f.Text.Lines(), "line", "lines")}
+	if f.Facts != nil {
+		words = append(words, f.Facts.Language)
+	}
+	return append(words, f.Text.Encoding().String()+", "+f.Text.LineEnds().String())
+}
+
+func (m *Model) described(msg describedMsg) {
+	if msg.number == m.asks {
+		m.sign.Show(msg.about, msg.inside)
+	}
+}
+
+// define looks for the definition of the name at the caret, to go there.
+func (m *Model) define() tea.Cmd {
+	file := m.code.File()
+	if file == nil || file.Facts == nil {
+		m.say("there are no definitions to be had from this file")
+		return nil
+	}
+	number, offset := m.opens, m.code.Offset()
+	return func() tea.Msg {
+		r, spots := m.ws.Definition(context.Background(), file.Path, offset)
+		return foundMsg{number, r, spots}
+	}
+}
+
+// foundDefinition goes to the definition, or shows the candidates.
+func (m *Model) foundDefinition(msg foundMsg) tea.Cmd {
+	r := msg.result
+	switch {
+	case msg.number != m.opens:
+		return nil // one has gone elsewhere meanwhile
+	case r.Name == "":
+		m.say("there is no name under the caret")
+	case r.Here:
+		m.say("%s is defined here", r.Name)
+	case r.Outside != "":
+		m.say("%s belongs to %s, which is outside this project", r.Name, r.Outside)
+	case len(msg.spots) == 0 && !m.ws.Progress().Done:
+		m.say("nothing read so far defines %s; the project is still being read", r.Name)
+	case len(msg.spots) == 0:
+		m.say("nothing in this project defines %s", r.Name)
+	case msg.spots[0].Certainty == resolve.ByName && len(msg.spots) > 1:
+		m.openCandidates(r.Name, msg.spots)
+		return m.previewChoice()
+	default:
+		if msg.spots[0].Certainty == resolve.ByName {
+			m.say("by name: this is the only %s that the project defines", r.Name)
+		}
+		return m.open(toSpot(msg.spots[0]))
+	}
+	return nil
+}
+
+// toSpot is the opening that goes to a definition.
+func toSpot(s workspace.Spot) opening {
+	symbol := s.Name
+	if s.Container != "" {
+		symbol = s.Container + "." + s.Name
+	}
+	return opening{path: s.Path, line: s.Line, col: s.Col, name: s.At, how: "definition of " + s.Name, symbol: symbol}
+}
+
+// painting keeps which part of which file has its colours.
+type painting struct {
+	file        *workspace.File
+	first, last int // lines
+	number      int
+	cancel      context.CancelFunc
+}
+
+// paintedMsg brings the colours of a part of a file.
+type paintedMsg struct {
+	number      int
+	first, last int
+	spans       highlight.Spans
+}
+
+// Files up to this size are coloured whole; of larger ones, as many lines
+// around what is shown.
+const (
+	paintedWhole  = 256 << 10
+	paintedAround = 400
+)
+
+// repaint colours what is shown, if it has no colours yet.
+func (m *Model) repaint() tea.Cmd {
+	file := m.code.File()
+	if file == nil || m.height == 0 {
+		return nil
+	}
+	first, last := m.code.Shown()
+	if p := &m.paints; p.file == file && p.first <= first && last <= p.last {
+		return nil
+	}
+	from, to := 1, file.Text.Lines()
+	start, end := 0, len(file.Text.Bytes())
+	if end > paintedWhole {
+		from, to = max(first-paintedAround, 1), min(last+paintedAround, to)
+		start, end = file.Text.Offset(from, 1), min(file.Text.Offset(to+1, 1), file.Text.Offset(from, 1)+4*paintedWhole)
+	}
+	if m.paints.cancel != nil {
+		m.paints.cancel()
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	m.paints = painting{file: file, first: from, last: to, number: m.paints.number + 1, cancel: cancel}
+	number := m.paints.number
+	return func() tea.Msg {
+		spans := highlight.Text(ctx, path.Base(file.Path), file.Text.Bytes()[start:end], start, file.Facts)
+		if ctx.Err() != nil {
+			return nil
+		}
+		return paintedMsg{number, from, to, spans}
+	}
+}
+
+func (m *Model) painted(msg paintedMsg) {
+	if msg.number == m.paints.number && m.paints.file == m.code.File() {
+		m.code.Paint(msg.spans)
+	}
+}

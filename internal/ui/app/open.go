@@ -1,0 +1,198 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+)
+
+// opening is a request to show a file.
+type opening struct {
+	path      string
+	line, col int         // where to put the caret, counted from 1; 0 is the beginning
+	name      place.Range // a name to go to and point out, in bytes
+	how       string      // how one came there, for the trail
+	symbol    string
+	view      *trail.View // how to show it, instead of line and col
+	preview   bool        // it is only looked at; no stop is made
+	along     func()      // moves on the trail, instead of making a stop
+	from      *standing   // what was on the screen before it was looked at
+	number    int
+}
+
+// openedMsg brings a file that was asked for.
+type openedMsg struct {
+	opening
+	file *workspace.File
+	err  error
+	rest bool // the whole of a file whose beginning is shown already
+}
+
+// open loads a file and shows it when it is there. A later request takes the
+// place of an earlier one.
+func (m *Model) open(o opening) tea.Cmd {
+	m.opens++
+	o.number = m.opens
+	return func() tea.Msg {
+		file, err := m.ws.LoadHead(o.path)
+		switch {
+		case err != nil:
+		case file.Text.Whole() && file.Facts == nil || !file.Text.Whole() && o.beyond(file):
+			file, err = m.ws.Load(context.Background(), o.path)
+		}
+		return openedMsg{opening: o, file: file, err: err}
+	}
+}
+
+// beyond says whether the place to show lies behind the part that is there.
+func (o *opening) beyond(f *workspace.File) bool {
+	line := o.line
+	if o.view != nil {
+		line = o.view.Place.Line
+	}
+	return line > f.Text.Lines() || int(o.name.End) > len(f.Text.Bytes())
+}
+
+// opened shows a file that was loaded.
+func (m *Model) opened(msg openedMsg) tea.Cmd {
+	if msg.number != m.opens {
+		return nil
+	}
+	if msg.rest {
+		if msg.err == nil {
+			m.code.Replace(msg.file)
+			return tea.Batch(m.caretMoved(), m.repaint())
+		}
+		m.say("the rest of %s: %s", shortName(msg.path), reason(msg.err))
+		return nil
+	}
+	if msg.err != nil {
+		return m.cannotOpen(msg)
+	}
+	v := msg.target()
+	if !msg.preview {
+		m.settleStop(msg.opening, v)
+	}
+	m.code.Show(msg.file, v)
+	m.code.Point(msg.name)
+	if !msg.preview {
+		m.trail.Leave(m.code.State())
+		m.recent.Touch(msg.path)
+		if lines := msg.file.Text.Lines(); msg.line > lines {
+			m.say("%s has no line %d; this is the last of %d", shortName(msg.path), msg.line, lines)
+		}
+	}
+	cmds := []tea.Cmd{m.caretMoved(), m.repaint()}
+	if !msg.file.Text.Whole() {
+		cmds = append(cmds, m.openRest(msg.opening))
+	}
+	return tea.Batch(cmds...)
+}
+
+// target is the view in which the file is to be shown.
+func (msg *openedMsg) target() trail.View {
+	if msg.view != nil {
+		return *msg.view
+	}
+	v := trail.View{Place: place.Place{Path: msg.path, Line: max(msg.line, 1), Col: max(msg.col, 1)}}
+	if msg.name.Len() > 0 {
+		v.Place.Line, v.Place.Col = msg.file.Text.Position(int(msg.name.Start))
+	}
+	v.Place.Line = min(v.Place.Line, msg.file.Text.Lines())
+	return v
+}
+
+// settleStop leaves the present stop and goes to another: along the trail, or
+// to a new one.
+func (m *Model) settleStop(o opening, v trail.View) {
+	switch {
+	case o.from != nil && o.from.view.Place.Path != "":
+		m.trail.Leave(o.from.view)
+	case o.from == nil && m.code.Path() != "":
+		m.trail.Leave(m.code.State())
+	}
+	if o.along != nil {
+		o.along()
+		return
+	}
+	m.trail.Go(v, o.how, o.symbol)
+}
+
+// openRest loads all of a file whose beginning is shown.
+func (m *Model) openRest(o opening) tea.Cmd {
+	return func() tea.Msg {
+		file, err := m.ws.Load(context.Background(), o.path)
+		return openedMsg{opening: o, file: file, err: err, rest: true}
+	}
+}
+
+// cannotOpen says why a file is not shown. Going along the trail still goes
+// on, so that one file that is gone does not block the way.
+func (m *Model) cannotOpen(msg openedMsg) tea.Cmd {
+	words := shortName(msg.path) + " cannot be opened: " + reason(msg.err)
+	if msg.along == nil && (m.trail.Here() != nil || msg.preview) {
+		m.say("%s", words)
+		if msg.from != nil && msg.from.file != nil {
+			m.code.Show(msg.from.file, msg.from.view)
+			return tea.Batch(m.caretMoved(), m.repaint())
+		}
+		return nil
+	}
+	if !msg.preview {
+		m.settleStop(msg.opening, trail.View{Place: place.Place{Path: msg.path, Line: max(msg.line, 1), Col: 1}})
+	}
+	m.code.ShowNote(msg.path, words+".\nb goes back, Space finds something else.")
+	m.crumbs = nil
+	m.sign.Show(workspace.Description{}, false)
+	m.sign.File()
+	return nil
+}
+
+// reason says in a few words why a file could not be opened.
+func reason(err error) string {
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return "it is not there any more"
+	case errors.Is(err, fs.ErrPermission):
+		return "you have no permission to read it"
+	case errors.Is(err, text.ErrNotRegular):
+		return "it is a pipe, a socket or a device"
+	}
+	return err.Error()
+}
+
+// back goes to the stop one came from.
+func (m *Model) back() tea.Cmd {
+	here := m.trail.Here()
+	if here == nil || here.Parent() == nil {
+		m.say("the trail begins here")
+		return nil
+	}
+	return m.along(here.Parent(), func() { m.trail.Back() })
+}
+
+// forward goes on to where one last went.
+func (m *Model) forward() tea.Cmd {
+	here := m.trail.Here()
+	if here == nil || len(here.Ways()) == 0 {
+		m.say("the trail does not lead on from here")
+		return nil
+	}
+	if n := len(here.Ways()); n > 1 {
+		m.say("there were %d ways on from there; at such a fork F lets you choose", n)
+	}
+	return m.along(here.Ways()[len(here.Ways())-1], func() { m.trail.Forward() })
+}
+
+// along shows a stop of the trail as it was left.
+func (m *Model) along(stop *trail.Stop, move func()) tea.Cmd {
+	v := stop.View
+	return m.open(opening{path: v.Place.Path, view: &v, along: move})
+}

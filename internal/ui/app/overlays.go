@@ -1,0 +1,262 @@
+package app
+
+import (
+	"strconv"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/scout"
+	"rooktrail/internal/ui/sheet"
+)
+
+// choice is a list to choose from: the ways at a fork, or the definitions that
+// share a name.
+type choice struct {
+	title string
+	list  sheet.Model
+}
+
+// remember keeps what is on the screen, to be put back.
+func (m *Model) remember() {
+	m.before = &standing{file: m.code.File(), view: m.code.State()}
+}
+
+// restore puts back what was on the screen before an overlay was opened.
+func (m *Model) restore() tea.Cmd {
+	b := m.before
+	m.closeOverlay()
+	m.opens++ // whatever is being loaded to be looked at comes too late
+	if b == nil || b.file == nil {
+		if b != nil && b.view.Place.Path == "" {
+			m.emptyPage()
+		}
+		return nil
+	}
+	m.code.Show(b.file, b.view)
+	return tea.Batch(m.caretMoved(), m.repaint())
+}
+
+func (m *Model) closeOverlay() {
+	m.overlay, m.before = noOverlay, nil
+	m.arrange()
+}
+
+func (m *Model) openScout() {
+	m.remember()
+	lines := 0
+	if f := m.code.File(); f != nil {
+		lines = f.Text.Lines()
+	}
+	m.overlay = scoutOverlay
+	m.scout.Open(m.recent.Before(m.code.Path()), m.code.State().Place, lines, m.sheetHeight())
+	m.arrange()
+}
+
+// scoutEvent acts on what came of a message to the scout.
+func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
+	switch event {
+	case scout.Closed:
+		return tea.Batch(cmd, m.restore())
+	case scout.Selected:
+		return tea.Batch(cmd, m.previewFound())
+	case scout.Taken:
+		return tea.Batch(cmd, m.takeFound())
+	}
+	return cmd
+}
+
+// previewFound shows the chosen row's place under the sheet, or what was there
+// before if the row is none.
+func (m *Model) previewFound() tea.Cmd {
+	c, ok := m.scout.Chosen()
+	if !ok || c.Action != "" {
+		return m.showBefore()
+	}
+	o := toChoice(c)
+	o.preview = true
+	return m.open(o)
+}
+
+// showBefore shows under the sheet what was on the screen before it.
+func (m *Model) showBefore() tea.Cmd {
+	if m.before == nil || m.before.file == nil {
+		return nil
+	}
+	m.opens++
+	m.code.Show(m.before.file, m.before.view)
+	return tea.Batch(m.caretMoved(), m.repaint())
+}
+
+// takeFound goes where the chosen row leads, or does what it says.
+func (m *Model) takeFound() tea.Cmd {
+	c, _ := m.scout.Chosen()
+	if c.Action != "" {
+		return tea.Sequence(m.restore(), m.do(c.Action))
+	}
+	o := toChoice(c)
+	return m.jumpFromOverlay(o)
+}
+
+// jumpFromOverlay closes the overlay and goes on from what was there before it.
+func (m *Model) jumpFromOverlay(o opening) tea.Cmd {
+	o.from = m.before
+	m.closeOverlay()
+	return m.open(o)
+}
+
+func toChoice(c scout.Choice) opening {
+	o := opening{path: c.Place.Path, line: c.Place.Line, col: c.Place.Col, how: c.How, symbol: c.Symbol}
+	if c.Symbol != "" {
+		name := c.Symbol
+		for i := len(name) - 1; i >= 0; i-- {
+			if name[i] == '.' {
+				name = name[i+1:]
+				break
+			}
+		}
+		o.name = place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + len(name))}
+	}
+	return o
+}
+
+// openCandidates shows the definitions that share a name.
+func (m *Model) openCandidates(name string, spots []workspace.Spot) {
+	rows := make([]sheet.Row, len(spots))
+	for i, s := range spots {
+		shown := s.Name
+		if s.Container != "" {
+			shown = s.Container + "." + s.Name
+		}
+		rows[i] = sheet.Row{What: s.Kind.String(), Name: shown, Where: s.Path + " " + strconv.Itoa(s.Line), Value: toSpot(s)}
+	}
+	m.openChoice(name+" by name: "+sheet.Count(len(rows), "definition shares", "definitions share")+" it", rows)
+}
+
+func (m *Model) openChoice(title string, rows []sheet.Row) {
+	m.remember()
+	m.choice.title = title
+	m.choice.list.Set([]sheet.Section{{Rows: rows}}, 0)
+	m.overlay = choiceOverlay
+	m.arrange()
+}
+
+// fork lets one choose where to go on from the present stop.
+func (m *Model) fork() tea.Cmd {
+	here := m.trail.Here()
+	if here == nil || len(here.Ways()) == 0 {
+		m.say("the trail does not lead on from here")
+		return nil
+	}
+	if len(here.Ways()) == 1 {
+		m.say("only one way led on from there")
+		return m.forwardQuietly()
+	}
+	var rows []sheet.Row
+	for i := len(here.Ways()) - 1; i >= 0; i-- {
+		rows = append(rows, wayRow(here.Ways()[i]))
+	}
+	m.openChoice("ways on from "+shortName(here.View.Place.Path)+" "+strconv.Itoa(here.View.Place.Line), rows)
+	return m.previewChoice()
+}
+
+func (m *Model) forwardQuietly() tea.Cmd {
+	here := m.trail.Here()
+	return m.along(here.Ways()[0], func() { m.trail.Forward() })
+}
+
+func wayRow(s *trail.Stop) sheet.Row {
+	name := s.Symbol
+	if name == "" {
+		name = shortName(s.View.Place.Path)
+	}
+	where := s.View.Place.Path + " " + strconv.Itoa(s.View.Place.Line)
+	if n := s.Count() - 1; n > 0 {
+		where += ", then " + sheet.Count(n, "stop", "stops")
+	}
+	return sheet.Row{What: "way", Name: name + "  (" + s.How + ")", Where: where, Value: s}
+}
+
+// choiceKey acts on a key while a list is open.
+func (m *Model) choiceKey(name string) tea.Cmd {
+	list := &m.choice.list
+	switch name {
+	case "esc", "q":
+		return m.restore()
+	case "up", "k":
+		list.Move(-1)
+	case "down", "j":
+		list.Move(1)
+	case "pgup":
+		list.Move(-m.sheetHeight() + 3)
+	case "pgdown":
+		list.Move(m.sheetHeight() - 3)
+	case "home":
+		list.Move(-list.Len())
+	case "end":
+		list.Move(list.Len())
+	case "enter":
+		return m.takeChoice()
+	default:
+		return nil
+	}
+	return m.previewChoice()
+}
+
+// chosenOpening is what the chosen row leads to.
+func (m *Model) chosenOpening() (opening, bool) {
+	row, _, ok := m.choice.list.Chosen()
+	if !ok {
+		return opening{}, false
+	}
+	switch v := row.Value.(type) {
+	case opening:
+		return v, true
+	case *trail.Stop:
+		view := v.View
+		return opening{path: view.Place.Path, view: &view, along: func() { m.trail.Take(v) }}, true
+	}
+	return opening{}, false
+}
+
+func (m *Model) previewChoice() tea.Cmd {
+	o, ok := m.chosenOpening()
+	if !ok {
+		return nil
+	}
+	o.preview, o.along = true, nil
+	return m.open(o)
+}
+
+func (m *Model) takeChoice() tea.Cmd {
+	o, ok := m.chosenOpening()
+	if !ok {
+		return m.restore()
+	}
+	return m.jumpFromOverlay(o)
+}
+
+// keysKey acts on a key while the keys page is open.
+func (m *Model) keysKey(name string) tea.Cmd {
+	switch name {
+	case "up", "k":
+		m.keysSkip--
+	case "down", "j":
+		m.keysSkip++
+	case "pgup":
+		m.keysSkip -= m.bodyHeight() - 2
+	case "pgdown", "space":
+		m.keysSkip += m.bodyHeight() - 2
+	case "esc", "q", "?", "enter":
+		m.closeOverlay()
+	default:
+		if a, ok := m.keys.Of(name); ok {
+			m.closeOverlay()
+			return m.do(a)
+		}
+	}
+	m.keysSkip = max(m.keysSkip, 0)
+	return nil
+}

@@ -1,0 +1,247 @@
+package app
+
+import (
+	"strconv"
+	"strings"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/strip"
+)
+
+// The smallest terminal that anything useful fits into, and the width from
+// which on the signpost has a column of its own.
+const (
+	leastWidth    = 40
+	leastHeight   = 10
+	signpostWidth = 110
+)
+
+// The rows that are not the code's: the top line, the line for messages, and
+// the two of the strip.
+const framing = 4
+
+func (m *Model) bodyHeight() int { return max(m.height-framing, 1) }
+
+// sheetHeight is how many lines a sheet over the code takes.
+func (m *Model) sheetHeight() int {
+	return min(max(m.bodyHeight()*9/20, 8), 22, max(m.bodyHeight()-3, 3))
+}
+
+// signWidth is the width of the signpost's column; 0 if there is none.
+func (m *Model) signWidth() int {
+	if m.width < signpostWidth {
+		return 0
+	}
+	return min(max(m.width*28/100, 36), 52)
+}
+
+// over is how many lines a sheet lies over the code.
+func (m *Model) over() int {
+	switch m.overlay {
+	case scoutOverlay:
+		return m.sheetHeight()
+	case choiceOverlay:
+		return min(m.choice.list.Lines()+2, m.sheetHeight())
+	}
+	return 0
+}
+
+// arrange gives the surfaces their sizes.
+func (m *Model) arrange() {
+	if m.height == 0 {
+		return
+	}
+	m.scout.Resize(m.sheetHeight())
+	m.code.Resize(m.width-m.signWidth(), m.bodyHeight()-m.over())
+}
+
+// View implements tea.Model.
+func (m *Model) View() tea.View {
+	v := tea.View{AltScreen: true, WindowTitle: m.title()}
+	if m.width < leastWidth || m.height < leastHeight {
+		v.Content = m.tooSmall()
+		return v
+	}
+	rows := []string{m.topLine()}
+	if m.overlay == keysOverlay {
+		rows = append(rows, m.keysRows()...)
+	} else {
+		rows = append(rows, m.body()...)
+	}
+	rows = append(rows, m.messageLine())
+	foot := strip.Rows(&m.trail, m.width, m.palette())
+	v.Content = strings.Join(append(rows, foot[:]...), "\n")
+	v.Cursor = m.cursor()
+	return v
+}
+
+func (m *Model) title() string {
+	name := ink.Cut(m.ws.Name(), 60)
+	if p := m.code.Path(); p != "" {
+		name = ink.Cut(shortName(p), 60) + " · " + name
+	}
+	return text.Visible(name)
+}
+
+func (m *Model) tooSmall() string {
+	if m.width == 0 {
+		return ""
+	}
+	words := "This window is " + strconv.Itoa(m.width) + " columns by " + strconv.Itoa(m.height) +
+		" rows. Rook Trail needs " + strconv.Itoa(leastWidth) + " by " + strconv.Itoa(leastHeight) + "."
+	lines := ink.Wrap(words, m.width)
+	return strings.Join(lines[:min(len(lines), m.height)], "\n")
+}
+
+// body draws what lies between the top line and the message line.
+func (m *Model) body() []string {
+	p := m.palette()
+	sheetRows := m.sheetRows()
+	sign := m.signWidth()
+	codeRows := m.code.Rows(p)
+	var signRows []string
+	if sign > 0 {
+		signRows = m.sign.Rows(sign, len(codeRows), p)
+	}
+	rows := sheetRows
+	for i, r := range codeRows {
+		if sign > 0 {
+			r += signRows[i]
+		}
+		rows = append(rows, r)
+	}
+	return rows
+}
+
+// sheetRows draws the sheet over the code, if one is open.
+func (m *Model) sheetRows() []string {
+	p := m.palette()
+	switch m.overlay {
+	case scoutOverlay:
+		return m.scout.Rows(m.width, p)
+	case choiceOverlay:
+		quiet := palette.On(p.Quiet, p.Sheet)
+		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
+		rows = append(rows, m.choice.list.Rows(m.width, m.over()-2, p)...)
+		return append(rows, sheet.Edge(m.width, [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Esc", "back as it was"}}, p))
+	}
+	return nil
+}
+
+func (m *Model) keysRows() []string {
+	p := m.palette()
+	height := m.bodyHeight()
+	rows, lines := m.keys.Page(m.width, height-1, m.keysSkip, p)
+	if most := max(lines-(height-1), 0); m.keysSkip > most {
+		m.keysSkip = most
+		rows, _ = m.keys.Page(m.width, height-1, m.keysSkip, p)
+	}
+	keys := [][2]string{{"Esc", "close"}}
+	if lines > height-1 {
+		keys = append(keys, [2]string{"↑↓", "scroll"})
+	}
+	return append(rows, sheet.Edge(m.width, keys, p))
+}
+
+// topLine says where one is: the project, the path, the symbols around the
+// caret.
+func (m *Model) topLine() string {
+	p := m.palette()
+	r := ink.NewRow(m.width)
+	quiet, normal := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
+	right := m.position()
+	r.Put(" ♜ ", palette.On(p.Here, p.Ground).Strong()).Put(ink.Cut(m.ws.Name(), 24), normal.Strong()).Put("   ", normal)
+	room := m.width - r.Used() - ink.Width(right) - 2
+	crumbs := m.crumbNames()
+	used, from := 0, len(crumbs)
+	for from > 0 {
+		w := ink.Width(crumbs[from-1]) + 3
+		if used+w > room && from < len(crumbs) {
+			break
+		}
+		used += w
+		from--
+	}
+	if from > 0 {
+		r.Put("… ▸ ", quiet)
+	}
+	for i := from; i < len(crumbs); i++ {
+		st := normal
+		if i == len(crumbs)-1 {
+			st = palette.On(p.Here, p.Ground).Strong()
+		}
+		if i > from {
+			r.Put(" ▸ ", quiet)
+		}
+		r.Put(ink.Cut(crumbs[i], max(room-4, 8)), st)
+	}
+	return r.End(right+" ", quiet, quiet).String(quiet)
+}
+
+// crumbNames are the folders, the file and the symbols one is in.
+func (m *Model) crumbNames() []string {
+	if m.code.Path() == "" {
+		return nil
+	}
+	names := strings.Split(m.code.Path(), "/")
+	if names[0] == "" {
+		names[0] = "/"
+	}
+	for _, c := range m.crumbs {
+		if c.Kind != facts.Package {
+			names = append(names, c.Name)
+		}
+	}
+	return names
+}
+
+// position says how far the reading is, where the caret is, and the stance.
+func (m *Model) position() string {
+	var words []string
+	if pr := m.ws.Progress(); !pr.Done && m.overlay != scoutOverlay && pr.Readable > 0 {
+		words = append(words, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
+	}
+	if m.code.File() != nil {
+		line, col := m.code.Caret()
+		words = append(words, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
+	}
+	return strings.Join(append(words, "roam"), "   ")
+}
+
+// messageLine is the line above the strip: a message, or on a narrow screen
+// the signpost, or a rule.
+func (m *Model) messageLine() string {
+	p := m.palette()
+	rule := palette.On(p.Rule, p.Ground)
+	switch {
+	case m.message != "":
+		return ink.NewRow(m.width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
+			Put(ink.Cut(m.message, m.width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
+	case m.signWidth() == 0 && m.overlay != keysOverlay:
+		return m.sign.Line(m.width, p)
+	}
+	return ink.NewRow(m.width).Put(strings.Repeat("─", m.width), rule).String(rule)
+}
+
+// cursor is where the terminal's own cursor stands: in the text one types, or
+// at the caret.
+func (m *Model) cursor() *tea.Cursor {
+	switch m.overlay {
+	case scoutOverlay:
+		return tea.NewCursor(min(m.scout.Cursor(m.width), m.width-1), 1)
+	case noOverlay:
+		if x, y, ok := m.code.Cursor(); ok {
+			c := tea.NewCursor(x, y+1)
+			c.Shape = tea.CursorBlock
+			c.Blink = false
+			return c
+		}
+	}
+	return nil
+}

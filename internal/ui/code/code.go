@@ -1,0 +1,294 @@
+// Package code is the view of one file: its lines in colours with their
+// numbers, a caret, and a margin for marks.
+package code
+
+import (
+	"unicode"
+	"unicode/utf8"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+)
+
+// Model is the view of one file. It has no file at first.
+type Model struct {
+	file  *workspace.File
+	note  string // shown in place of a file that cannot be
+	path  string
+	lines int
+
+	line, at  int // the caret: line counted from 1, byte in it counted from 0
+	want      int // the column it keeps to when moving up and down
+	top, left int // the first line and column shown, counted from 1 and 0
+	width     int
+	height    int
+
+	mark   place.Range // a name to point out, if not empty
+	spans  highlight.Spans
+	rulers map[int]*text.Ruler // of the long lines measured so far
+}
+
+// Path is the path of the file shown; "" if there is none.
+func (m *Model) Path() string { return m.path }
+
+// File is the file shown, nil if it could not be opened.
+func (m *Model) File() *workspace.File { return m.file }
+
+// Show puts a file on the screen as the view says. A line beyond the end
+// becomes the last one.
+func (m *Model) Show(f *workspace.File, v trail.View) {
+	if m.file != f {
+		m.spans, m.rulers = nil, nil
+	}
+	m.file, m.path, m.note = f, f.Path, ""
+	m.lines = f.Text.Lines()
+	m.mark = place.Range{}
+	m.line = min(max(v.Place.Line, 1), m.lines)
+	m.at = m.boundary(max(v.Place.Col-1, 0))
+	m.want = m.column()
+	if v.Top == 0 {
+		m.top, m.left = m.line-m.height/3, 0
+	} else {
+		m.top, m.left = v.Top, v.Left
+	}
+	m.settle()
+}
+
+// ShowNote shows a few words in place of a file that cannot be shown.
+func (m *Model) ShowNote(path, note string) {
+	*m = Model{path: path, note: note, width: m.width, height: m.height, line: 1, top: 1, lines: 1}
+}
+
+// Replace takes the whole of a file in place of its beginning, without moving.
+func (m *Model) Replace(f *workspace.File) {
+	m.file, m.lines, m.rulers = f, f.Text.Lines(), nil
+	m.settle()
+}
+
+// Point marks a name.
+func (m *Model) Point(at place.Range) { m.mark = at }
+
+// Paint takes the colours of the text.
+func (m *Model) Paint(s highlight.Spans) { m.spans = s }
+
+// State tells how the file stands on the screen.
+func (m *Model) State() trail.View {
+	return trail.View{Place: place.Place{Path: m.path, Line: m.line, Col: m.at + 1}, Top: m.top, Left: m.left}
+}
+
+// Caret is the line and the column, in bytes, of the caret, counted from 1.
+func (m *Model) Caret() (line, col int) { return m.line, m.at + 1 }
+
+// Offset is the byte offset of the caret in the text.
+func (m *Model) Offset() int {
+	if m.file == nil {
+		return 0
+	}
+	return m.file.Text.Offset(m.line, m.at+1)
+}
+
+// Shown are the first and the last line on the screen.
+func (m *Model) Shown() (first, last int) {
+	return m.top, min(m.top+m.height-1, m.lines)
+}
+
+// Resize gives the view its size in cells.
+func (m *Model) Resize(width, height int) {
+	if width == m.width && height == m.height {
+		return
+	}
+	m.width, m.height = max(width, 1), max(height, 1)
+	m.settle()
+}
+
+// Lines longer than longLine are measured once; of at most mostRulers lines
+// the measure is kept.
+const (
+	longLine   = 4096
+	mostRulers = 256
+)
+
+// measure returns the ruler of a line.
+func (m *Model) measure(line int) *text.Ruler {
+	if r := m.rulers[line]; r != nil {
+		return r
+	}
+	var b []byte
+	if m.file != nil {
+		b = m.file.Text.Line(line)
+	}
+	r := text.NewRuler(b)
+	if len(b) > longLine {
+		if m.rulers == nil || len(m.rulers) >= mostRulers {
+			m.rulers = map[int]*text.Ruler{}
+		}
+		m.rulers[line] = r
+	}
+	return r
+}
+
+// column is the column of the caret, counted from 0.
+func (m *Model) column() int { return m.measure(m.line).AtOffset(m.at).Col }
+
+// boundary is the beginning of the character that holds a byte of the caret's
+// line.
+func (m *Model) boundary(at int) int { return m.measure(m.line).AtOffset(at).Offset }
+
+// margin is how many lines stay between the caret and the edge.
+func (m *Model) margin() int { return min(3, (m.height-1)/2) }
+
+// settle moves what is shown so that the caret is on the screen.
+func (m *Model) settle() {
+	m.line = min(max(m.line, 1), max(m.lines, 1))
+	m.at = m.boundary(m.at)
+	margin := m.margin()
+	if m.line-margin < m.top {
+		m.top = m.line - margin
+	}
+	if m.line+margin > m.top+m.height-1 {
+		m.top = m.line + margin - m.height + 1
+	}
+	m.top = max(1, min(m.top, m.lines+margin-m.height+1))
+	if m.top > m.line {
+		m.top = m.line
+	}
+	room := m.room()
+	col := m.column()
+	if col < m.left+4 {
+		m.left = max(0, col-4)
+	}
+	if col > m.left+room-8 {
+		m.left = max(0, col-room+8)
+	}
+	if col < room-8 {
+		m.left = 0
+	}
+}
+
+// Move goes up or down by lines, keeping to the column.
+func (m *Model) Move(lines int) {
+	m.line = min(max(m.line+lines, 1), m.lines)
+	m.at = m.measure(m.line).AtColumn(m.want).Offset
+	m.mark = place.Range{}
+	m.settle()
+}
+
+// Scroll goes up or down by lines and moves what is shown by as much.
+func (m *Model) Scroll(lines int) {
+	m.top = max(1, min(m.top+lines, m.lines))
+	m.Move(lines)
+}
+
+// Page goes up or down by screens, or halves of one.
+func (m *Model) Page(screens float64) { m.Scroll(int(screens * float64(max(m.height-2, 1)))) }
+
+// Side goes left or right by characters, over the ends of lines.
+func (m *Model) Side(characters int) {
+	m.mark = place.Range{}
+	for ; characters < 0; characters++ {
+		if m.at > 0 {
+			m.at = m.boundary(m.at - 1)
+		} else if m.line > 1 {
+			m.line--
+			m.at = m.length()
+		}
+	}
+	for ; characters > 0; characters-- {
+		if c := m.measure(m.line).AtOffset(m.at); c.Size > 0 {
+			m.at += c.Size
+		} else if m.line < m.lines {
+			m.line++
+			m.at = 0
+		}
+	}
+	m.want = m.column()
+	m.settle()
+}
+
+// length is the number of bytes in the caret's line.
+func (m *Model) length() int {
+	if m.file == nil {
+		return 0
+	}
+	return len(m.file.Text.Line(m.line))
+}
+
+// Word goes to the next beginning of a word, or back to the one before.
+func (m *Model) Word(forward bool) {
+	if m.file == nil {
+		return
+	}
+	line := m.file.Text.Line(m.line)
+	at := m.at
+	if forward {
+		for at < len(line) && inWord(line, at) {
+			at++
+		}
+		for at < len(line) && !inWord(line, at) {
+			at++
+		}
+		if at >= len(line) && m.at >= len(line) {
+			m.Side(1)
+			return
+		}
+	} else {
+		if at == 0 {
+			m.Side(-1)
+			return
+		}
+		for at > 0 && !inWord(line, at-1) {
+			at--
+		}
+		for at > 0 && inWord(line, at-1) {
+			at--
+		}
+	}
+	m.at = m.boundary(at)
+	m.mark = place.Range{}
+	m.want = m.column()
+	m.settle()
+}
+
+// inWord says whether the byte at i belongs to a word.
+func inWord(line []byte, i int) bool {
+	if line[i] >= utf8.RuneSelf {
+		for i > 0 && !utf8.RuneStart(line[i]) {
+			i--
+		}
+	}
+	r, _ := utf8.DecodeRune(line[i:])
+	return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r)
+}
+
+// LineStart goes to the first character of the line that is no blank, and from
+// there to its beginning.
+func (m *Model) LineStart() {
+	first := 0
+	if m.file != nil {
+		line := m.file.Text.Line(m.line)
+		for first < len(line) && (line[first] == ' ' || line[first] == '\t') {
+			first++
+		}
+	}
+	if m.at == first {
+		first = 0
+	}
+	m.at = first
+	m.want = m.column()
+	m.settle()
+}
+
+// LineEnd goes to the end of the line.
+func (m *Model) LineEnd() {
+	m.at = m.length()
+	m.want = m.column()
+	m.settle()
+}
+
+// Line goes to a line, counted from 1; beyond the end, to the last.
+func (m *Model) Line(line int) {
+	m.Move(line - m.line)
+}

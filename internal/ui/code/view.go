@@ -1,0 +1,145 @@
+package code
+
+import (
+	"strconv"
+	"strings"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+// gutter is how many columns the line numbers and the margin take.
+func (m *Model) gutter() int {
+	return max(4, len(strconv.Itoa(m.lines))) + 4
+}
+
+// room is how many columns are left for the text.
+func (m *Model) room() int { return max(m.width-m.gutter(), 1) }
+
+// Rows draws the view, one string a row.
+func (m *Model) Rows(p *palette.Palette) []string {
+	if m.file == nil || m.file.Text.Binary() {
+		return m.noteRows(p)
+	}
+	rows := make([]string, m.height)
+	for i := range rows {
+		rows[i] = m.row(m.top+i, p)
+	}
+	return rows
+}
+
+// row draws one line.
+func (m *Model) row(line int, p *palette.Palette) string {
+	r := ink.NewRow(m.width)
+	ground := p.Ground
+	if line > m.lines {
+		return r.String(palette.On(p.Quiet, ground))
+	}
+	number := palette.On(p.Quiet, ground)
+	if line == m.line {
+		ground = p.Present
+		number = palette.On(p.Here, ground).Strong()
+	}
+	digits := strconv.Itoa(line)
+	r.To(m.gutter()-3-len(digits), number)
+	r.Put(digits, number).To(m.gutter()-2, number)
+	if m.left > 0 {
+		r.Put("‹", palette.On(p.Quiet, ground))
+	}
+	r.To(m.gutter(), number)
+	m.text(r, line, p, ground)
+	return r.String(palette.On(p.Text, ground))
+}
+
+// text draws the part of a line that is in sight.
+func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color) {
+	b := m.file.Text.Line(line)
+	ruler := m.measure(line)
+	start := ruler.AtColumn(m.left)
+	base := m.file.Text.Offset(line, 1)
+	spans := m.spans.From(base + start.Offset)
+	plain := palette.On(p.Text, ground)
+	if hidden := m.left - start.Col; hidden > 0 && start.Size > 0 {
+		r.To(r.Used()+start.Width-hidden, plain) // the rest of a character that begins further left
+		start.Offset += start.Size
+		start.Col += start.Width
+	}
+	more := false
+	text.Cells(b, text.Cell{Offset: start.Offset, Col: start.Col}, func(c text.Cell) bool {
+		if c.Width > r.Left() {
+			more = true
+			return false
+		}
+		r.Cell(c, m.styleOf(c, base, &spans, p, ground))
+		return true
+	})
+	if more {
+		r.To(m.width, plain)
+	}
+}
+
+// styleOf finds the style of a cell; spans are those from it on.
+func (m *Model) styleOf(c text.Cell, base int, spans *highlight.Spans, p *palette.Palette, ground ink.Color) ink.Style {
+	offset := base + c.Offset
+	for len(*spans) > 0 && (*spans)[0].End <= offset {
+		*spans = (*spans)[1:]
+	}
+	role := highlight.Plain
+	if len(*spans) > 0 && (*spans)[0].Start <= offset {
+		role = (*spans)[0].Role
+	}
+	switch {
+	case m.mark.Len() > 0 && int(m.mark.Start) <= offset && offset < int(m.mark.End):
+		return palette.On(p.Here, ground).Strong().Under()
+	case c.Strange:
+		return palette.On(p.Problem, ground)
+	}
+	return p.Code(role, ground)
+}
+
+// noteRows draws the words that stand in place of a file.
+func (m *Model) noteRows(p *palette.Palette) []string {
+	note := m.note
+	if note == "" && m.file != nil {
+		note = m.path + " is a binary file of " + Bytes(m.file.Text.Size()) + ".\nThere is no text in it to read."
+	}
+	var words []string
+	for _, l := range strings.Split(note, "\n") {
+		words = append(words, ink.Wrap(l, max(m.width-8, 10))...)
+	}
+	rows := make([]string, m.height)
+	blank := palette.On(p.Quiet, p.Ground)
+	for i := range rows {
+		r := ink.NewRow(m.width)
+		if n := i - m.height/3; n >= 0 && n < len(words) {
+			r.To(4, blank).Put(words[n], blank)
+		}
+		rows[i] = r.String(blank)
+	}
+	return rows
+}
+
+// Bytes writes a size as people read it.
+func Bytes(n int64) string {
+	switch {
+	case n < 1000:
+		return strconv.FormatInt(n, 10) + " bytes"
+	case n < 1e6:
+		return strconv.FormatFloat(float64(n)/1e3, 'f', 1, 64) + " kB"
+	case n < 1e9:
+		return strconv.FormatFloat(float64(n)/1e6, 'f', 1, 64) + " MB"
+	}
+	return strconv.FormatFloat(float64(n)/1e9, 'f', 1, 64) + " GB"
+}
+
+// Cursor is where the caret is in the view, in cells from its upper left; ok
+// is false if it cannot be seen.
+func (m *Model) Cursor() (x, y int, ok bool) {
+	if m.file == nil || m.file.Text.Binary() {
+		return 0, 0, false
+	}
+	x, y = m.gutter()+m.column()-m.left, m.line-m.top
+	return x, y, x >= m.gutter() && x < m.width && y >= 0 && y < m.height
+}

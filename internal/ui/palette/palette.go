@@ -1,0 +1,81 @@
+// Package palette is the colours of the program, by what they say. Nothing is
+// told by colour alone: bold, underline, words and marks say the same, so that
+// a terminal with sixteen colours or none loses nothing.
+package palette
+
+import (
+	"fmt"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/ui/ink"
+)
+
+// Palette gives every role its colour.
+type Palette struct {
+	Name string
+	// The grounds: of the code, of the line the caret is on, of sheets, and of
+	// the chosen row of a sheet.
+	Ground, Present, Sheet, Chosen ink.Color
+	Rule                           ink.Color
+
+	Text, Quiet, Here, Way, Edit, Changed, Problem   ink.Color
+	Keyword, String, Number, Comment, Type, Function ink.Color
+}
+
+// Peat is the palette for dark rooms.
+var Peat = Palette{
+	Name: "peat", Ground: ink.RGB(0x151a1b), Present: ink.RGB(0x1b2223), Sheet: ink.RGB(0x1d2425), Chosen: ink.RGB(0x2a3536), Rule: ink.RGB(0x33403f),
+	Text: ink.RGB(0xd6dacf), Quiet: ink.RGB(0x95a099), Here: ink.RGB(0xe3b04b), Way: ink.RGB(0x7fc8b2), Edit: ink.RGB(0xcf9ac0),
+	Changed: ink.RGB(0x9fc46c), Problem: ink.RGB(0xe08a66), Keyword: ink.RGB(0x93b4dc), String: ink.RGB(0xadc48a),
+	Number: ink.RGB(0xdcae82), Comment: ink.RGB(0x829089), Type: ink.RGB(0xd9c793), Function: ink.RGB(0xece8d6),
+}
+
+// Chalk is the palette for bright rooms.
+var Chalk = Palette{
+	Name: "chalk", Ground: ink.RGB(0xf6f4ea), Present: ink.RGB(0xf0edde), Sheet: ink.RGB(0xebe8da), Chosen: ink.RGB(0xdfdbc6), Rule: ink.RGB(0xc9c5b2),
+	Text: ink.RGB(0x2b302d), Quiet: ink.RGB(0x535c55), Here: ink.RGB(0x7a4c00), Way: ink.RGB(0x005f53), Edit: ink.RGB(0x833872),
+	Changed: ink.RGB(0x3f6619), Problem: ink.RGB(0x9a3a16), Keyword: ink.RGB(0x2c5490), String: ink.RGB(0x47641a),
+	Number: ink.RGB(0x834a19), Comment: ink.RGB(0x5a635c), Type: ink.RGB(0x665511), Function: ink.RGB(0x1d211f),
+}
+
+// Sixteen is for terminals with sixteen colours, whose grounds are left as the
+// user has set them.
+var Sixteen = Palette{
+	Name: "sixteen", Here: ink.ANSI(3), Way: ink.ANSI(6), Edit: ink.ANSI(5), Changed: ink.ANSI(2), Problem: ink.ANSI(1),
+	Keyword: ink.ANSI(4), String: ink.ANSI(2), Number: ink.ANSI(5), Type: ink.ANSI(6),
+}
+
+// Plain has no colours at all.
+var Plain = Palette{Name: "plain"}
+
+// ByName returns the palette of a name.
+func ByName(name string) (Palette, error) {
+	for _, p := range []Palette{Peat, Chalk, Sixteen, Plain} {
+		if p.Name == name {
+			return p, nil
+		}
+	}
+	return Palette{}, fmt.Errorf("there is no palette %q; choose peat, chalk, sixteen or plain", name)
+}
+
+// On is a style in one of the palette's colours on one of its grounds.
+func On(fore, ground ink.Color) ink.Style { return ink.Style{Fore: fore, Back: ground} }
+
+// Code is the style of a part of the code.
+func (p *Palette) Code(role highlight.Role, ground ink.Color) ink.Style {
+	switch role {
+	case highlight.Keyword:
+		return On(p.Keyword, ground)
+	case highlight.String:
+		return On(p.String, ground)
+	case highlight.Number:
+		return On(p.Number, ground)
+	case highlight.Comment:
+		return On(p.Comment, ground)
+	case highlight.Type:
+		return On(p.Type, ground)
+	case highlight.Function:
+		return On(p.Function, ground).Strong()
+	}
+	return On(p.Text, ground)
+}

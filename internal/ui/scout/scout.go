@@ -1,0 +1,407 @@
+// Package scout is the one box that finds anything: files, symbols and
+// commands, in lanes, while one types.
+package scout
+
+import (
+	"context"
+	"path"
+	"strconv"
+
+	"charm.land/bubbles/v2/textinput"
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Finder finds what the lanes show.
+type Finder interface {
+	Files(ctx context.Context, query string, limit int) []workspace.FileHit
+	Symbols(ctx context.Context, query string, limit int) []index.Hit
+	Progress() workspace.Progress
+}
+
+// Choice is what a row stands for: a place, or an action.
+type Choice struct {
+	Place place.Place
+	// Symbol is the qualified name of the symbol at the place, and Offset the
+	// byte at which its name begins; "" if it is a file or a line.
+	Symbol string
+	Offset int
+	// How says in a few words how it was found, for the trail.
+	How    string
+	Action keymap.Action
+}
+
+// Event is what came of a key.
+type Event uint8
+
+// The events.
+const (
+	Nothing  Event = iota
+	Selected       // another row is chosen; show its place
+	Taken          // the chosen row is what was wanted
+	Closed         // put everything back as it was
+)
+
+// The lanes.
+const (
+	laneRecent   = "recent files"
+	laneLine     = "line"
+	laneFiles    = "files"
+	laneSymbols  = "symbols"
+	laneCommands = "commands"
+)
+
+// mostHits is how many answers a lane has at the most.
+const mostHits = 200
+
+// Model is the scout.
+type Model struct {
+	finder   Finder
+	commands []keymap.Binding
+	input    textinput.Model
+	list     sheet.Model
+	lanes    []lane
+	wide     string // the lane that has the whole sheet, if any
+	recent   []string
+	present  place.Place
+	lines    int // of the present file
+	height   int
+	number   int // of the latest search
+	found    bool
+	moved    bool // the user has moved the choice since typing
+	cancel   context.CancelFunc
+}
+
+// lane is one kind of answer.
+type lane struct {
+	title string
+	rows  []sheet.Row
+	best  fuzzy.Match
+	full  bool // there may be more than was looked for
+}
+
+// New makes a scout.
+func New(finder Finder, commands []keymap.Binding) *Model {
+	in := textinput.New()
+	in.Prompt = ""
+	in.Focus()
+	return &Model{finder: finder, commands: commands, input: in}
+}
+
+// Open shows the scout empty. recent are the files one was in, the previous
+// one first; present is where one is, in a file of so many lines.
+func (m *Model) Open(recent []string, present place.Place, lines, height int) {
+	m.recent, m.present, m.lines = recent, present, lines
+	m.input.Reset()
+	m.wide, m.height, m.moved = "", height, false
+	m.stop()
+	m.lanes = m.idle()
+	m.list.Set(m.sections(), 0)
+}
+
+// stop ends the search that is under way.
+func (m *Model) stop() {
+	m.number++
+	if m.cancel != nil {
+		m.cancel()
+		m.cancel = nil
+	}
+}
+
+// Resize tells how many lines the sheet takes, its edges included.
+func (m *Model) Resize(height int) {
+	if m.height != height {
+		m.height = height
+		m.list.Update(m.sections())
+	}
+}
+
+// Query is what was typed.
+func (m *Model) Query() string { return m.input.Value() }
+
+// idle are the lanes before anything is typed: where one was, and what one
+// could do.
+func (m *Model) idle() []lane {
+	recent := lane{title: laneRecent}
+	for _, p := range m.recent {
+		recent.rows = append(recent.rows, fileRow(p, nil, 0, "recent file"))
+	}
+	commands := lane{title: laneCommands}
+	for _, c := range m.commands {
+		commands.rows = append(commands.rows, commandRow(c, nil))
+	}
+	return []lane{recent, commands}
+}
+
+// Chosen is what the chosen row stands for.
+func (m *Model) Chosen() (Choice, bool) {
+	row, _, ok := m.list.Chosen()
+	if !ok {
+		return Choice{}, false
+	}
+	c, ok := row.Value.(Choice)
+	return c, ok
+}
+
+// foundMsg brings the answers of a search.
+type foundMsg struct {
+	number int
+	lanes  []lane
+}
+
+// Update takes a message. Keys that belong to the text line are left to it.
+func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
+	switch msg := msg.(type) {
+	case foundMsg:
+		return nil, m.take(msg)
+	case tea.KeyPressMsg:
+		return m.key(msg)
+	}
+	return m.edit(msg)
+}
+
+// take shows the answers of a search, unless a later one is under way.
+func (m *Model) take(msg foundMsg) Event {
+	if msg.number != m.number {
+		return Nothing
+	}
+	before, _ := m.Chosen()
+	m.lanes, m.found = msg.lanes, true
+	if m.moved {
+		m.list.Update(m.sections())
+	} else {
+		m.list.Set(m.sections(), 0)
+	}
+	if after, _ := m.Chosen(); after != before {
+		return Selected
+	}
+	return Nothing
+}
+
+func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
+	switch k.String() {
+	case "esc":
+		m.stop()
+		return nil, Closed
+	case "enter":
+		if _, ok := m.Chosen(); !ok {
+			return nil, Nothing
+		}
+		m.stop()
+		return nil, Taken
+	case "down", "ctrl+n":
+		return nil, m.move(1)
+	case "up", "ctrl+p":
+		return nil, m.move(-1)
+	case "pgdown":
+		return nil, m.move(max(m.rows()-1, 1))
+	case "pgup":
+		return nil, m.move(-max(m.rows()-1, 1))
+	case "tab":
+		m.widen()
+		return nil, Nothing
+	case "ctrl+space":
+		m.moved = true
+		m.list.Wrap()
+		return nil, Selected
+	case "space":
+		if m.input.Value() == "" {
+			m.moved = true
+			m.list.Wrap()
+			return nil, Selected
+		}
+	}
+	return m.edit(k)
+}
+
+func (m *Model) move(rows int) Event {
+	_, before, _ := m.list.Chosen()
+	m.list.Move(rows)
+	m.moved = true
+	if _, after, _ := m.list.Chosen(); after == before {
+		return Nothing
+	}
+	return Selected
+}
+
+// widen gives the lane of the chosen row the whole sheet, or takes it back;
+// the row stays chosen.
+func (m *Model) widen() {
+	chosen, _ := m.Chosen()
+	if m.wide != "" {
+		m.wide = ""
+	} else {
+		m.wide = m.list.Section()
+	}
+	m.list.Set(m.sections(), 0)
+	for i := range m.list.Len() {
+		if c, _ := m.Chosen(); c == chosen {
+			break
+		}
+		if i == m.list.Len()-1 {
+			m.list.Move(-m.list.Len())
+			break
+		}
+		m.list.Move(1)
+	}
+}
+
+// edit hands a message to the text line and searches anew if the text changed.
+func (m *Model) edit(msg tea.Msg) (tea.Cmd, Event) {
+	before := m.input.Value()
+	var cmd tea.Cmd
+	m.input, cmd = m.input.Update(msg)
+	if m.input.Value() == before {
+		return cmd, Nothing
+	}
+	m.moved = false
+	if m.input.Value() == "" {
+		m.stop()
+		m.wide, m.lanes = "", m.idle()
+		m.list.Set(m.sections(), 0)
+		return cmd, Selected
+	}
+	return tea.Batch(cmd, m.Search()), Nothing
+}
+
+// Search looks for what is typed, as a command, and cancels the search before.
+// It is also called when more of the project is known.
+func (m *Model) Search() tea.Cmd {
+	typed := m.input.Value()
+	if typed == "" {
+		return nil
+	}
+	m.stop()
+	ctx, cancel := context.WithCancel(context.Background())
+	m.cancel = cancel
+	number, s := m.number, search{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
+	return func() tea.Msg {
+		lanes := s.lanes(ctx, typed)
+		if ctx.Err() != nil {
+			return nil
+		}
+		return foundMsg{number: number, lanes: lanes}
+	}
+}
+
+// search is what a search needs to know, apart from the screen.
+type search struct {
+	finder   Finder
+	commands []keymap.Binding
+	present  place.Place
+	lines    int
+}
+
+// lanes finds the answers of all lanes and puts the lane with the best one
+// first.
+func (s search) lanes(ctx context.Context, typed string) []lane {
+	query := place.Split(typed)
+	if n, err := strconv.Atoi(typed); err == nil && n > 0 && s.present.Path != "" {
+		return append([]lane{s.line(n)}, s.find(ctx, place.Place{Path: typed}, typed)...)
+	}
+	return s.find(ctx, query, typed)
+}
+
+func (s search) find(ctx context.Context, query place.Place, typed string) []lane {
+	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.matchCommands(typed)}
+	for i := 1; i < len(lanes); i++ {
+		for j := i; j > 0 && before(lanes[j], lanes[j-1]); j-- {
+			lanes[j], lanes[j-1] = lanes[j-1], lanes[j]
+		}
+	}
+	return lanes
+}
+
+// before says whether lane a belongs above lane b.
+func before(a, b lane) bool {
+	if len(a.rows) == 0 || len(b.rows) == 0 {
+		return len(a.rows) > len(b.rows)
+	}
+	return a.best.Better(b.best)
+}
+
+func (s search) line(n int) lane {
+	name := "line " + sheet.Number(n) + " of " + path.Base(s.present.Path)
+	if n > s.lines {
+		name += ", which has " + sheet.Count(s.lines, "line", "lines")
+	}
+	return lane{title: laneLine, rows: []sheet.Row{{
+		What: "go to", Name: name,
+		Value: Choice{Place: place.Place{Path: s.present.Path, Line: n, Col: 1}, How: "line " + strconv.Itoa(n)},
+	}}}
+}
+
+func (s search) files(ctx context.Context, query place.Place, typed string) lane {
+	hits := s.finder.Files(ctx, query.Path, mostHits)
+	l := lane{title: laneFiles, full: len(hits) == mostHits}
+	for i, h := range hits {
+		if i == 0 {
+			l.best = h.Match
+		}
+		row := fileRow(h.Path, h.Match.At, query.Line, "file: "+typed)
+		l.rows = append(l.rows, row)
+	}
+	return l
+}
+
+func (s search) symbols(ctx context.Context, query place.Place, typed string) lane {
+	if query.Line > 0 {
+		return lane{title: laneSymbols}
+	}
+	hits := s.finder.Symbols(ctx, typed, mostHits)
+	l := lane{title: laneSymbols, full: len(hits) == mostHits}
+	for i, h := range hits {
+		if i == 0 {
+			l.best = h.Match
+		}
+		l.rows = append(l.rows, sheet.Row{
+			What: h.Kind.String(), Name: h.Qualified(), At: h.Match.At,
+			Where: h.Path + " " + strconv.Itoa(h.Line),
+			Value: Choice{Place: place.Place{Path: h.Path, Line: h.Line}, Symbol: h.Qualified(), Offset: h.Offset, How: "symbol: " + typed},
+		})
+	}
+	return l
+}
+
+func (s search) matchCommands(typed string) lane {
+	var c fuzzy.Corpus
+	for _, b := range s.commands {
+		c.Add(b.Title, 0)
+	}
+	q := fuzzy.Parse(typed)
+	l := lane{title: laneCommands}
+	for i, h := range c.Search(context.Background(), q, fuzzy.Whole, len(s.commands)) {
+		m, _ := q.Match(s.commands[h.Index].Title, 0)
+		if i == 0 {
+			l.best = m
+		}
+		l.rows = append(l.rows, commandRow(s.commands[h.Index], m.At))
+	}
+	return l
+}
+
+func fileRow(p string, at []int, line int, how string) sheet.Row {
+	dir, base := path.Split(p)
+	row := sheet.Row{What: "file", Name: base, Where: dir, Value: Choice{Place: place.Place{Path: p, Line: line}, How: how}}
+	if line > 0 {
+		row.Name += " " + strconv.Itoa(line)
+	}
+	for _, i := range at {
+		if i < len(dir) {
+			row.WhereAt = append(row.WhereAt, i)
+		} else {
+			row.At = append(row.At, i-len(dir))
+		}
+	}
+	return row
+}
+
+func commandRow(b keymap.Binding, at []int) sheet.Row {
+	return sheet.Row{What: "command", Name: b.Title, At: at, Key: b.Labels(1), Value: Choice{Action: b.Action}}
+}

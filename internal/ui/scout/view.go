@@ -1,0 +1,125 @@
+package scout
+
+import (
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+)
+
+// The lines of the sheet that are not for answers: the text line, and the hint
+// at its lower edge.
+const edges = 2
+
+const prompt = "  find  "
+
+// rows is how many lines there are for answers.
+func (m *Model) rows() int { return max(m.height-edges, 1) }
+
+// sections shares the lines of the sheet out among the lanes: half of them to
+// the first, the rest to the others, and what one does not need to those that
+// can use it. A widened lane has them all, and more to scroll to.
+func (m *Model) sections() []sheet.Section {
+	var shown []lane
+	for _, l := range m.lanes {
+		if len(l.rows) > 0 && (m.wide == "" || m.wide == l.title) {
+			shown = append(shown, l)
+		}
+	}
+	if len(shown) == 1 {
+		return []sheet.Section{shown[0].section(len(shown[0].rows))}
+	}
+	free := m.rows() - len(shown)
+	shares := make([]int, len(shown))
+	for i := range shown {
+		share := free / max(len(shown)-i, 1)
+		if i == 0 {
+			share = (free + 1) / 2
+		}
+		shares[i] = min(share, len(shown[i].rows))
+		free -= shares[i]
+	}
+	for i := range shown {
+		more := min(max(free, 0), len(shown[i].rows)-shares[i])
+		shares[i] += more
+		free -= more
+	}
+	var out []sheet.Section
+	for i, l := range shown {
+		out = append(out, l.section(max(shares[i], 1)))
+	}
+	return out
+}
+
+func (l lane) section(rows int) sheet.Section {
+	note := sheet.Number(len(l.rows))
+	if l.full {
+		note = "the best " + note
+	}
+	if len(l.rows) > rows {
+		note += ", Tab shows all"
+	}
+	return sheet.Section{Title: l.title, Note: note, Rows: l.rows[:min(rows, len(l.rows))]}
+}
+
+// Rows draws the sheet.
+func (m *Model) Rows(width int, p *palette.Palette) []string {
+	out := []string{m.inputRow(width, p)}
+	if m.list.Len() == 0 {
+		for _, s := range m.nothing() {
+			quiet := palette.On(p.Quiet, p.Sheet)
+			out = append(out, ink.NewRow(width).To(len(prompt), quiet).Put(s, quiet).String(quiet))
+		}
+	}
+	out = append(out, m.list.Rows(width, max(m.height-edges-(len(out)-1), 0), p)...)
+	return append(out, m.hintRow(width, p))
+}
+
+// nothing says why the list is empty.
+func (m *Model) nothing() []string {
+	switch pr := m.finder.Progress(); {
+	case m.input.Value() == "":
+		return []string{"type some letters of a name"}
+	case !m.found:
+		return []string{"looking …"}
+	case !pr.Done:
+		return []string{"nothing yet; the project is still being read"}
+	case pr.Files == 0:
+		return []string{"there is nothing to find: the project has no files"}
+	default:
+		return []string{"nothing has these letters in this order; take some away"}
+	}
+}
+
+func (m *Model) inputRow(width int, p *palette.Palette) string {
+	r := ink.NewRow(width)
+	quiet := palette.On(p.Quiet, p.Sheet)
+	r.Put(prompt, quiet).Put(m.visibleInput(width), palette.On(p.Text, p.Sheet).Strong())
+	if m.input.Value() == "" {
+		r.Put("a file, a symbol, a command, or a line number", quiet)
+	}
+	if pr := m.finder.Progress(); !pr.Done && pr.Readable > 0 {
+		r.End("read "+sheet.Number(pr.Read)+" of "+sheet.Count(pr.Readable, "file", "files")+"  ", quiet, quiet)
+	}
+	return r.String(quiet)
+}
+
+// visibleInput is the part of the typed text up to the right edge that leaves
+// the caret in sight.
+func (m *Model) visibleInput(width int) string {
+	return ink.CutFront(m.input.Value(), max(width-len(prompt)-4, 4))
+}
+
+func (m *Model) hintRow(width int, p *palette.Palette) string {
+	tab := "only this lane"
+	if m.wide != "" {
+		tab = "all lanes"
+	}
+	return sheet.Edge(width, [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Tab", tab}, {"Esc", "back as it was"}}, p)
+}
+
+// Cursor is the column of the caret in the text line.
+func (m *Model) Cursor(width int) int {
+	value := []rune(m.input.Value())
+	behind := ink.Width(string(value[min(m.input.Position(), len(value)):]))
+	return max(len(prompt)+ink.Width(m.visibleInput(width))-behind, len(prompt))
+}

@@ -1,0 +1,253 @@
+// Package sheet is a list that lies over the code: sections of rows that each
+// read as a sentence, one of them chosen.
+package sheet
+
+import (
+	"strconv"
+	"strings"
+
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+// Row is one entry.
+type Row struct {
+	// What it is, its name with the offsets of the matched letters, and where.
+	What  string
+	Name  string
+	At    []int
+	Where string
+	// WhereAt are the matched letters of Where.
+	WhereAt []int
+	// Key is what to press for it, if there is such a key.
+	Key string
+	// Value is what the row stands for.
+	Value any
+}
+
+// Section is a group of rows under a heading.
+type Section struct {
+	// Title says what the rows are; without one there is no heading.
+	Title string
+	// Note stands behind the title: how many there are, how far it is.
+	Note string
+	Rows []Row
+}
+
+// Model is the list. The zero Model is empty.
+type Model struct {
+	sections []Section
+	chosen   int // number of the chosen row, counted over all sections from 0
+	first    int // the first line shown, counted over headings and rows
+}
+
+// Set puts other sections in and chooses the row of the given number.
+func (m *Model) Set(sections []Section, chosen int) {
+	m.sections, m.first = sections, 0
+	m.chosen = min(max(chosen, 0), max(m.Len()-1, 0))
+}
+
+// Update puts sections in that are the old ones further on, and keeps the
+// choice where it is.
+func (m *Model) Update(sections []Section) {
+	m.sections = sections
+	m.chosen = min(m.chosen, max(m.Len()-1, 0))
+}
+
+// Len is the number of rows.
+func (m *Model) Len() int {
+	n := 0
+	for _, s := range m.sections {
+		n += len(s.Rows)
+	}
+	return n
+}
+
+// Move goes up or down by rows and stops at the ends.
+func (m *Model) Move(rows int) { m.chosen = min(max(m.chosen+rows, 0), max(m.Len()-1, 0)) }
+
+// Wrap goes down a row, from the last to the first.
+func (m *Model) Wrap() {
+	if n := m.Len(); n > 0 {
+		m.chosen = (m.chosen + 1) % n
+	}
+}
+
+// Chosen is the chosen row and its number; ok is false if the list is empty.
+func (m *Model) Chosen() (row Row, number int, ok bool) {
+	n := m.chosen
+	for _, s := range m.sections {
+		if n < len(s.Rows) {
+			return s.Rows[n], m.chosen, true
+		}
+		n -= len(s.Rows)
+	}
+	return Row{}, 0, false
+}
+
+// Section is the title of the section that holds the chosen row.
+func (m *Model) Section() string {
+	n := m.chosen
+	for _, s := range m.sections {
+		if n < len(s.Rows) {
+			return s.Title
+		}
+		n -= len(s.Rows)
+	}
+	return ""
+}
+
+// Lines is the number of lines that all of the list takes.
+func (m *Model) Lines() int {
+	n := 0
+	for _, s := range m.sections {
+		n += len(s.Rows)
+		if s.Title != "" {
+			n++
+		}
+	}
+	return n
+}
+
+// Rows draws the list in the given number of lines.
+func (m *Model) Rows(width, height int, p *palette.Palette) []string {
+	var lines []func() string
+	at, number := 0, 0 // at: the line of the chosen row
+	columns := m.columns(width)
+	for _, s := range m.sections {
+		if s.Title != "" {
+			lines = append(lines, func() string { return heading(s, width, p) })
+		}
+		for _, row := range s.Rows {
+			chosen := number == m.chosen
+			if chosen {
+				at = len(lines)
+			}
+			number++
+			lines = append(lines, func() string { return draw(row, chosen, width, columns, p) })
+		}
+	}
+	m.follow(at, len(lines), height)
+	out := make([]string, 0, height)
+	for i := m.first; i < len(lines) && len(out) < height; i++ {
+		out = append(out, lines[i]())
+	}
+	for len(out) < height {
+		out = append(out, ink.NewRow(width).String(palette.On(p.Text, p.Sheet)))
+	}
+	return out
+}
+
+// follow scrolls so that the line at is in sight, with the heading above the
+// first row.
+func (m *Model) follow(at, lines, height int) {
+	if at < m.first+1 {
+		m.first = max(at-1, 0)
+	}
+	if at >= m.first+height {
+		m.first = at - height + 1
+	}
+	m.first = max(0, min(m.first, lines-height))
+}
+
+func heading(s Section, width int, p *palette.Palette) string {
+	r := ink.NewRow(width)
+	quiet := palette.On(p.Quiet, p.Sheet)
+	r.To(2, quiet).Put(s.Title, quiet.Strong())
+	r.Put("  "+s.Note, quiet)
+	return r.String(quiet)
+}
+
+// layout is where the parts of the rows begin, so that they line up.
+type layout struct{ name, where int }
+
+// columns gives the names of all rows as much room as the longest needs, as
+// long as something is left for where they are.
+func (m *Model) columns(width int) layout {
+	what, name := 8, 10
+	for _, s := range m.sections {
+		for _, r := range s.Rows {
+			what = max(what, ink.Width(r.What))
+			name = max(name, ink.Width(r.Name))
+		}
+	}
+	at := 4 + min(what, 14) + 2
+	return layout{name: at, where: min(at+name+3, max(at+12, width*11/20))}
+}
+
+func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string {
+	r := ink.NewRow(width)
+	ground, pointer := p.Sheet, "  "
+	if chosen {
+		ground, pointer = p.Chosen, "▌ "
+	}
+	quiet, name := palette.On(p.Quiet, ground), palette.On(p.Text, ground)
+	matched := palette.On(p.Here, ground).Strong().Under()
+	if chosen {
+		name = name.Strong()
+	}
+	r.Put(" "+pointer, palette.On(p.Here, ground).Strong()).To(4, quiet)
+	r.Put(ink.Cut(row.What, 14), quiet).To(l.name, quiet)
+	end := l.where - 2
+	if row.Where == "" {
+		end = width - 2
+	}
+	r.Marked(ink.Cut(row.Name, end-l.name), row.At, name, matched)
+	if row.Where != "" {
+		r.To(l.where, quiet)
+		where, at := frontCut(row.Where, row.WhereAt, width-l.where-2-len(row.Key)-2)
+		r.Marked(where, at, quiet, matched)
+	}
+	r.End(row.Key+"  ", palette.On(p.Way, ground).Strong(), quiet)
+	return r.String(quiet)
+}
+
+// frontCut shortens a path at its beginning and moves the offsets of its
+// matched letters along.
+func frontCut(s string, at []int, columns int) (string, []int) {
+	cut := ink.CutFront(s, max(columns, 1))
+	if cut == s {
+		return s, at
+	}
+	const ellipsis = len("…")
+	gone := len(s) - (len(cut) - ellipsis)
+	var kept []int
+	for _, i := range at {
+		if i >= gone {
+			kept = append(kept, i-gone+ellipsis)
+		}
+	}
+	return cut, kept
+}
+
+// Edge draws the lower edge of a sheet with the keys that work in it, each with
+// what it does.
+func Edge(width int, keys [][2]string, p *palette.Palette) string {
+	r := ink.NewRow(width)
+	rule, quiet, key := palette.On(p.Rule, p.Sheet), palette.On(p.Quiet, p.Sheet), palette.On(p.Way, p.Sheet).Strong()
+	r.Put("──", rule)
+	for _, k := range keys {
+		if r.Left() < ink.Width(k[0]+k[1])+4 {
+			break
+		}
+		r.Put(" "+k[0]+" ", key).Put(k[1]+" ", quiet).Put("─", rule)
+	}
+	return r.Put(strings.Repeat("─", max(r.Left(), 0)), rule).String(rule)
+}
+
+// Count writes a number with the word for what it counts.
+func Count(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return Number(n) + " " + many
+}
+
+// Number writes a number with its thousands apart.
+func Number(n int) string {
+	s := strconv.Itoa(n)
+	for i := len(s) - 3; i > 0 && s[i-1] != '-'; i -= 3 {
+		s = s[:i] + "," + s[i:]
+	}
+	return s
+}

@@ -1,0 +1,233 @@
+// Package signpost is the column that says, for the name under the caret, what
+// it is and where one can go from it.
+package signpost
+
+import (
+	"path"
+	"strconv"
+	"strings"
+
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Model is the signpost. The zero Model knows nothing.
+type Model struct {
+	about   workspace.Description
+	inside  bool // about is what surrounds the caret, not a name under it
+	file    []string
+	working bool
+}
+
+// Show takes what is known of the name under the caret.
+func (m *Model) Show(d workspace.Description, inside bool) {
+	m.about, m.inside, m.working = d, inside, false
+}
+
+// Working says that an answer is being worked out; what was shown goes only
+// when the new one comes.
+func (m *Model) Working() { m.working = true }
+
+// File takes a few words about the file, shown where there is no name.
+func (m *Model) File(words ...string) { m.file = words }
+
+// Rows draws the signpost as a column with a rule on its left.
+func (m *Model) Rows(width, height int, p *palette.Palette) []string {
+	c := &column{width: width, p: p}
+	m.write(c)
+	for len(c.rows) < height {
+		c.put("", palette.On(p.Text, p.Ground))
+	}
+	return c.rows[:height]
+}
+
+func (m *Model) write(c *column) {
+	p := c.p
+	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
+	d := &m.about
+	if d.Name == "" {
+		for _, w := range m.file {
+			c.wrap(w, quiet)
+		}
+		return
+	}
+	if m.inside {
+		c.put("you are inside", quiet)
+	}
+	kind := ""
+	if d.Spots > 0 {
+		kind = d.Best.Kind.String()
+	}
+	c.pair(d.Name, palette.On(p.Here, p.Ground).Strong(), kind, quiet)
+	if d.Signature != "" && d.Signature != d.Name {
+		c.lines(d.Signature, text, 8)
+	}
+	if d.Doc != "" {
+		c.put("", quiet)
+		c.paragraphs(d.Doc, quiet, 12)
+	}
+	c.put("", quiet)
+	m.ways(c)
+}
+
+// ways says where one can go and how that is known.
+func (m *Model) ways(c *column) {
+	p, d := c.p, &m.about
+	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
+	switch {
+	case d.Outside != "":
+		c.wrap("belongs to "+d.Outside+", outside this project", quiet)
+		return
+	case d.Spots == 0:
+		c.wrap("nothing in this project defines this name", quiet)
+		return
+	case d.Here && !m.inside:
+		c.put("it is defined here", quiet)
+	case d.Spots == 1 || d.Best.Certainty != resolve.ByName:
+		c.way("d", "definition", path.Base(d.Best.Path)+" "+strconv.Itoa(d.Best.Line), text)
+	default:
+		c.way("d", "definition", sheet.Count(d.Spots, "candidate", "candidates"), text)
+	}
+	c.put("", quiet)
+	switch d.Best.Certainty {
+	case resolve.Exact:
+		c.wrap("exact", quiet)
+	case resolve.Inferred:
+		c.wrap("inferred", quiet)
+	case resolve.ByName:
+		c.wrap("by name: other things may share it", palette.On(p.Problem, p.Ground))
+	}
+	if m.working {
+		c.put("…", quiet)
+	}
+}
+
+// Line draws the signpost as one line, for narrow screens.
+func (m *Model) Line(width int, p *palette.Palette) string {
+	r := ink.NewRow(width)
+	quiet, d := palette.On(p.Quiet, p.Ground), &m.about
+	r.Put(" ", quiet)
+	if d.Name == "" {
+		r.Put(ink.Cut(strings.Join(m.file, "  "), width-2), quiet)
+		return r.String(quiet)
+	}
+	if m.inside {
+		r.Put("inside ", quiet)
+	}
+	r.Put(d.Name, palette.On(p.Here, p.Ground).Strong())
+	switch {
+	case d.Outside != "":
+		r.Put("  belongs to "+d.Outside+", outside this project", quiet)
+	case d.Spots == 0:
+		r.Put("  nothing in this project defines it", quiet)
+	default:
+		r.Put("  "+d.Best.Kind.String(), quiet)
+		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line) + "  " + d.Best.Certainty.String()
+		switch {
+		case d.Here && !m.inside:
+			where = "defined here"
+		case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
+			where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
+		}
+		if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+20 {
+			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-10), palette.On(p.Text, p.Ground))
+		}
+		if !d.Here || m.inside {
+			r.Put("  d ", palette.On(p.Way, p.Ground).Strong())
+		} else {
+			r.Put("  ", quiet)
+		}
+		r.Put(where, quiet)
+	}
+	return r.String(quiet)
+}
+
+// column writes lines beside the rule.
+type column struct {
+	width int
+	p     *palette.Palette
+	rows  []string
+}
+
+func (c *column) row() *ink.Row {
+	r := ink.NewRow(c.width)
+	return r.Put("│ ", palette.On(c.p.Rule, c.p.Ground))
+}
+
+func (c *column) put(s string, st ink.Style) {
+	c.rows = append(c.rows, c.row().Put(ink.Cut(s, c.width-3), st).String(st))
+}
+
+// pair puts one thing on the left and another on the right.
+func (c *column) pair(left string, ls ink.Style, right string, rs ink.Style) {
+	r := c.row().Put(ink.Cut(left, max(c.width-5-ink.Width(right), 8)), ls)
+	c.rows = append(c.rows, r.End(right+" ", rs, rs).String(rs))
+}
+
+func (c *column) way(key, what, where string, st ink.Style) {
+	r := c.row().Put(key, palette.On(c.p.Way, c.p.Ground).Strong()).Put("  "+what+"  ", st)
+	r.Put(ink.Cut(where, r.Left()-1), palette.On(c.p.Quiet, c.p.Ground))
+	c.rows = append(c.rows, r.String(st))
+}
+
+// lines puts code, at most the given number of lines; what is too long goes on
+// indented.
+func (c *column) lines(s string, st ink.Style, most int) {
+	for _, l := range strings.Split(s, "\n") {
+		l = strings.ReplaceAll(l, "\t", "    ")
+		for indent := ""; ; indent = "    " {
+			room := c.width - 3 - len(indent)
+			head := breakCode(l, room)
+			if most == 0 {
+				c.put("…", st)
+				return
+			}
+			most--
+			c.put(indent+strings.TrimRight(head, " "), st)
+			if l = strings.TrimLeft(l[len(head):], " "); l == "" {
+				break
+			}
+		}
+	}
+}
+
+// breakCode takes as much from the front of a line of code as fits, up to a
+// blank, comma or bracket if there is one.
+func breakCode(l string, room int) string {
+	if ink.Width(l) <= room || room < 8 {
+		return l
+	}
+	head := strings.TrimSuffix(ink.Cut(l, room+1), "…")
+	if i := strings.LastIndexAny(head, " ,(["); i > room/3 {
+		return head[:i+1]
+	}
+	return head
+}
+
+func (c *column) wrap(s string, st ink.Style) {
+	for _, l := range ink.Wrap(s, c.width-3) {
+		c.put(l, st)
+	}
+}
+
+// paragraphs puts prose, in which lines of a paragraph run on, at most the
+// given number of lines.
+func (c *column) paragraphs(s string, st ink.Style, most int) {
+	for i, para := range strings.Split(s, "\n\n") {
+		if i > 0 {
+			c.put("", st)
+			most--
+		}
+		lines := ink.Wrap(strings.ReplaceAll(para, "\n", " "), c.width-3)
+		for n, l := range lines {
+			if most--; most < 0 || most == 0 && (n < len(lines)-1) {
+				c.put("…", st)
+				return
+			}
+			c.put(l, st)
+		}
+	}
+}

@@ -1,0 +1,137 @@
+// Package strip draws the trail around the present stop on the two lines at
+// the foot of the screen: the way one is on, and where one turned off it.
+package strip
+
+import (
+	"path"
+	"strconv"
+
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+// The pieces between stops.
+const (
+	ahead = " ── "
+	forks = " ─┬─ "
+)
+
+// piece is a stop on the upper line with what leads to it.
+type piece struct {
+	stop  *trail.Stop
+	join  string // what stands in front of it
+	label string
+	other *trail.Stop // another way from the stop before, if that is a fork
+	more  int         // how many further ways there are from there
+}
+
+func (p piece) width() int { return ink.Width(p.join) + ink.Width(p.label) }
+
+// Rows draws the two lines.
+func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
+	quiet := palette.On(p.Quiet, p.Ground)
+	upper, lower := ink.NewRow(width), ink.NewRow(width)
+	upper.Put(" trail  ", quiet)
+	stops, here := t.Path()
+	if len(stops) == 0 {
+		return [2]string{upper.String(quiet), lower.String(quiet)}
+	}
+	pieces := piecesOf(stops, here)
+	from, to := window(pieces, here, width-upper.Used()-12)
+	if from > 0 {
+		upper.Put(strconv.Itoa(from)+" before …", quiet)
+	}
+	for i := from; i < to; i++ {
+		draw(pieces[i], i, here, i == from, upper, lower, p)
+	}
+	if rest := len(pieces) - to; rest > 0 {
+		upper.Put(" … "+strconv.Itoa(rest)+" ahead", quiet)
+	}
+	return [2]string{upper.String(quiet), lower.String(quiet)}
+}
+
+func piecesOf(stops []*trail.Stop, here int) []piece {
+	pieces := make([]piece, len(stops))
+	for i, s := range stops {
+		pieces[i] = piece{stop: s, label: label(s)}
+		if i == here {
+			pieces[i].label = "[" + pieces[i].label + "]"
+		}
+		if i == 0 {
+			continue
+		}
+		pieces[i].join = ahead
+		if from := stops[i-1]; from.Fork() {
+			pieces[i].join = forks
+			pieces[i].other, pieces[i].more = another(from, s)
+		}
+	}
+	return pieces
+}
+
+// another is the way taken latest from a fork besides the one that is drawn,
+// and how many more there are.
+func another(fork, drawn *trail.Stop) (*trail.Stop, int) {
+	ways := fork.Ways()
+	for i := len(ways) - 1; i >= 0; i-- {
+		if ways[i] != drawn {
+			return ways[i], len(ways) - 2
+		}
+	}
+	return nil, 0
+}
+
+func label(s *trail.Stop) string {
+	pl := s.View.Place
+	return path.Base(pl.Path) + " " + strconv.Itoa(max(pl.Line, 1))
+}
+
+// window chooses which stops to draw in the columns there are: the present one
+// and as many around it as fit, twice as many before it as after.
+func window(pieces []piece, here, columns int) (from, to int) {
+	from, to = here, here+1
+	used := pieces[here].width()
+	for before := 0; ; {
+		canBack := from > 0 && used+pieces[from-1].width() <= columns
+		canOn := to < len(pieces) && used+pieces[to].width() <= columns
+		switch {
+		case canBack && (before < 2 || !canOn):
+			from--
+			used += pieces[from].width()
+			before++
+		case canOn:
+			used += pieces[to].width()
+			to++
+			before = 0
+		default:
+			return from, to
+		}
+	}
+}
+
+func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.Palette) {
+	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
+	if !first || i > 0 {
+		branch := upper.Used() + 2
+		upper.Put(pc.join, quiet)
+		if pc.other != nil && lower.Used() <= branch {
+			side := label(pc.other)
+			if n := pc.other.Count() - 1; n > 0 {
+				side += " +" + strconv.Itoa(n)
+			}
+			if pc.more > 0 {
+				side += " and " + strconv.Itoa(pc.more) + " more"
+			}
+			lower.To(branch, quiet).Put("└─ ", quiet).Put(ink.Cut(side, lower.Left()), text).Put("  ", quiet)
+		}
+	}
+	switch {
+	case i == here:
+		upper.Put(pc.label, palette.On(p.Here, p.Ground).Strong())
+	case i > here:
+		upper.Put(pc.label, quiet)
+	default:
+		upper.Put(pc.label, text)
+	}
+}
