@@ -24,6 +24,9 @@ type Match struct {
 	Score int
 	// Slip says that the match needed a slip forgiven.
 	Slip bool
+	// Close says that the letters lie so close together, or so plainly at the
+	// beginnings of words, that this is surely what was meant.
+	Close bool
 	// At holds the byte offsets of the matched letters, ascending.
 	At []int
 }
@@ -82,6 +85,7 @@ func (q Query) Match(text string, base int) (Match, bool) {
 	}
 	m := Match{Score: lengthPenalty(len(text)-base, base, q.letters())}
 	var marked [longestText]bool
+	best, reached := 0, 0
 	for _, w := range q.words {
 		a := newAligner(w.letters, text, base)
 		score, at, ok := a.clean(true)
@@ -93,10 +97,12 @@ func (q Query) Match(text string, base int) (Match, bool) {
 			return Match{}, false
 		}
 		m.Score += score
+		best, reached = best+perfect(len(w.letters)), reached+score
 		for _, i := range at {
 			marked[i] = true
 		}
 	}
+	m.Close = !m.Slip && reached*1000 >= best*closeShare
 	for i := range text {
 		if marked[i] {
 			m.At = append(m.At, i+skipped)

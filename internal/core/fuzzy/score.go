@@ -17,10 +17,16 @@ const (
 	wholeStem   = 10 // the word is the base name up to its first dot
 	slipPenalty = 12 // for a forgiven slip
 
-	// Of what the letters of a long word could score at best, this share, in
-	// thousandths, must be reached, or the letters are merely strewn about.
-	cleanShare = 520
-	slipShare  = 600
+	// Of what the letters of a word could score at best, this share, in
+	// thousandths, must be reached, or the letters are merely strewn about:
+	// more of a long word, since a long name is likely to hold its letters
+	// somewhere.
+	cleanShare     = 520
+	cleanShareLong = 650
+	slipShare      = 650
+	longWord       = 8
+	// From this share on nobody would doubt what was meant.
+	closeShare = 800
 )
 
 const impossible = -1 << 20
@@ -31,10 +37,18 @@ func lengthPenalty(base, before, letters int) int {
 	return -(max(base-letters, 0) / 3) - before/8
 }
 
+// perfect is what so many letters score at the beginning of a base name, side
+// by side.
+func perfect(letters int) int { return letters*(perLetter+inBase+inRun) + atBase - inRun }
+
 // strewn says that a word of some length has its letters too far apart for
 // anybody to have meant it.
-func strewn(letters, score, share int) bool {
-	return letters >= shortestSlip && score*1000 < (letters*(perLetter+inBase+inRun)+atBase-inRun)*share
+func strewn(letters, score int) bool {
+	share := cleanShare
+	if letters >= longWord {
+		share = cleanShareLong
+	}
+	return letters >= shortestSlip && score*1000 < perfect(letters)*share
 }
 
 // aligner matches one word of a query with one text.
@@ -150,7 +164,7 @@ func (a *aligner) clean(traced bool) (score int, at []int, ok bool) {
 		}
 	}
 	score = prev[end] + a.whole()
-	return score, at, !strewn(m, score, cleanShare)
+	return score, at, !strewn(m, score)
 }
 
 // row fills cur with the best score of the first i+1 letters whose last one

@@ -32,7 +32,7 @@ func (a *aligner) forgiving() (score int, at []int, ok bool) {
 			try(typed[:i]+typed[i+1:], slipPenalty+perLetter)
 		}
 	}
-	if !ok || strewn(len(typed), score, slipShare) {
+	if !ok || score*1000 < perfect(len(typed))*slipShare {
 		return 0, nil, false
 	}
 	return score, at, true

@@ -53,6 +53,9 @@ type Model struct {
 	message string
 	leaving bool // q was pressed once
 
+	going bool              // a way that was chosen is being gone
+	ahead []tea.KeyPressMsg // keys pressed meanwhile
+
 	start  place.Place // where to begin
 	opens  int         // number of the latest request to open a file
 	asks   int         // number of the latest question about the caret
@@ -159,7 +162,7 @@ func (m *Model) progressed() tea.Cmd {
 	cmds := []tea.Cmd{m.watch()}
 	pr := m.ws.Progress()
 	if m.overlay == scoutOverlay {
-		cmds = append(cmds, m.scout.Search())
+		cmds = append(cmds, m.scout.Refresh())
 	}
 	if m.code.Path() == "" && pr.Listed {
 		m.emptyPage()
@@ -198,10 +201,39 @@ func (m *Model) emptyPage() {
 // say puts a message in the line above the strip; the next key takes it away.
 func (m *Model) say(format string, args ...any) { m.message = fmt.Sprintf(format, args...) }
 
+// later keeps a key that was pressed while one is on the way somewhere, since
+// it is meant for the place one arrives at. Esc gives up going there.
+func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
+	if k.String() == "enter" && m.overlay == scoutOverlay && len(m.ahead) == 0 {
+		if event, ok := m.scout.TakeNow(); ok {
+			return m.scoutEvent(nil, event)
+		}
+		return nil
+	}
+	if k.String() != "esc" {
+		m.ahead = append(m.ahead, k)
+		return nil
+	}
+	m.ahead = nil
+	m.opens++
+	return m.arrived(m.restore())
+}
+
+// arrived ends a way that was being gone, and goes on with the keys that were
+// pressed meanwhile.
+func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
+	m.going = false
+	cmds := []tea.Cmd{cmd}
+	for len(m.ahead) > 0 && !m.going {
+		k := m.ahead[0]
+		m.ahead = m.ahead[1:]
+		cmds = append(cmds, m.key(k))
+	}
+	return tea.Batch(cmds...)
+}
+
 // key hands a key to what lies on top.
 func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
-	leaving := m.leaving
-	m.message, m.leaving = "", false
 	name := k.String()
 	if name == "ctrl+q" {
 		return tea.Quit
@@ -209,6 +241,11 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	if name == "ctrl+z" {
 		return tea.Suspend
 	}
+	if m.going {
+		return m.later(k)
+	}
+	leaving := m.leaving
+	m.message, m.leaving = "", false
 	switch m.overlay {
 	case scoutOverlay:
 		return m.scoutEvent(m.scout.Update(k))

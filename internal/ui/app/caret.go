@@ -87,6 +87,8 @@ func (m *Model) define() tea.Cmd {
 		m.say("there are no definitions to be had from this file")
 		return nil
 	}
+	m.opens++
+	m.going = true
 	number, offset := m.opens, m.code.Offset()
 	return func() tea.Msg {
 		r, spots := m.ws.Definition(context.Background(), file.Path, offset)
@@ -96,10 +98,19 @@ func (m *Model) define() tea.Cmd {
 
 // foundDefinition goes to the definition, or shows the candidates.
 func (m *Model) foundDefinition(msg foundMsg) tea.Cmd {
+	if msg.number != m.opens {
+		return nil // one has gone elsewhere meanwhile
+	}
+	cmd := m.takeDefinition(msg)
+	if m.opens > msg.number && m.overlay == noOverlay {
+		return cmd // and on to the file
+	}
+	return m.arrived(cmd)
+}
+
+func (m *Model) takeDefinition(msg foundMsg) tea.Cmd {
 	r := msg.result
 	switch {
-	case msg.number != m.opens:
-		return nil // one has gone elsewhere meanwhile
 	case r.Name == "":
 		m.say("there is no name under the caret")
 	case r.Here:

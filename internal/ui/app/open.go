@@ -40,6 +40,7 @@ type openedMsg struct {
 func (m *Model) open(o opening) tea.Cmd {
 	m.opens++
 	o.number = m.opens
+	m.going = m.going || !o.preview
 	return func() tea.Msg {
 		file, err := m.ws.LoadHead(o.path)
 		switch {
@@ -65,6 +66,14 @@ func (m *Model) opened(msg openedMsg) tea.Cmd {
 	if msg.number != m.opens {
 		return nil
 	}
+	cmd := m.showOpened(msg)
+	if msg.preview || msg.rest {
+		return cmd
+	}
+	return m.arrived(cmd)
+}
+
+func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if msg.rest {
 		if msg.err == nil {
 			m.code.Replace(msg.file)

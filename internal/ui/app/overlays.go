@@ -61,7 +61,12 @@ func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
 	case scout.Closed:
 		return tea.Batch(cmd, m.restore())
 	case scout.Selected:
+		if m.going { // it was to be taken, but nothing was found
+			return m.arrived(tea.Batch(cmd, m.previewFound()))
+		}
 		return tea.Batch(cmd, m.previewFound())
+	case scout.Waiting:
+		m.going = true
 	case scout.Taken:
 		return tea.Batch(cmd, m.takeFound())
 	}
@@ -94,7 +99,8 @@ func (m *Model) showBefore() tea.Cmd {
 func (m *Model) takeFound() tea.Cmd {
 	c, _ := m.scout.Chosen()
 	if c.Action != "" {
-		return tea.Sequence(m.restore(), m.do(c.Action))
+		cmd := m.restore()
+		return m.arrived(tea.Batch(cmd, m.do(c.Action)))
 	}
 	o := toChoice(c)
 	return m.jumpFromOverlay(o)

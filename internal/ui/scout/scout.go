@@ -6,6 +6,7 @@ import (
 	"context"
 	"path"
 	"strconv"
+	"strings"
 
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
@@ -45,6 +46,7 @@ const (
 	Nothing  Event = iota
 	Selected       // another row is chosen; show its place
 	Taken          // the chosen row is what was wanted
+	Waiting        // the best row will be taken as soon as it is found
 	Closed         // put everything back as it was
 )
 
@@ -72,9 +74,10 @@ type Model struct {
 	present  place.Place
 	lines    int // of the present file
 	height   int
-	number   int // of the latest search
-	found    bool
+	number   int  // of the latest search
+	looking  bool // that search is under way
 	moved    bool // the user has moved the choice since typing
+	taking   bool // what is found first is to be taken
 	cancel   context.CancelFunc
 }
 
@@ -108,6 +111,7 @@ func (m *Model) Open(recent []string, present place.Place, lines, height int) {
 // stop ends the search that is under way.
 func (m *Model) stop() {
 	m.number++
+	m.looking, m.taking = false, false
 	if m.cancel != nil {
 		m.cancel()
 		m.cancel = nil
@@ -172,16 +176,52 @@ func (m *Model) take(msg foundMsg) Event {
 		return Nothing
 	}
 	before, _ := m.Chosen()
-	m.lanes, m.found = msg.lanes, true
+	taking := m.taking
+	m.lanes, m.looking = msg.lanes, false
+	m.taking = taking && !m.sure() && !m.finder.Progress().Done
 	if m.moved {
 		m.list.Update(m.sections())
 	} else {
 		m.list.Set(m.sections(), 0)
 	}
-	if after, _ := m.Chosen(); after != before {
+	after, ok := m.Chosen()
+	switch {
+	case m.taking: // it may come yet
+	case taking && ok:
+		return Taken
+	case taking || after != before:
 		return Selected
 	}
 	return Nothing
+}
+
+// sure says that the best answer is surely what was meant, so that nothing
+// better is to be expected from files that are yet to be read.
+func (m *Model) sure() bool {
+	if len(m.lanes) == 0 || len(m.lanes[0].rows) == 0 {
+		return false
+	}
+	first := m.lanes[0]
+	switch first.title {
+	case laneSymbols:
+		c, _ := first.rows[0].Value.(Choice)
+		return strings.EqualFold(lastName(c.Symbol), lastName(m.Query()))
+	case laneFiles:
+		return first.best.Close && m.finder.Progress().Listed
+	}
+	return true
+}
+
+// lastName is what stands behind the last dot or blank.
+func lastName(s string) string { return s[strings.LastIndexAny(s, ". ")+1:] }
+
+// TakeNow takes the best answer there is, without waiting for a better one.
+func (m *Model) TakeNow() (Event, bool) {
+	if _, ok := m.Chosen(); !ok || m.looking {
+		return Nothing, false
+	}
+	m.stop()
+	return Taken, true
 }
 
 func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
@@ -190,6 +230,10 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 		m.stop()
 		return nil, Closed
 	case "enter":
+		if m.Query() != "" && !m.moved && (m.looking || !m.sure() && !m.finder.Progress().Done) {
+			m.taking = true
+			return nil, Waiting
+		}
 		if _, ok := m.Chosen(); !ok {
 			return nil, Nothing
 		}
@@ -267,20 +311,19 @@ func (m *Model) edit(msg tea.Msg) (tea.Cmd, Event) {
 		m.list.Set(m.sections(), 0)
 		return cmd, Selected
 	}
-	return tea.Batch(cmd, m.Search()), Nothing
+	return tea.Batch(cmd, m.search()), Nothing
 }
 
-// Search looks for what is typed, as a command, and cancels the search before.
-// It is also called when more of the project is known.
-func (m *Model) Search() tea.Cmd {
+// search looks for what is typed, as a command, and cancels the search before.
+func (m *Model) search() tea.Cmd {
 	typed := m.input.Value()
 	if typed == "" {
 		return nil
 	}
 	m.stop()
 	ctx, cancel := context.WithCancel(context.Background())
-	m.cancel = cancel
-	number, s := m.number, search{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
+	m.cancel, m.looking = cancel, true
+	number, s := m.number, finding{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
 	return func() tea.Msg {
 		lanes := s.lanes(ctx, typed)
 		if ctx.Err() != nil {
@@ -290,8 +333,19 @@ func (m *Model) Search() tea.Cmd {
 	}
 }
 
-// search is what a search needs to know, apart from the screen.
-type search struct {
+// Refresh looks again for what is typed, since more of the project is known.
+func (m *Model) Refresh() tea.Cmd {
+	if m.looking {
+		return nil
+	}
+	taking := m.taking
+	cmd := m.search()
+	m.taking = taking
+	return cmd
+}
+
+// finding is what a search needs to know, apart from the screen.
+type finding struct {
 	finder   Finder
 	commands []keymap.Binding
 	present  place.Place
@@ -300,7 +354,7 @@ type search struct {
 
 // lanes finds the answers of all lanes and puts the lane with the best one
 // first.
-func (s search) lanes(ctx context.Context, typed string) []lane {
+func (s finding) lanes(ctx context.Context, typed string) []lane {
 	query := place.Split(typed)
 	if n, err := strconv.Atoi(typed); err == nil && n > 0 && s.present.Path != "" {
 		return append([]lane{s.line(n)}, s.find(ctx, place.Place{Path: typed}, typed)...)
@@ -308,7 +362,7 @@ func (s search) lanes(ctx context.Context, typed string) []lane {
 	return s.find(ctx, query, typed)
 }
 
-func (s search) find(ctx context.Context, query place.Place, typed string) []lane {
+func (s finding) find(ctx context.Context, query place.Place, typed string) []lane {
 	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.matchCommands(typed)}
 	for i := 1; i < len(lanes); i++ {
 		for j := i; j > 0 && before(lanes[j], lanes[j-1]); j-- {
@@ -326,7 +380,7 @@ func before(a, b lane) bool {
 	return a.best.Better(b.best)
 }
 
-func (s search) line(n int) lane {
+func (s finding) line(n int) lane {
 	name := "line " + sheet.Number(n) + " of " + path.Base(s.present.Path)
 	if n > s.lines {
 		name += ", which has " + sheet.Count(s.lines, "line", "lines")
@@ -337,7 +391,7 @@ func (s search) line(n int) lane {
 	}}}
 }
 
-func (s search) files(ctx context.Context, query place.Place, typed string) lane {
+func (s finding) files(ctx context.Context, query place.Place, typed string) lane {
 	hits := s.finder.Files(ctx, query.Path, mostHits)
 	l := lane{title: laneFiles, full: len(hits) == mostHits}
 	for i, h := range hits {
@@ -350,7 +404,7 @@ func (s search) files(ctx context.Context, query place.Place, typed string) lane
 	return l
 }
 
-func (s search) symbols(ctx context.Context, query place.Place, typed string) lane {
+func (s finding) symbols(ctx context.Context, query place.Place, typed string) lane {
 	if query.Line > 0 {
 		return lane{title: laneSymbols}
 	}
@@ -369,7 +423,7 @@ func (s search) symbols(ctx context.Context, query place.Place, typed string) la
 	return l
 }
 
-func (s search) matchCommands(typed string) lane {
+func (s finding) matchCommands(typed string) lane {
 	var c fuzzy.Corpus
 	for _, b := range s.commands {
 		c.Add(b.Title, 0)

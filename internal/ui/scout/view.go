@@ -79,7 +79,9 @@ func (m *Model) nothing() []string {
 	switch pr := m.finder.Progress(); {
 	case m.input.Value() == "":
 		return []string{"type some letters of a name"}
-	case !m.found:
+	case m.taking:
+		return []string{"nothing so far"}
+	case m.looking:
 		return []string{"looking …"}
 	case !pr.Done:
 		return []string{"nothing yet; the project is still being read"}
@@ -98,6 +100,9 @@ func (m *Model) inputRow(width int, p *palette.Palette) string {
 		r.Put("a file, a symbol, a command, or a line number", quiet)
 	}
 	if pr := m.finder.Progress(); !pr.Done && pr.Readable > 0 {
+		if m.taking {
+			r.Put("   goes there when all is read; Enter at once, Esc not", quiet)
+		}
 		r.End("read "+sheet.Number(pr.Read)+" of "+sheet.Count(pr.Readable, "file", "files")+"  ", quiet, quiet)
 	}
 	return r.String(quiet)
