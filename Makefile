@@ -1,0 +1,41 @@
+.PHONY: build demo test install shots bench fuzz
+
+BIN := bin/rooktrail
+PREFIX ?= $(shell go env GOPATH)/bin
+
+# build makes the program; the first time takes a minute, for the grammars.
+build:
+	@scripts/setup build
+	go build -o $(BIN) ./cmd/rooktrail
+
+# demo opens the demo project.
+demo: build
+	$(BIN) demo
+
+# test runs everything that a change has to pass.
+test:
+	@scripts/setup test
+	test -z "$$(gofmt -l cmd demo/*.go e2e internal)" || { gofmt -l cmd demo/*.go e2e internal; exit 1; }
+	go vet ./...
+	go test -race ./internal/...
+	go test ./demo/... ./e2e/...
+
+# install puts the program where go install puts programs, or at PREFIX.
+install: build
+	mkdir -p $(PREFIX)
+	cp $(BIN) $(PREFIX)/rooktrail
+
+# shots takes the pictures in docs/screenshots anew.
+shots: build
+	@scripts/setup shots
+	scripts/shots $(BIN) docs/screenshots
+
+# bench prints how fast it is, against floors measured in the same run.
+bench:
+	@scripts/setup build
+	go run ./scripts/bench
+
+# fuzz runs every fuzz target for a while.
+fuzz:
+	@scripts/setup build
+	scripts/fuzz 60s

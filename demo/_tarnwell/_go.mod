@@ -1,0 +1,3 @@
+module tarnwell
+
+go 1.22

@@ -1,0 +1,2 @@
+export { Client, RefusedError } from './client';
+export * from './types';

@@ -1,0 +1,3 @@
+export { AvalancheGauge } from './AvalancheGauge';
+export { CalloutList } from './CalloutList';
+export { RosterPanel } from './RosterPanel';
