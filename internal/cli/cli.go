@@ -30,7 +30,7 @@ var errNothing = errors.New("nothing found")
 
 // Run carries out a command line and returns the exit status.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM, syscall.SIGHUP)
 	defer stop()
 	cmd := newRoot()
 	cmd.SetArgs(args)

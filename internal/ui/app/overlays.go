@@ -253,7 +253,7 @@ func (m *Model) keysKey(name string) tea.Cmd {
 		m.keysSkip++
 	case "pgup":
 		m.keysSkip -= m.bodyHeight() - 2
-	case "pgdown", "space":
+	case "pgdown":
 		m.keysSkip += m.bodyHeight() - 2
 	case "esc", "q", "?", "enter":
 		m.closeOverlay()

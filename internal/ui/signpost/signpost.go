@@ -84,7 +84,10 @@ func (m *Model) ways(c *column) {
 	case d.Spots == 0:
 		c.wrap("nothing in this project defines this name", quiet)
 		return
-	case d.Here && !m.inside:
+	case m.inside:
+		c.put("begins in line "+strconv.Itoa(d.Best.Line), quiet)
+		return
+	case d.Here:
 		c.put("it is defined here", quiet)
 	case d.Spots == 1 || d.Best.Certainty != resolve.ByName:
 		c.way("d", "definition", path.Base(d.Best.Path)+" "+strconv.Itoa(d.Best.Line), text)
@@ -127,7 +130,9 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 		r.Put("  "+d.Best.Kind.String(), quiet)
 		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line) + "  " + d.Best.Certainty.String()
 		switch {
-		case d.Here && !m.inside:
+		case m.inside:
+			where = "begins in line " + strconv.Itoa(d.Best.Line)
+		case d.Here:
 			where = "defined here"
 		case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
 			where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
@@ -135,7 +140,7 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 		if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+20 {
 			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-10), palette.On(p.Text, p.Ground))
 		}
-		if !d.Here || m.inside {
+		if !d.Here && !m.inside {
 			r.Put("  d ", palette.On(p.Way, p.Ground).Strong())
 		} else {
 			r.Put("  ", quiet)
@@ -201,6 +206,9 @@ func breakCode(l string, room int) string {
 		return l
 	}
 	head := strings.TrimSuffix(ink.Cut(l, room+1), "…")
+	if i := strings.LastIndex(head, ", "); i > room/3 {
+		return head[:i+2]
+	}
 	if i := strings.LastIndexAny(head, " ,(["); i > room/3 {
 		return head[:i+1]
 	}

@@ -5,6 +5,7 @@ package strip
 import (
 	"path"
 	"strconv"
+	"strings"
 
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/ui/ink"
@@ -54,7 +55,7 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 func piecesOf(stops []*trail.Stop, here int) []piece {
 	pieces := make([]piece, len(stops))
 	for i, s := range stops {
-		pieces[i] = piece{stop: s, label: label(s)}
+		pieces[i] = piece{stop: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path)}
 		if i == here {
 			pieces[i].label = "[" + pieces[i].label + "]"
 		}
@@ -82,9 +83,19 @@ func another(fork, drawn *trail.Stop) (*trail.Stop, int) {
 	return nil, 0
 }
 
-func label(s *trail.Stop) string {
+// label names a stop by its symbol, its file and its line. The file is left out
+// if it is the same as that of the stop before and there is a symbol to say.
+func label(s *trail.Stop, sameFile bool) string {
 	pl := s.View.Place
-	return path.Base(pl.Path) + " " + strconv.Itoa(max(pl.Line, 1))
+	name := s.Symbol[strings.LastIndexByte(s.Symbol, '.')+1:]
+	file := path.Base(pl.Path)
+	switch {
+	case name == "":
+		name = file
+	case !sameFile:
+		name += " " + file
+	}
+	return name + " " + strconv.Itoa(max(pl.Line, 1))
 }
 
 // window chooses which stops to draw in the columns there are: the present one
@@ -116,7 +127,7 @@ func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.P
 		branch := upper.Used() + 2
 		upper.Put(pc.join, quiet)
 		if pc.other != nil && lower.Used() <= branch {
-			side := label(pc.other)
+			side := label(pc.other, false)
 			if n := pc.other.Count() - 1; n > 0 {
 				side += " +" + strconv.Itoa(n)
 			}
