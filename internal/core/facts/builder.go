@@ -39,6 +39,9 @@ func (b *Builder) Inside() DefID { return b.inside }
 // SetPackage notes the name of the file's package.
 func (b *Builder) SetPackage(name string) { b.file.Package = name }
 
+// SetBuild notes the condition under which the file belongs to a build.
+func (b *Builder) SetBuild(condition string) { b.file.Build = condition }
+
 // In calls walk inside a new scope, which belongs to the definition owner; if
 // that is NoDef, to the definition the walk is in.
 func (b *Builder) In(kind ScopeKind, at place.Range, owner DefID, walk func()) {

@@ -17,6 +17,9 @@ type File struct {
 	// Package is the name the file gives to its package, if its language has
 	// such a thing.
 	Package string
+	// Build is the condition under which the file belongs to a build, as Go
+	// writes it in a //go:build line; "" for always.
+	Build   string
 	Scopes  []Scope // the first is the whole file
 	Defs    []Def
 	Uses    []Use
@@ -222,7 +225,7 @@ func (f *File) Around(offset int) []DefID {
 // the file names: not a parameter, nor what an import brings in.
 func (d *Def) Outlined() bool {
 	switch d.Kind {
-	case Parameter, TypeParameter, Import, Package:
+	case Parameter, TypeParameter, Import, Package, Label:
 		return false
 	}
 	return d.Name != "" && d.Name != "_"

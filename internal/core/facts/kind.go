@@ -23,12 +23,13 @@ const (
 	Parameter
 	TypeParameter
 	Import
+	Label // its name ends with a colon, which keeps it apart from other names
 )
 
 var kindNames = [...]string{
 	"", "package", "class", "interface", "struct", "enum", "type", "function", "method",
 	"constructor", "field", "property", "enum member", "variable", "constant", "parameter",
-	"type parameter", "import",
+	"type parameter", "import", "label",
 }
 
 // String names the kind as people do.

@@ -26,6 +26,7 @@ const (
 	Comment
 	Type
 	Function
+	Defined // the name of a type or function where it is defined
 )
 
 // Span is a run of bytes with a role; offsets count from 0.
@@ -92,8 +93,10 @@ func roleOf(t chroma.TokenType) Role {
 		return String
 	case t.InCategory(chroma.Comment):
 		return Comment
-	case t == chroma.NameFunction || t == chroma.NameFunctionMagic || t == chroma.NameDecorator || t == chroma.GenericHeading || t == chroma.GenericSubheading:
+	case t == chroma.NameFunction || t == chroma.NameFunctionMagic || t == chroma.NameDecorator:
 		return Function
+	case t == chroma.GenericHeading || t == chroma.GenericSubheading:
+		return Defined
 	}
 	return Plain
 }
@@ -109,10 +112,10 @@ func names(f *facts.File, from, to int) Spans {
 	for i := range f.Defs {
 		d := &f.Defs[i]
 		switch {
-		case d.Kind.IsType():
+		case d.Kind == facts.TypeParameter:
 			add(d.At.Start, d.At.End, Type)
-		case d.Kind.IsCallable():
-			add(d.At.Start, d.At.End, Function)
+		case d.Kind.IsType() || d.Kind.IsCallable():
+			add(d.At.Start, d.At.End, Defined)
 		}
 	}
 	for _, u := range f.Uses {

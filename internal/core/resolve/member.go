@@ -79,8 +79,8 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 			}
 		}
 	}
-	if r := q.methodElsewhere(owner, name); r.ok() {
-		return found{refs: []ref{r}}
+	if refs := q.methodsElsewhere(owner, name); len(refs) > 0 {
+		return found{refs: refs}
 	}
 	outside := ""
 	for _, super := range d.Supers {
@@ -106,12 +106,13 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	return found{outside: outside}
 }
 
-// methodElsewhere finds a method that stands outside the type it belongs to,
+// methodsElsewhere finds a method that stands outside the type it belongs to,
 // as methods in Go do.
-func (q *question) methodElsewhere(owner ref, name string) ref {
+func (q *question) methodsElsewhere(owner ref, name string) []ref {
 	if owner.src.Language != "Go" {
-		return ref{}
+		return nil
 	}
+	var refs []ref
 	for _, sym := range q.code.Named(name) {
 		if sym.Container != owner.def().Name || path.Dir(sym.Path) != path.Dir(owner.src.path) {
 			continue
@@ -122,9 +123,10 @@ func (q *question) methodElsewhere(owner ref, name string) ref {
 		}
 		for _, id := range src.scoped[scopedName{0, name}] {
 			if src.Defs[id].Container == owner.def().Name {
-				return src.ref(id)
+				refs = append(refs, src.ref(id))
+				break
 			}
 		}
 	}
-	return ref{}
+	return forBuild(refs, owner.src)
 }

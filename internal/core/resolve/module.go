@@ -69,8 +69,8 @@ func (q *question) inModule(module, name string, depth int) found {
 // inFolder finds a name of a Go package, or a module in a Python package that
 // has no __init__ file.
 func (q *question) inFolder(folder, name string) found {
-	if r := q.inPackage(folder, "", name); r.ok() {
-		return found{refs: []ref{r}}
+	if refs := q.inPackage(folder, nil, true, name); len(refs) > 0 {
+		return found{refs: refs}
 	}
 	if sub := q.pythonFile(path.Join(folder, name)); sub != "" {
 		return found{modules: []string{sub}}

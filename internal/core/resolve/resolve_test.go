@@ -124,7 +124,7 @@ func marksIn(t *testing.T, rel, path string) (marks []mark) {
 
 // locate finds the name that a mark speaks of on its line.
 func locate(t *testing.T, m *mark, keys map[string]bool) {
-	name, rest, qualified := strings.Cut(m.key, ":")
+	name, rest, qualified := strings.Cut(strings.TrimSuffix(m.key, ":"), ":")
 	if qualified && !keys[m.key] && keys[rest] {
 		m.key = rest
 	}

@@ -61,7 +61,10 @@ func (q *question) inScope(src *source, name string, scope facts.ScopeID, first 
 // which the members of a type mostly cannot.
 func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bool) bool {
 	s := src.Scopes[scope]
-	if s.Kind != facts.TypeScope || d.Kind == facts.TypeParameter {
+	if s.Kind != facts.TypeScope {
+		return d.Container == "" // a method that stands outside its type is no name of the file
+	}
+	if d.Kind == facts.TypeParameter {
 		return true
 	}
 	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind == facts.Package {
@@ -91,8 +94,8 @@ func (q *question) follow(r ref, depth int) found {
 // beyondFile finds a name that nothing in the file defines.
 func (q *question) beyondFile(src *source, name string, depth int) found {
 	if src.Language == "Go" {
-		if r := q.inPackage(path.Dir(src.path), src.Package, name); r.ok() {
-			return found{refs: []ref{r}}
+		if refs := q.inPackage(path.Dir(src.path), src, false, name); len(refs) > 0 {
+			return found{refs: refs}
 		}
 	}
 	outside := ""
@@ -115,21 +118,26 @@ func (q *question) beyondFile(src *source, name string, depth int) found {
 }
 
 // inPackage finds a name of a Go package: the files of one folder that say the
-// same package name. With an empty package name all files but tests count.
-func (q *question) inPackage(dir, pkg, name string) ref {
+// same package name as the file from which it is used. For a package that is
+// imported, its tests do not count.
+func (q *question) inPackage(dir string, from *source, imported bool, name string) []ref {
+	var refs []ref
 	for _, sym := range q.code.Named(name) {
 		if sym.Container != "" || path.Dir(sym.Path) != dir || path.Ext(sym.Path) != ".go" {
 			continue
 		}
 		src := q.source(sym.Path)
-		if src == nil || pkg != "" && src.Package != pkg || pkg == "" && isTest(sym.Path) {
+		if src == nil || !imported && src.Package != from.Package || imported && isTest(sym.Path) {
 			continue
 		}
-		if ids := src.scoped[scopedName{0, name}]; len(ids) > 0 {
-			return src.ref(ids[0])
+		for _, id := range src.scoped[scopedName{0, name}] {
+			if src.Defs[id].Container == "" {
+				refs = append(refs, src.ref(id))
+				break
+			}
 		}
 	}
-	return ref{}
+	return forBuild(refs, from)
 }
 
 func isTest(p string) bool {

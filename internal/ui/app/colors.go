@@ -11,7 +11,7 @@ type colors struct {
 	use   palette.Palette
 	light bool
 	fixed bool
-	few   colorprofile.Profile // what the terminal can do, if less than 256 colours
+	can   colorprofile.Profile // what the terminal can show
 }
 
 // fix takes a palette by name; "" leaves the choice open.
@@ -26,25 +26,40 @@ func (c *colors) fix(name string) error {
 }
 
 func (c *colors) choose() {
-	switch {
-	case c.fixed:
-	case c.few == colorprofile.ANSI:
-		c.use = palette.Sixteen
-	case c.few != 0:
-		c.use = palette.Plain
-	case c.light:
-		c.use = palette.Chalk
-	default:
-		c.use = palette.Peat
+	asked := c.use.Name
+	if !c.fixed {
+		asked = palette.Peat.Name
+		if c.light {
+			asked = palette.Chalk.Name
+		}
+		switch {
+		case c.can == colorprofile.ANSI:
+			asked = palette.Sixteen.Name
+		case c.can != 0 && c.can < colorprofile.ANSI:
+			asked = palette.Plain.Name
+		}
 	}
+	c.use = c.named(asked)
+}
+
+// named is the palette of a name in the form that the terminal can show.
+func (c *colors) named(name string) palette.Palette {
+	few := c.can == colorprofile.ANSI256
+	for _, p := range []palette.Palette{palette.PeatOf256, palette.ChalkOf256} {
+		if few && p.Name == name {
+			return p
+		}
+	}
+	p, err := palette.ByName(name)
+	if err != nil {
+		return palette.Peat
+	}
+	return p
 }
 
 // profile takes in what the terminal can show.
 func (c *colors) profile(p colorprofile.Profile) {
-	c.few = 0
-	if p < colorprofile.ANSI256 {
-		c.few = p
-	}
+	c.can = p
 	c.choose()
 }
 
@@ -56,11 +71,10 @@ func (c *colors) dark(dark bool) {
 
 // toggle goes from the dark to the light palette or back, and names it.
 func (c *colors) toggle() string {
-	c.fixed = true
-	if c.use.Name == palette.Peat.Name {
-		c.use = palette.Chalk
-	} else {
-		c.use = palette.Peat
+	name := palette.Peat.Name
+	if c.use.Name == name {
+		name = palette.Chalk.Name
 	}
-	return c.use.Name
+	c.use, c.fixed = c.named(name), true
+	return name
 }

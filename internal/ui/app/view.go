@@ -1,6 +1,7 @@
 package app
 
 import (
+	"image/color"
 	"strconv"
 	"strings"
 
@@ -232,16 +233,20 @@ func (m *Model) messageLine() string {
 // cursor is where the terminal's own cursor stands: in the text one types, or
 // at the caret.
 func (m *Model) cursor() *tea.Cursor {
+	x, y, ok := 0, 0, false
 	switch m.overlay {
 	case scoutOverlay:
-		return tea.NewCursor(min(m.scout.Cursor(m.width), m.width-1), 1)
+		x, y, ok = min(m.scout.Cursor(m.width), m.width-1), 0, true
 	case noOverlay:
-		if x, y, ok := m.code.Cursor(); ok {
-			c := tea.NewCursor(x, y+1)
-			c.Shape = tea.CursorBlock
-			c.Blink = false
-			return c
-		}
+		x, y, ok = m.code.Cursor()
 	}
-	return nil
+	if !ok {
+		return nil
+	}
+	c := tea.NewCursor(x, y+1)
+	c.Shape, c.Blink = tea.CursorBlock, false
+	if r, g, b, ok := m.palette().Here.Channels(); ok {
+		c.Color = color.RGBA{R: r, G: g, B: b, A: 0xff}
+	}
+	return c
 }

@@ -23,8 +23,12 @@ const None Color = 0
 // RGB is the colour written 0xRRGGBB.
 func RGB(hex uint32) Color { return isRGB | Color(hex&0xFFFFFF) }
 
-// ANSI is one of the sixteen colours that every terminal has its own idea of.
-func ANSI(n uint8) Color { return isPalette | Color(n&0xF) }
+// ANSI is one of the 256 colours that have a number; of the first sixteen every
+// terminal has its own idea.
+func ANSI(n uint8) Color { return isPalette | Color(n) }
+
+// Number is the number of a colour made by ANSI.
+func (c Color) Number() (n uint8, ok bool) { return uint8(c), c&isPalette != 0 }
 
 // Channels gives the parts of a colour made by RGB, each from 0 to 255.
 func (c Color) Channels() (r, g, b uint8, ok bool) {
@@ -80,8 +84,10 @@ func color(b *strings.Builder, c Color, base int) {
 		b.WriteString(";" + strconv.Itoa(base+8) + ";2;" + strconv.Itoa(n>>16) + ";" + strconv.Itoa(n>>8&0xFF) + ";" + strconv.Itoa(n&0xFF))
 	case c&isPalette != 0 && n < 8:
 		b.WriteString(";" + strconv.Itoa(base+n))
-	case c&isPalette != 0:
+	case c&isPalette != 0 && n < 16:
 		b.WriteString(";" + strconv.Itoa(base+60+n-8))
+	case c&isPalette != 0:
+		b.WriteString(";" + strconv.Itoa(base+8) + ";5;" + strconv.Itoa(n))
 	}
 }
 

@@ -37,6 +37,7 @@ const (
 
 // Binding is an action with its keys.
 type Binding struct {
+	// Action is "" for a key that only a list knows.
 	Action Action
 	// Keys are the keys that do it in roam, as Bubble Tea writes them; the
 	// first is shown.
@@ -54,6 +55,7 @@ type Binding struct {
 // The groups, in the order of the keys page.
 const (
 	Find  = "find"
+	Sheet = "in a list"
 	Go    = "follow"
 	Trail = "trail"
 	Move  = "move"
@@ -61,12 +63,16 @@ const (
 )
 
 // Groups lists the groups in order.
-func Groups() []string { return []string{Find, Go, Trail, Move, Other} }
+func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Other} }
 
 // Default is the key map as delivered.
 func Default() Map {
 	return Map{
 		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol or a command", Find, true, false},
+		{"", []string{"up", "down"}, "choose; the code is shown beneath", Sheet, false, true},
+		{"", []string{"enter"}, "go there", Sheet, false, true},
+		{"", []string{"tab"}, "only this lane; again, all lanes", Sheet, false, true},
+		{"", []string{"esc"}, "put everything back as it was", Sheet, false, true},
 		{Follow, []string{"enter"}, "follow the name, or the import, under the caret", Go, false, false},
 		{Definition, []string{"d"}, "go to the definition", Go, false, false},
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
@@ -99,7 +105,7 @@ type Map []Binding
 // Of finds what a key does in roam; ok is false for a key without a binding.
 func (m Map) Of(key string) (Action, bool) {
 	for _, b := range m {
-		if slices.Contains(b.Keys, key) {
+		if b.Action != "" && slices.Contains(b.Keys, key) {
 			return b.Action, true
 		}
 	}
@@ -121,7 +127,7 @@ func (m Map) Commands() []Binding {
 func Label(key string) string {
 	names := map[string]string{
 		"space": "Space", "ctrl+space": "Ctrl+Space", "enter": "Enter", "up": "↑", "down": "↓", "left": "←", "right": "→",
-		"pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
+		"tab": "Tab", "esc": "Esc", "pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
 	}
 	if n, ok := names[key]; ok {
 		return n

@@ -15,9 +15,15 @@ func (m Map) Page(width, height, skip int, p *palette.Palette) (rows []string, l
 	for _, part := range parts {
 		lines = max(lines, len(part))
 	}
-	blank := palette.On(p.Text, p.Sheet)
+	blank, hint := palette.On(p.Text, p.Sheet), -1
+	if room := lines + 3; skip == 0 && height >= room {
+		hint = lines + 1
+	}
 	for i := skip; i < skip+height; i++ {
 		r := ink.NewRow(width)
+		if i == hint {
+			r.To(3, blank).Put("No key has to be remembered: Space finds whatever can be done by what it does.", palette.On(p.Quiet, p.Sheet))
+		}
 		for c, part := range parts {
 			r.To(c*each, blank)
 			if i < len(part) {
@@ -39,8 +45,8 @@ func (m Map) columns(n int) [][]line {
 	for _, g := range Groups() {
 		part := []line{{}, {heading: g}}
 		for _, b := range m {
-			if b.Group == g {
-				part = append(part, line{key: b.keys(), title: b.Title})
+			if b.Group == g && len(b.Keys) > 0 {
+				part = append(part, line{key: b.Labels(2), title: b.Title})
 			}
 		}
 		total += len(part)
@@ -55,14 +61,6 @@ func (m Map) columns(n int) [][]line {
 		out[at] = append(out[at], g...)
 	}
 	return out
-}
-
-// keys writes the keys of a binding for the page.
-func (b Binding) keys() string {
-	if len(b.Keys) == 0 {
-		return "Space …"
-	}
-	return b.Labels(2)
 }
 
 func (l line) draw(r *ink.Row, from, to int, p *palette.Palette) {

@@ -38,6 +38,23 @@ var Chalk = Palette{
 	Number: ink.RGB(0x834a19), Comment: ink.RGB(0x5a635c), Type: ink.RGB(0x665511), Function: ink.RGB(0x1d211f),
 }
 
+// PeatOf256 and ChalkOf256 are the same for terminals with 256 colours, chosen by
+// hand: the nearest of the 256 to a muted colour is often a gaudy one.
+var (
+	PeatOf256 = Palette{
+		Name: "peat", Ground: ink.ANSI(233), Present: ink.ANSI(234), Sheet: ink.ANSI(235), Chosen: ink.ANSI(238), Rule: ink.ANSI(240),
+		Text: ink.ANSI(253), Quiet: ink.ANSI(249), Here: ink.ANSI(179), Way: ink.ANSI(115), Edit: ink.ANSI(182),
+		Changed: ink.ANSI(149), Problem: ink.ANSI(216), Keyword: ink.ANSI(110), String: ink.ANSI(144),
+		Number: ink.ANSI(180), Comment: ink.ANSI(247), Type: ink.ANSI(187), Function: ink.ANSI(230),
+	}
+	ChalkOf256 = Palette{
+		Name: "chalk", Ground: ink.ANSI(255), Present: ink.ANSI(254), Sheet: ink.ANSI(254), Chosen: ink.ANSI(230), Rule: ink.ANSI(249),
+		Text: ink.ANSI(235), Quiet: ink.ANSI(238), Here: ink.ANSI(58), Way: ink.ANSI(23), Edit: ink.ANSI(53),
+		Changed: ink.ANSI(22), Problem: ink.ANSI(88), Keyword: ink.ANSI(24), String: ink.ANSI(22),
+		Number: ink.ANSI(52), Comment: ink.ANSI(240), Type: ink.ANSI(58), Function: ink.ANSI(233),
+	}
+)
+
 // Sixteen is for terminals with sixteen colours, whose grounds are left as the
 // user has set them.
 var Sixteen = Palette{
@@ -75,6 +92,8 @@ func (p *Palette) Code(role highlight.Role, ground ink.Color) ink.Style {
 	case highlight.Type:
 		return On(p.Type, ground)
 	case highlight.Function:
+		return On(p.Function, ground)
+	case highlight.Defined:
 		return On(p.Function, ground).Strong()
 	}
 	return On(p.Text, ground)

@@ -89,6 +89,7 @@ func (m *Model) ways(c *column) {
 		return
 	case d.Here:
 		c.put("it is defined here", quiet)
+		return
 	case d.Spots == 1 || d.Best.Certainty != resolve.ByName:
 		c.way("d", "definition", path.Base(d.Best.Path)+" "+strconv.Itoa(d.Best.Line), text)
 	default:
@@ -97,11 +98,11 @@ func (m *Model) ways(c *column) {
 	c.put("", quiet)
 	switch d.Best.Certainty {
 	case resolve.Exact:
-		c.wrap("exact", quiet)
+		c.wrap("exact: the compiler's own answer", quiet)
 	case resolve.Inferred:
-		c.wrap("inferred", quiet)
+		c.wrap("inferred: by the rules of the language", quiet)
 	case resolve.ByName:
-		c.wrap("by name: other things may share it", palette.On(p.Problem, p.Ground))
+		c.wrap("by name: nothing else says that it is meant", palette.On(p.Problem, p.Ground))
 	}
 	if m.working {
 		c.put("…", quiet)

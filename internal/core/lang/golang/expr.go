@@ -179,7 +179,7 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 		w.use(e.Value, facts.Read)
 	case *ast.FuncLit:
 		w.In(facts.FunctionScope, w.at(e), facts.NoDef, func() {
-			w.signature(e.Type)
+			w.signature(e.Type, bodyStart(e.Body, e.Type))
 			if e.Body != nil {
 				w.stmts(e.Body.List)
 			}
@@ -211,7 +211,7 @@ func (w *walker) useType(e ast.Expr) {
 	case *ast.ChanType:
 		w.use(e.Value, facts.TypeUse)
 	case *ast.FuncType:
-		w.In(facts.FunctionScope, w.at(e), facts.NoDef, func() { w.signature(e) })
+		w.In(facts.FunctionScope, w.at(e), facts.NoDef, func() { w.signature(e, e.End()) })
 	}
 }
 

@@ -5,6 +5,7 @@ package golang
 import (
 	"context"
 	"go/ast"
+	"go/build/constraint"
 	"go/parser"
 	"go/token"
 	"path"
@@ -31,6 +32,13 @@ func Facts(_ context.Context, text []byte) (*facts.File, error) {
 		return w.File(), nil
 	}
 	w.SetPackage(file.Name.Name)
+	for _, group := range file.Comments {
+		for _, c := range group.List {
+			if c.Pos() < file.Package && constraint.IsGoBuild(c.Text) {
+				w.SetBuild(c.Text)
+			}
+		}
+	}
 	for _, d := range file.Decls {
 		w.decl(d)
 	}
@@ -332,7 +340,7 @@ func (w *walker) function(d *ast.FuncDecl) {
 		if d.Recv != nil {
 			w.receiver(d.Recv)
 		}
-		w.signature(d.Type)
+		w.signature(d.Type, bodyStart(d.Body, d.Type))
 		if d.Body != nil {
 			w.stmts(d.Body.List)
 		}
@@ -366,9 +374,18 @@ func (w *walker) receiver(recv *ast.FieldList) {
 	}
 }
 
+// bodyStart is where the names of parameters begin to count; in the signature
+// itself they do not.
+func bodyStart(body *ast.BlockStmt, t *ast.FuncType) token.Pos {
+	if body != nil {
+		return body.Lbrace
+	}
+	return t.End()
+}
+
 // signature reads type parameters, parameters and results in the scope of the
-// function.
-func (w *walker) signature(t *ast.FuncType) {
+// function; names can be used from the given position on.
+func (w *walker) signature(t *ast.FuncType, from token.Pos) {
 	w.typeParams(t.TypeParams)
 	for _, list := range []*ast.FieldList{t.Params, t.Results} {
 		if list == nil {
@@ -377,7 +394,7 @@ func (w *walker) signature(t *ast.FuncType) {
 		for _, f := range list.List {
 			w.use(f.Type, facts.TypeUse)
 			for _, n := range f.Names {
-				w.anonymous(f.Type, w.Def(facts.Def{Name: n.Name, Kind: facts.Parameter, At: w.at(n), Full: w.at(f), Head: w.at(f), Type: w.typ(f.Type)}))
+				w.anonymous(f.Type, w.Def(facts.Def{Name: n.Name, Kind: facts.Parameter, At: w.at(n), Full: w.at(f), Head: w.at(f), Type: w.typ(f.Type), From: w.offset(from)}))
 			}
 		}
 	}

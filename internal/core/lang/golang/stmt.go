@@ -43,7 +43,14 @@ func (w *walker) stmt(s ast.Stmt) {
 		w.use(s.Chan, facts.Read)
 		w.use(s.Value, facts.Read)
 	case *ast.LabeledStmt:
+		w.Inner(w.Enclosing(facts.FunctionScope), func() {
+			w.Def(facts.Def{Name: s.Label.Name + ":", Kind: facts.Label, At: w.at(s.Label), Full: w.at(s.Label), Head: w.at(s.Label)})
+		})
 		w.stmt(s.Stmt)
+	case *ast.BranchStmt:
+		if s.Label != nil {
+			w.Use(s.Label.Name+":", facts.Read, w.at(s.Label), facts.NoExpr)
+		}
 	case *ast.IfStmt:
 		w.block(s, func() {
 			w.stmt(s.Init)

@@ -19,6 +19,9 @@ func (w *walker) expr(n syntax.Node) facts.ExprID {
 	case "call":
 		e.Kind, e.Base = facts.CallOf, w.expr(n.Child(fFunction))
 		for a := range n.Child(fArguments).NamedChildren() {
+			if n.Child(fArguments).Type() == "generator_expression" {
+				break
+			}
 			e.Args = append(e.Args, w.expr(a))
 		}
 	case "subscript":

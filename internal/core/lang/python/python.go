@@ -144,7 +144,11 @@ func (w *walker) call(n syntax.Node) {
 	default:
 		w.node(f)
 	}
-	w.all(n.Child(fArguments))
+	if a := n.Child(fArguments); a.Type() == "generator_expression" { // sum(x for x in list)
+		w.node(a)
+	} else {
+		w.all(a)
+	}
 }
 
 func (w *walker) decorated(n syntax.Node) {

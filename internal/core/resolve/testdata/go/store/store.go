@@ -16,3 +16,8 @@ func (m *Memory) Save(name string) { //@def Save @use Memory:store
 
 // Open makes a Memory.
 func Open(path string) *Memory { return &Memory{} } //@def Open @use Memory:store
+
+// Name is a type, and a method of another type has the same name.
+type Name string //@def Name:type
+
+func (m *Memory) Name() Name { return Name("memory") } //@def Name:method @use Name:type#2 @use Name:type#3

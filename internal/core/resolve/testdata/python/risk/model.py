@@ -15,8 +15,8 @@ class RiskModel:  #@def RiskModel
         return self.worst.is_steep()  #@use worst @use is_steep:gully
 
     @staticmethod
-    def total(values):  #@def total
-        return sum(v for v in values if v)  #@outside sum
+    def total(values: list[Flank]):  #@def total @def values @use Flank:Slope
+        return sum(v.angle for v in values if v)  #@outside sum @use angle @use v @def v#2 @use v#3 @use values
 
     def again(self):
         return self.total([self.estimate()])  #@use total @use estimate
