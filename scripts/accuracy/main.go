@@ -106,7 +106,7 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident) {
 	}
 	for i, s := range spots {
 		// The column is left out: export data does not always keep it.
-		if s.Path == c.ws.Relative(want.Filename) && s.Line == want.Line && s.Name == object.Name() {
+		if s.Path == c.ws.Relative(want.Filename) && s.Line == want.Line && strings.TrimSuffix(s.Name, ":") == object.Name() {
 			if i == 0 {
 				c.first++
 			}

@@ -21,8 +21,11 @@ import (
 // largestParsed is the size in bytes beyond which a file is left as text.
 const largestParsed = 8 << 20
 
-// ErrTooLarge is the reason for leaving a large file as text.
-var ErrTooLarge = errors.New("too large to parse")
+// The reasons for leaving a file as text, besides those of package syntax.
+var (
+	ErrTooLarge = errors.New("too large to parse")
+	ErrBinary   = errors.New("binary, in spite of its name")
+)
 
 // Read lists the project and reads the facts of its files, several at a time.
 // What it finds can be used from the first file on. It returns when all is
@@ -112,8 +115,11 @@ func (w *Workspace) parse(ctx context.Context, p string) (doc *text.Document, fo
 
 func (w *Workspace) factsOf(ctx context.Context, p string, doc *text.Document) (found *facts.File, err error) {
 	l := w.languages.Of(p)
-	if l == nil || doc.Binary() {
+	switch {
+	case l == nil:
 		return nil, errNoFacts
+	case doc.Binary():
+		return nil, ErrBinary
 	}
 	defer func() {
 		if r := recover(); r != nil {

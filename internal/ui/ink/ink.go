@@ -212,15 +212,20 @@ func Cut(s string, columns int) string {
 	if columns < 1 {
 		return ""
 	}
+	return Fit(s, columns-1) + "…"
+}
+
+// Fit is as much of the beginning of a text as goes into a number of columns.
+func Fit(s string, columns int) string {
 	end := 0
 	text.Cells([]byte(s), text.Cell{}, func(c text.Cell) bool {
-		if c.Col+c.Width > columns-1 {
+		if c.Col+c.Width > columns {
 			return false
 		}
 		end = c.Offset + c.Size
 		return true
 	})
-	return s[:end] + "…"
+	return s[:end]
 }
 
 // CutFront shortens text to a number of columns by leaving out its beginning,
@@ -247,28 +252,26 @@ func CutFront(s string, columns int) string {
 // Wrap breaks text into lines of at most the given columns, at blanks where it
 // can; line ends in the text stay.
 func Wrap(s string, columns int) []string {
+	columns = max(columns, 2) // room for a wide character
 	var lines []string
 	for _, paragraph := range strings.Split(s, "\n") {
 		line := ""
 		for _, word := range strings.Fields(paragraph) {
-			for Width(word) > columns && columns > 1 {
-				head := Cut(word, columns+1)
-				head = strings.TrimSuffix(head, "…")
-				if line != "" || head == "" {
+			if line != "" && Width(line)+1+Width(word) <= columns {
+				line += " " + word
+				continue
+			}
+			if line != "" {
+				lines = append(lines, line)
+			}
+			for Width(word) > columns {
+				head := Fit(word, columns)
+				if head == "" { // a character that is written out wider than this
 					break
 				}
-				lines = append(lines, head)
-				word = word[len(head):]
+				lines, word = append(lines, head), word[len(head):]
 			}
-			switch {
-			case line == "":
-				line = word
-			case Width(line)+1+Width(word) <= columns:
-				line += " " + word
-			default:
-				lines = append(lines, line)
-				line = word
-			}
+			line = word
 		}
 		lines = append(lines, line)
 	}

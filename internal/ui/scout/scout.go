@@ -93,6 +93,7 @@ type lane struct {
 func New(finder Finder, commands []keymap.Binding) *Model {
 	in := textinput.New()
 	in.Prompt = ""
+	in.SetVirtualCursor(false) // the terminal's own is used, which need not be drawn to blink
 	in.Focus()
 	return &Model{finder: finder, commands: commands, input: in}
 }

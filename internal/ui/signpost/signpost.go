@@ -206,7 +206,7 @@ func breakCode(l string, room int) string {
 	if ink.Width(l) <= room || room < 8 {
 		return l
 	}
-	head := strings.TrimSuffix(ink.Cut(l, room+1), "…")
+	head := ink.Fit(l, room)
 	if i := strings.LastIndex(head, ", "); i > room/3 {
 		return head[:i+2]
 	}

@@ -1,0 +1,116 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func sample(t *testing.T) string {
+	root, err := filepath.EvalSymlinks(t.TempDir())
+	require.NoError(t, err)
+	require.NoError(t, os.Mkdir(filepath.Join(root, "sub"), 0o755))
+	for name, text := range map[string]string{
+		"go.mod": "module x\n", "a.go": "package a\n\nfunc Ring() int { return 1 }\n\nvar n = Ring()\n",
+		"sub/b.py": "def ring():\n    pass\n\nring()\nother()\n",
+	} {
+		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(text), 0o644))
+	}
+	return root
+}
+
+func run(t *testing.T, stdin string, args ...string) (status int, stdout, stderr string) {
+	var out, errs bytes.Buffer
+	status = Run(args, strings.NewReader(stdin), &out, &errs)
+	return status, out.String(), errs.String()
+}
+
+func TestDefinition(t *testing.T) {
+	root := sample(t)
+	status, out, _ := run(t, "", "definition", "--root", root, "a.go:5:9")
+	assert.Equal(t, 0, status)
+	assert.Equal(t, "a.go:3:6: func Ring() int { return 1 }\n", out)
+
+	t.Chdir(filepath.Join(root, "sub"))
+	status, out, _ = run(t, "", "definition", "--root", root, "b.py:4:1", "--json")
+	assert.Equal(t, 0, status)
+	var got result
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, result{"sub/b.py", 1, 5, "ring", "function", "", "inferred", "def ring():"}, got)
+}
+
+func TestExitStatus(t *testing.T) {
+	root := sample(t)
+	for _, c := range []struct {
+		args   []string
+		status int
+		says   string
+	}{
+		{[]string{"definition", "--root", root, "a.go:2:1"}, 1, ""},
+		{[]string{"definition", "--root", root, "sub/b.py:5:1"}, 1, ""},
+		{[]string{"definition", "--root", root, "a.go:99:1"}, 2, "the file has only 5 lines"},
+		{[]string{"definition", "--root", root, "a.go:3"}, 2, "has no column"},
+		{[]string{"definition", "--root", root, "none.go:3:1"}, 2, "there is no such file"},
+		{[]string{"definition", "--root", root}, 2, "name one position"},
+		{[]string{"definition", "--root", filepath.Join(root, "nowhere"), "a.go:1:1"}, 2, "no such file"},
+		{[]string{"definition", "--wrong"}, 2, "unknown flag"},
+		{[]string{filepath.Join(root, "nowhere")}, 2, "no such file"},
+		{[]string{root, "too", "many"}, 2, "arg"},
+		{[]string{root}, 2, "needs a terminal"},
+		{[]string{"--palette", "slate", root}, 2, "needs a terminal"},
+	} {
+		status, out, errs := run(t, "", c.args...)
+		assert.Equal(t, c.status, status, "%v", c.args)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, c.says)
+		assert.LessOrEqual(t, strings.Count(errs, "\n"), 1, "one line says what to do")
+	}
+}
+
+func TestBatch(t *testing.T) {
+	root := sample(t)
+	status, out, _ := run(t, "a.go:5:9\n\na.go:5:9: var n = Ring()\nnonsense\nsub/b.py:5:1\n", "definition", "--batch", "--root", root)
+	assert.Equal(t, 0, status)
+	lines := strings.Split(strings.TrimSpace(out), "\n")
+	require.Len(t, lines, 4)
+	var r reply
+	require.NoError(t, json.Unmarshal([]byte(lines[1]), &r))
+	assert.Equal(t, "a.go:5:9: var n = Ring()", r.Query)
+	assert.Equal(t, 3, r.Results[0].Line)
+	assert.Contains(t, lines[2], `"results":[],"error":"position`)
+	assert.Equal(t, `{"query":"sub/b.py:5:1","results":[]}`, lines[3])
+	status, _, _ = run(t, "sub/b.py:5:1\n", "definition", "--batch", "--root", root)
+	assert.Equal(t, 1, status)
+}
+
+func TestHelpAndVersion(t *testing.T) {
+	status, out, _ := run(t, "", "--version")
+	assert.Equal(t, 0, status)
+	assert.Equal(t, "rooktrail "+Version+"\n", out)
+	_, out, _ = run(t, "", "--help")
+	assert.Contains(t, out, "rooktrail demo")
+	assert.Contains(t, out, "rooktrail definition store.go:19:7")
+}
+
+func TestOpenTarget(t *testing.T) {
+	root := sample(t)
+	t.Chdir(filepath.Join(root, "sub"))
+	for _, c := range []struct{ target, root, start string }{
+		{"", root, ""},
+		{".", filepath.Join(root, "sub"), ""},
+		{"b.py", root, "sub/b.py"},
+		{"b.py:4", root, "sub/b.py:4"},
+		{"../a.go:3:6", root, "a.go:3:6"},
+	} {
+		gotRoot, start, err := openTarget(c.target)
+		require.NoError(t, err)
+		assert.Equal(t, c.root, gotRoot, c.target)
+		assert.Equal(t, c.start, start.String(), c.target)
+	}
+}

@@ -1,0 +1,200 @@
+package scout
+
+import (
+	"context"
+	"fmt"
+	"regexp"
+	"strings"
+	"testing"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+)
+
+// project is a small one, of which a part may still be unread.
+type project struct {
+	files   []string
+	symbols []index.Symbol
+	done    bool
+}
+
+func (p *project) Files(_ context.Context, query string, limit int) (hits []workspace.FileHit) {
+	q := fuzzy.Parse(query)
+	for _, f := range p.files {
+		if m, ok := q.Match(f, strings.LastIndexByte(f, '/')+1); ok && len(hits) < limit {
+			hits = append(hits, workspace.FileHit{Path: f, Match: m})
+		}
+	}
+	return hits
+}
+
+func (p *project) Symbols(_ context.Context, query string, limit int) (hits []index.Hit) {
+	q := fuzzy.Parse(query)
+	for _, s := range p.symbols {
+		if m, ok := q.Match(s.Name, 0); ok && len(hits) < limit {
+			hits = append(hits, index.Hit{Symbol: s, Match: m})
+		}
+	}
+	return hits
+}
+
+func (p *project) Progress() workspace.Progress {
+	return workspace.Progress{Files: len(p.files), Listed: true, Readable: 10, Read: 3, Done: p.done}
+}
+
+func newScout(p *project) *Model {
+	m := New(p, keymap.Default().Commands())
+	m.Open([]string{"b/old.go", "a/older.go"}, place.Place{Path: "a/here.go", Line: 7}, 90, 16)
+	return m
+}
+
+// press sends keys and carries out what the scout asks for; it returns the
+// last event that was not Nothing.
+func press(m *Model, keys ...string) (last Event) {
+	for _, k := range keys {
+		code := tea.KeyPressMsg{Text: k, Code: []rune(k)[0]}
+		if special, ok := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "down": tea.KeyDown, "up": tea.KeyUp, "tab": tea.KeyTab, "space": tea.KeySpace, "backspace": tea.KeyBackspace}[k]; ok {
+			code = tea.KeyPressMsg{Code: special}
+			if k == "space" {
+				code.Text = " "
+			}
+		}
+		cmd, event := m.Update(code)
+		if event != Nothing {
+			last = event
+		}
+		if e := carryOut(m, cmd); e != Nothing {
+			last = e
+		}
+	}
+	return last
+}
+
+func carryOut(m *Model, cmd tea.Cmd) Event {
+	if cmd == nil {
+		return Nothing
+	}
+	switch msg := cmd().(type) {
+	case tea.BatchMsg:
+		last := Nothing
+		for _, c := range msg {
+			if e := carryOut(m, c); e != Nothing {
+				last = e
+			}
+		}
+		return last
+	case foundMsg:
+		_, e := m.Update(msg)
+		return e
+	}
+	return Nothing
+}
+
+func rows(m *Model) string {
+	return regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(strings.Join(m.Rows(100, &palette.Plain), "\n"), "")
+}
+
+func chosen(t *testing.T, m *Model) Choice {
+	c, ok := m.Chosen()
+	require.True(t, ok)
+	return c
+}
+
+var rescue = &project{
+	files:   []string{"dispatch/roster.go", "dispatch/callout.go", "board/roster.ts"},
+	symbols: []index.Symbol{{Name: "Roster", Kind: facts.Struct, Path: "dispatch/roster.go", Line: 12, Offset: 99}, {Name: "callout", Kind: facts.Function, Path: "x.go", Line: 3}},
+	done:    true,
+}
+
+func TestRecentFilesFirst(t *testing.T) {
+	m := newScout(rescue)
+	assert.Equal(t, "b/old.go", chosen(t, m).Place.Path)
+	assert.Equal(t, Selected, press(m, "space"))
+	assert.Equal(t, "a/older.go", chosen(t, m).Place.Path)
+	assert.Contains(t, rows(m), "command   follow the name")
+	assert.Equal(t, Taken, press(m, "enter"))
+}
+
+func TestLanesWithTheBestFirst(t *testing.T) {
+	m := newScout(rescue)
+	press(m, strings.Split("roster", "")...)
+	assert.Equal(t, Choice{Place: place.Place{Path: "dispatch/roster.go", Line: 12}, Symbol: "Roster", Offset: 99, How: "symbol: roster"}, chosen(t, m))
+	assert.Regexp(t, `(?s)symbols  1.*struct.*Roster.*files  2.*roster\.go.*roster\.ts`, rows(m))
+	assert.Equal(t, Selected, press(m, "down"))
+	assert.Equal(t, "dispatch/roster.go", chosen(t, m).Place.Path)
+	press(m, "tab")
+	assert.NotContains(t, rows(m), "symbols")
+	assert.Equal(t, "file: roster", chosen(t, m).How, "the row stays chosen")
+	press(m, "tab")
+	assert.Contains(t, rows(m), "symbols")
+}
+
+func TestALineOfAFile(t *testing.T) {
+	m := newScout(rescue)
+	press(m, "4", "2")
+	assert.Equal(t, place.Place{Path: "a/here.go", Line: 42, Col: 1}, chosen(t, m).Place)
+	press(m, "0")
+	assert.Contains(t, rows(m), "line 420 of here.go, which has 90 lines")
+	m = newScout(rescue)
+	press(m, strings.Split("callout.go:8", "")...)
+	assert.Equal(t, place.Place{Path: "dispatch/callout.go", Line: 8}, chosen(t, m).Place)
+}
+
+func TestNothingFound(t *testing.T) {
+	m := newScout(rescue)
+	press(m, "x", "q", "x", "q")
+	assert.Contains(t, rows(m), "nothing has these letters")
+	assert.Equal(t, Nothing, press(m, "enter"))
+	press(m, "backspace", "backspace", "backspace", "backspace")
+	assert.Contains(t, rows(m), "recent files")
+	assert.Equal(t, Closed, press(m, "esc"))
+}
+
+func TestEnterWaitsForWhatIsNotReadYet(t *testing.T) {
+	p := &project{files: rescue.files}
+	m := newScout(p)
+	press(m, strings.Split("calloutbell", "")...)
+	assert.Equal(t, Waiting, press(m, "enter"))
+	assert.Contains(t, rows(m), "goes there when all is read")
+	assert.Equal(t, Nothing, carryOut(m, m.Refresh()))
+	p.symbols = []index.Symbol{{Name: "CalloutBellRinger", Path: "late.go", Line: 5}}
+	assert.Equal(t, Nothing, carryOut(m, m.Refresh()), "a better one may come")
+	p.symbols = append([]index.Symbol{{Name: "CalloutBell", Path: "late.go", Line: 9}}, p.symbols...)
+	assert.Equal(t, Taken, carryOut(m, m.Refresh()), "no better one can come")
+	assert.Equal(t, 9, chosen(t, m).Place.Line)
+}
+
+func TestAnOldSearchComesTooLate(t *testing.T) {
+	m := newScout(rescue)
+	cmd, _ := m.Update(tea.KeyPressMsg{Text: "r", Code: 'r'})
+	old := cmd
+	press(m, "z", "z", "z")
+	carryOut(m, old)
+	assert.NotContains(t, rows(m), "roster.go")
+}
+
+func TestManyRowsAndFewLines(t *testing.T) {
+	p := &project{done: true}
+	for i := range 500 {
+		p.files = append(p.files, fmt.Sprintf("deep/folder/number%d/file%d.go", i, i))
+	}
+	m := newScout(p)
+	press(m, "f", "i", "l", "e")
+	for height := 3; height < 30; height++ {
+		m.Resize(height)
+		assert.Len(t, strings.Split(rows(m), "\n"), height)
+	}
+	for range 300 {
+		press(m, "down")
+	}
+	assert.Contains(t, rows(m), "▌")
+}

@@ -1,0 +1,78 @@
+package strip
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+func view(path string, line int) trail.View {
+	return trail.View{Place: place.Place{Path: path, Line: line, Col: 1}}
+}
+
+func drawn(t *trail.Trail, width int) (string, string) {
+	rows := Rows(t, width, &palette.Plain)
+	clean := regexp.MustCompile("\x1b\\[[0-9;]*m")
+	return strings.TrimRight(clean.ReplaceAllString(rows[0], ""), " "), strings.TrimRight(clean.ReplaceAllString(rows[1], ""), " ")
+}
+
+func TestAFork(t *testing.T) {
+	var tr trail.Trail
+	tr.Go(view("main.go", 12), "", "")
+	tr.Go(view("in/server.go", 88), "", "Server.routes")
+	tr.Go(view("store.go", 19), "", "Store")
+	tr.Go(view("store.go", 30), "", "Store.Save")
+	tr.Back()
+	tr.Back()
+	tr.Go(view("roster.go", 42), "", "")
+	upper, lower := drawn(&tr, 100)
+	assert.Equal(t, " trail  main.go 12 ── routes server.go 88 ─┬─ [roster.go 42]", upper)
+	assert.Equal(t, strings.Repeat(" ", 43)+"└─ Store store.go 19 +1", lower)
+	tr.Back()
+	upper, lower = drawn(&tr, 100)
+	assert.Equal(t, " trail  main.go 12 ── [routes server.go 88] ─┬─ roster.go 42", upper)
+	assert.Equal(t, strings.Repeat(" ", 45)+"└─ Store store.go 19 +1", lower)
+	tr.Go(view("third.go", 3), "", "")
+	_, lower = drawn(&tr, 100)
+	assert.Contains(t, lower, "└─ roster.go 42 and 1 more")
+}
+
+func TestThePresentStopIsAlwaysThere(t *testing.T) {
+	var tr trail.Trail
+	upper, _ := drawn(&tr, 40)
+	assert.Equal(t, " trail", upper)
+	for i := range 60 {
+		tr.Go(view(fmt.Sprintf("file%d.go", i), i+1), "", "")
+	}
+	for i := range 30 {
+		if i%2 == 0 {
+			tr.Back()
+		}
+		for _, width := range []int{40, 60, 80, 142, 200} {
+			rows := Rows(&tr, width, &palette.Plain)
+			upper, _ := drawn(&tr, width)
+			assert.Contains(t, upper, "[", "at width %d", width)
+			assert.Contains(t, upper, "]", "at width %d", width)
+			assert.Equal(t, width, ink.Width(regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(rows[0], "")))
+		}
+	}
+	upper, _ = drawn(&tr, 80)
+	assert.Contains(t, upper, "before …")
+	assert.Contains(t, upper, "ahead")
+}
+
+func TestAVeryLongName(t *testing.T) {
+	var tr trail.Trail
+	tr.Go(view(strings.Repeat("x", 300)+".go", 1), "", "")
+	tr.Go(view("b.go", 1), "", "")
+	upper, _ := drawn(&tr, 60)
+	assert.Contains(t, upper, "[b.go 1]")
+}
