@@ -92,12 +92,12 @@ func TestDescribe(t *testing.T) {
 
 func TestProse(t *testing.T) {
 	for in, want := range map[string]string{
-		"// one\n// two":                      "one\ntwo",
-		"/** one\n *  two\n */":               "one\n two",
-		"# hash":                              "hash",
-		"'''quoted'''":                        "quoted",
+		"// one\n// two":                     "one\ntwo",
+		"/** one\n *  two\n */":              "one\n two",
+		"# hash":                             "hash",
+		"'''quoted'''":                       "quoted",
 		"r\"\"\"raw\n    indented\n  \"\"\"": "raw\nindented",
-		"":                                    "",
+		"":                                   "",
 	} {
 		assert.Equal(t, want, Prose(in), "%q", in)
 	}

@@ -56,6 +56,8 @@ type Model struct {
 	going bool              // a way that was chosen is being gone
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
 
+	refreshed time.Time // when the scout last looked anew
+
 	start  place.Place // where to begin
 	opens  int         // number of the latest request to open a file
 	asks   int         // number of the latest question about the caret
@@ -100,8 +102,12 @@ type welcomeMsg struct{ path string }
 // progressMsg says that more of the project is known.
 type progressMsg struct{}
 
-// The screen is brought up to date with the reading of the project this often.
-const progressEvery = 100 * time.Millisecond
+// While the project is being read, the screen is brought up to date this often,
+// and what is typed in the scout is looked for anew, which costs more.
+const (
+	progressEvery = 100 * time.Millisecond
+	refreshEvery  = 500 * time.Millisecond
+)
 
 // watch waits until more of the project is known.
 func (m *Model) watch() tea.Cmd {
@@ -161,7 +167,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 func (m *Model) progressed() tea.Cmd {
 	cmds := []tea.Cmd{m.watch()}
 	pr := m.ws.Progress()
-	if m.overlay == scoutOverlay {
+	if m.overlay == scoutOverlay && (pr.Done || time.Since(m.refreshed) > refreshEvery) {
+		m.refreshed = time.Now()
 		cmds = append(cmds, m.scout.Refresh())
 	}
 	if m.code.Path() == "" && pr.Listed {

@@ -29,6 +29,7 @@ type Model struct {
 	mark   place.Range // a name to point out, if not empty
 	spans  highlight.Spans
 	rulers map[int]*text.Ruler // of the long lines measured so far
+	beyond int                 // a line one wants to be on that is not read yet
 }
 
 // Path is the path of the file shown; "" if there is none.
@@ -43,7 +44,7 @@ func (m *Model) Show(f *workspace.File, v trail.View) {
 	if m.file != f {
 		m.spans, m.rulers = nil, nil
 	}
-	m.file, m.path, m.note = f, f.Path, ""
+	m.file, m.path, m.note, m.beyond = f, f.Path, "", 0
 	m.lines = f.Text.Lines()
 	m.mark = place.Range{}
 	m.line = min(max(v.Place.Line, 1), m.lines)
@@ -62,9 +63,13 @@ func (m *Model) ShowNote(path, note string) {
 	*m = Model{path: path, note: note, width: m.width, height: m.height, line: 1, top: 1, lines: 1}
 }
 
-// Replace takes the whole of a file in place of its beginning, without moving.
+// Replace takes the whole of a file in place of its beginning. It moves only if
+// one wanted to go further than that reached.
 func (m *Model) Replace(f *workspace.File) {
 	m.file, m.lines, m.rulers = f, f.Text.Lines(), nil
+	if m.beyond > 0 {
+		m.Move(m.beyond - m.line)
+	}
 	m.settle()
 }
 
@@ -170,6 +175,10 @@ func (m *Model) settle() {
 
 // Move goes up or down by lines, keeping to the column.
 func (m *Model) Move(lines int) {
+	m.beyond = 0
+	if m.file != nil && !m.file.Text.Whole() && m.line+lines > m.lines {
+		m.beyond = m.line + lines
+	}
 	m.line = min(max(m.line+lines, 1), m.lines)
 	m.at = m.measure(m.line).AtColumn(m.want).Offset
 	m.mark = place.Range{}

@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
 )
 
@@ -19,11 +20,15 @@ func (w *walker) class(n syntax.Node) {
 // classBody reads the heritage and the members of a class, whose definition
 // is owner.
 func (w *walker) classBody(n syntax.Node, owner facts.DefID) {
-	if heritage := n.First("class_heritage"); heritage.OK() {
-		w.heritage(heritage, owner)
+	at := n.Range()
+	if id := n.Child(w.f.name); id.OK() {
+		at.Start = id.Range().End
 	}
-	w.In(facts.TypeScope, n.Child(w.f.body).Range(), owner, func() {
+	w.In(facts.TypeScope, at, owner, func() {
 		w.typeParameters(n)
+		if heritage := n.First("class_heritage"); heritage.OK() {
+			w.heritage(heritage, owner)
+		}
 		for m := range n.Child(w.f.body).NamedChildren() {
 			w.member(m)
 		}
@@ -33,32 +38,32 @@ func (w *walker) classBody(n syntax.Node, owner facts.DefID) {
 // heritage reads what a class extends and implements. In JavaScript the
 // expression stands there without a clause around it.
 func (w *walker) heritage(n syntax.Node, owner facts.DefID) {
-	super := func(t facts.ExprID) {
-		if owner != facts.NoDef && t != facts.NoExpr {
-			d := w.At(owner)
-			d.Supers = append(d.Supers, t)
-		}
-	}
 	for c := range n.NamedChildren() {
 		switch c.Type() {
-		case "extends_clause", "extends_type_clause":
-			for t := range c.NamedChildren() {
-				if t.Type() == "type_arguments" {
-					w.useType(t)
-					continue
-				}
-				w.superUse(t)
-				super(w.typ(t))
-			}
-		case "implements_clause":
-			for t := range c.NamedChildren() {
-				w.useType(t)
-				super(w.typ(t))
-			}
+		case "extends_clause", "extends_type_clause", "implements_clause":
+			w.supers(c, owner)
 		default:
-			w.superUse(c)
-			super(w.typ(c))
+			w.super(c, owner)
 		}
+	}
+}
+
+// supers reads a list of types that the definition owner is derived from.
+func (w *walker) supers(clause syntax.Node, owner facts.DefID) {
+	for t := range clause.NamedChildren() {
+		if t.Type() == "type_arguments" {
+			w.useType(t)
+			continue
+		}
+		w.super(t, owner)
+	}
+}
+
+func (w *walker) super(t syntax.Node, owner facts.DefID) {
+	w.superUse(t)
+	if id := w.typ(t); owner != facts.NoDef && id != facts.NoExpr {
+		d := w.At(owner)
+		d.Supers = append(d.Supers, id)
 	}
 }
 
@@ -160,16 +165,11 @@ func (w *walker) inlineType(annotation syntax.Node, owner facts.DefID) {
 
 func (w *walker) interfaceType(n syntax.Node) {
 	id := w.Def(w.begin(n, facts.Interface))
-	if ext := n.First("extends_type_clause", "extends_clause"); ext.OK() {
-		for t := range ext.NamedChildren() {
-			w.superUse(t)
-			super := w.typ(t)
-			d := w.At(id)
-			d.Supers = append(d.Supers, super)
-		}
-	}
-	w.In(facts.TypeScope, n.Range(), id, func() {
+	w.In(facts.TypeScope, place.Range{Start: w.At(id).At.End, End: n.Range().End}, id, func() {
 		w.typeParameters(n)
+		if extends := n.First("extends_type_clause", "extends_clause"); extends.OK() {
+			w.supers(extends, id)
+		}
 		for m := range n.Child(w.f.body).NamedChildren() {
 			w.member(m)
 		}
@@ -215,6 +215,13 @@ func (w *walker) namespace(n syntax.Node) {
 	d := w.begin(n, facts.Package)
 	id := w.Def(d)
 	w.In(facts.TypeScope, n.Child(w.f.body).Range(), id, func() { w.all(n.Child(w.f.body)) })
+}
+
+// typeName defines a name that stands for a type inside another type.
+func (w *walker) typeName(id, whole syntax.Node) {
+	if id.OK() {
+		w.Def(facts.Def{Name: id.Text(), Kind: facts.TypeParameter, At: id.Range(), Full: whole.Range(), Head: whole.Range()})
+	}
 }
 
 // typ keeps a type, or an annotation of one.
@@ -285,6 +292,17 @@ func (w *walker) useType(n syntax.Node) {
 				w.member(m)
 			}
 		})
+	case "conditional_type": // what infer names counts in all of it
+		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() {
+			for c := range n.NamedChildren() {
+				w.useType(c)
+			}
+		})
+	case "infer_type":
+		w.typeName(n.First("type_identifier"), n)
+	case "mapped_type_clause":
+		w.useType(n.Child(w.f.typ))
+		w.typeName(n.Child(w.f.name), n)
 	case "property_identifier", "predefined_type", "literal_type", "comment", "this_type":
 	default:
 		for c := range n.NamedChildren() {
