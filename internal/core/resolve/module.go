@@ -36,6 +36,17 @@ func (q *question) inModule(module, name string, depth int) found {
 	if depth > deepest {
 		return found{}
 	}
+	key := moduleName{module, name}
+	if f, ok := q.exports[key]; ok {
+		return f
+	}
+	q.exports[key] = found{} // modules may export each other's names in a circle
+	f := q.lookIntoModule(module, name, depth)
+	q.exports[key] = f
+	return f
+}
+
+func (q *question) lookIntoModule(module, name string, depth int) found {
 	if path.Ext(module) == "" || !q.code.Has(module) {
 		return q.inFolder(module, name)
 	}

@@ -79,7 +79,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // Definition finds what the name at a byte offset of a file means.
 func (r *Resolver) Definition(path string, offset int) Result {
-	q := &question{code: r.code, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}}
+	q := &question{code: r.code, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
 	src := q.source(path)
 	if src == nil {
 		return Result{}
@@ -173,7 +173,11 @@ type question struct {
 	sources map[string]*source
 	types   map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means   map[exprKey]found // the same for what they name
+	exports map[moduleName]found
 }
+
+// moduleName is a name among those a module has to offer.
+type moduleName struct{ module, name string }
 
 // exprKey is an expression in a file.
 type exprKey struct {

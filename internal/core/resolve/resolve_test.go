@@ -135,3 +135,31 @@ func locate(t *testing.T, m *mark, keys map[string]bool) {
 	m.offset += m.col - 1
 	m.at = fmt.Sprintf("%s:%d:%d", m.file, m.line, m.col)
 }
+
+// Circles and broken code must cost no more than an answer.
+func FuzzDefinition(f *testing.F) {
+	f.Add("package a\n\ntype A struct{ B }\ntype B struct{ A }\nvar x = y.z\nvar y = x\nfunc (a A) m() A { return a.m().m() }\n", "go")
+	f.Add("from a import a\nclass A(A):\n    def f(self):\n        self.g = self.g.h\n        return self.f().f\nx = x.y\n", "py")
+	f.Add("export * from './a';\nimport a, { b as b } from './a';\ninterface A extends B { x: A['x'] }\ninterface B extends A {}\nlet c = c.d(c);\n", "ts")
+	f.Fuzz(func(t *testing.T, text, extension string) {
+		if len(text) > 4000 || extension != "go" && extension != "py" && extension != "ts" {
+			return
+		}
+		root := t.TempDir()
+		if err := os.WriteFile(filepath.Join(root, "a."+extension), []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		ws := workspace.New(root)
+		if err := ws.Read(context.Background()); err != nil {
+			t.Fatal(err)
+		}
+		for offset := range len(text) + 1 {
+			result, spots := ws.Definition(context.Background(), "a."+extension, offset)
+			for _, s := range spots {
+				if int(s.At.End) > len(text) || s.Line < 1 || result.Name == "" {
+					t.Fatalf("%+v at %d in %q", s, offset, text)
+				}
+			}
+		}
+	})
+}

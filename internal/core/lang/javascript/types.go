@@ -129,7 +129,9 @@ func (w *walker) method(n syntax.Node) {
 
 func (w *walker) field(n syntax.Node) {
 	id, value := w.memberName(n), n.Child(w.f.value)
-	w.useType(n.Child(w.f.typ))
+	if !id.OK() || !n.Child(w.f.typ).First("object_type").OK() { // its members are read below
+		w.useType(n.Child(w.f.typ))
+	}
 	if !id.OK() {
 		w.node(value)
 		return
