@@ -39,10 +39,21 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors strin
 	}
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
-	// What goes wrong with reading the project is shown on the screen.
-	go func() { _ = ws.Read(ctx) }()
-	_, err = tea.NewProgram(model, tea.WithContext(ctx), tea.WithInput(cmd.InOrStdin()), tea.WithOutput(cmd.OutOrStdout())).Run()
+	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithInput(cmd.InOrStdin()), tea.WithOutput(cmd.OutOrStdout()))
+	var failure any
+	go func() {
+		// Whatever fails, the terminal is given back first.
+		defer func() {
+			if failure = recover(); failure != nil {
+				program.Kill()
+			}
+		}()
+		_ = ws.Read(ctx) // what goes wrong with it is shown on the screen
+	}()
+	_, err = program.Run()
 	switch {
+	case failure != nil:
+		return fmt.Errorf("reading the project failed: %v. Please report it", failure)
 	case errors.Is(err, tea.ErrProgramPanic):
 		return errors.New("the program failed; what is printed above says where. Please report it")
 	case err != nil && !errors.Is(err, tea.ErrProgramKilled):

@@ -108,8 +108,15 @@ func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip
 		next <- i
 	}
 	close(next)
+	failures := make(chan any, workers)
 	for w := range workers {
 		wg.Go(func() {
+			// A failure is the caller's, who knows how to end decently.
+			defer func() {
+				if r := recover(); r != nil {
+					failures <- r
+				}
+			}()
 			s := newScanner(c, q, scope, &all[w], limit, slip)
 			for i := range next {
 				if ctx.Err() != nil {
@@ -120,6 +127,11 @@ func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip
 		})
 	}
 	wg.Wait()
+	select {
+	case r := <-failures:
+		panic(r)
+	default:
+	}
 	merged := collector{corpus: c, limit: limit}
 	for i := range all {
 		merged.hits = append(merged.hits, all[i].hits...)

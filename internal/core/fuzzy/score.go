@@ -21,9 +21,9 @@ const (
 	// thousandths, must be reached, or the letters are merely strewn about:
 	// more of a long word, since a long name is likely to hold its letters
 	// somewhere.
-	cleanShare     = 520
+	cleanShare     = 620
 	cleanShareLong = 650
-	slipShare      = 650
+	slipShare      = 800 // of the letters that are left
 	longWord       = 8
 	// From this share on nobody would doubt what was meant.
 	closeShare = 800

@@ -5,9 +5,10 @@ package fuzzy
 const shortestSlip = 4
 
 // forgiving scores the word with one slip in it: one letter left out of the
-// word (it was doubled, or wrong), or two neighbours swapped. Every split of
-// the word is tried, which is few; what is left must still lie well in the
-// text, or any long name would do.
+// word (it was doubled, or wrong), or two neighbours swapped. The first letter
+// is not left out: hardly anybody gets that one wrong. Every split of the word
+// is tried, which is few; what is left must lie well in the text, or any long
+// name would do.
 func (a *aligner) forgiving() (score int, at []int, ok bool) {
 	if len(a.word) < shortestSlip || !a.nearly() {
 		return 0, nil, false
@@ -18,7 +19,7 @@ func (a *aligner) forgiving() (score int, at []int, ok bool) {
 	try := func(word string, penalty int) {
 		a.word = word
 		s, where, found := a.clean(true)
-		if found && s-penalty > score {
+		if found && s-penalty > score && s*1000 >= perfect(len(word))*slipShare {
 			score, at, ok = s-penalty, where, true
 		}
 	}
@@ -28,14 +29,11 @@ func (a *aligner) forgiving() (score int, at []int, ok bool) {
 			swapped[i], swapped[i+1] = swapped[i+1], swapped[i]
 			try(string(swapped), slipPenalty)
 		}
-		if i == 0 || typed[i] != typed[i-1] {
+		if i > 0 {
 			try(typed[:i]+typed[i+1:], slipPenalty+perLetter)
 		}
 	}
-	if !ok || score*1000 < perfect(len(typed))*slipShare {
-		return 0, nil, false
-	}
-	return score, at, true
+	return score, at, ok
 }
 
 // nearly says quickly whether all letters of the word but one lie in the text

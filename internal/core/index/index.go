@@ -134,6 +134,20 @@ func (x *Index) Len() int {
 	return len(x.entries)
 }
 
+// Names returns the qualified names of all symbols.
+func (x *Index) Names() []string {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	names := make([]string, 0, len(x.entries))
+	for id, e := range x.entries {
+		if e.file != gone {
+			text, _ := x.corpus.Text(id)
+			names = append(names, text)
+		}
+	}
+	return names
+}
+
 // Named returns all symbols of exactly this name.
 func (x *Index) Named(name string) []Symbol {
 	x.mu.RLock()

@@ -31,20 +31,20 @@ var (
 // What it finds can be used from the first file on. It returns when all is
 // read, or ctx is cancelled.
 func (w *Workspace) Read(ctx context.Context) error {
-	todo := make(chan project.File, 1<<16)
+	todo := newQueue()
 	var wg sync.WaitGroup
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() {
-			for f := range todo {
+			for f, ok := todo.take(); ok; f, ok = todo.take() {
 				if ctx.Err() == nil {
 					w.readFile(ctx, f)
 				}
 			}
 		})
 	}
-	report, err := project.List(ctx, w.root, func(batch []project.File) { w.listed(ctx, batch, todo) })
+	report, err := project.List(ctx, w.root, func(batch []project.File) { w.listed(batch, todo) })
 	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
-	close(todo)
+	todo.close()
 	wg.Wait()
 	w.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
 	if err != nil {
@@ -54,38 +54,69 @@ func (w *Workspace) Read(ctx context.Context) error {
 }
 
 // listed takes in a batch of files and hands on those that can be read.
-func (w *Workspace) listed(ctx context.Context, batch []project.File, todo chan<- project.File) {
+func (w *Workspace) listed(batch []project.File, todo *queue) {
 	w.addFiles(batch)
+	var readable []project.File
 	for _, f := range batch {
 		if path.Base(f.Path) == "go.mod" {
 			w.addModule(f.Path)
 		}
-	}
-	readable := 0
-	for _, f := range batch {
 		if w.languages.Of(f.Path) != nil {
-			readable++
+			readable = append(readable, f)
 		}
 	}
-	w.advance(func(p *Progress) { p.Files += len(batch); p.Readable += readable })
-	for _, f := range batch {
-		if w.languages.Of(f.Path) == nil {
-			continue
-		}
-		select {
-		case todo <- f:
-		case <-ctx.Done():
-			return
-		}
-	}
+	w.advance(func(p *Progress) { p.Files += len(batch); p.Readable += len(readable) })
+	todo.add(readable)
 }
 
-// readFile puts the facts of one file into the index.
-func (w *Workspace) readFile(ctx context.Context, f project.File) {
-	doc, found, err := w.parse(ctx, f.Path)
-	if err == nil {
-		w.symbols.Put(f.Path, doc.Bytes(), found)
+// queue holds the files that are to be read. It takes any number, so that
+// listing never waits for parsing.
+type queue struct {
+	mu     sync.Mutex
+	filled *sync.Cond
+	files  []project.File
+	closed bool
+}
+
+func newQueue() *queue {
+	q := &queue{}
+	q.filled = sync.NewCond(&q.mu)
+	return q
+}
+
+func (q *queue) add(files []project.File) {
+	q.mu.Lock()
+	q.files = append(q.files, files...)
+	q.mu.Unlock()
+	q.filled.Broadcast()
+}
+
+func (q *queue) close() {
+	q.mu.Lock()
+	q.closed = true
+	q.mu.Unlock()
+	q.filled.Broadcast()
+}
+
+// take waits for a file; it is false when there are no more to come.
+func (q *queue) take() (project.File, bool) {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	for len(q.files) == 0 && !q.closed {
+		q.filled.Wait()
 	}
+	if len(q.files) == 0 {
+		return project.File{}, false
+	}
+	f := q.files[0]
+	q.files = q.files[1:]
+	return f, true
+}
+
+// readFile puts the facts of one file into the index. Whatever fails costs that
+// one file.
+func (w *Workspace) readFile(ctx context.Context, f project.File) {
+	err := w.putFacts(ctx, f.Path)
 	w.advance(func(p *Progress) {
 		p.Read++
 		p.Symbols = w.symbols.Len()
@@ -93,6 +124,20 @@ func (w *Workspace) readFile(ctx context.Context, f project.File) {
 			p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
 		}
 	})
+}
+
+func (w *Workspace) putFacts(ctx context.Context, p string) (err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("reading %s failed: %v", p, r)
+		}
+	}()
+	doc, found, err := w.parse(ctx, p)
+	if err != nil {
+		return err
+	}
+	w.symbols.Put(p, doc.Bytes(), found)
+	return nil
 }
 
 // parse reads the text and the facts of a file. A parser that panics costs

@@ -150,6 +150,9 @@ func (w *Workspace) Modules() []resolve.Module {
 // Named returns the symbols of exactly this name.
 func (w *Workspace) Named(name string) []index.Symbol { return w.symbols.Named(name) }
 
+// AllSymbols returns the qualified names of all symbols.
+func (w *Workspace) AllSymbols() []string { return w.symbols.Names() }
+
 // FileHit is a file that a query found, with the matched letters of its path.
 type FileHit struct {
 	Path  string

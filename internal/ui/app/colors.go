@@ -51,8 +51,11 @@ func (c *colors) named(name string) palette.Palette {
 		}
 	}
 	p, err := palette.ByName(name)
-	if err != nil {
+	switch {
+	case err != nil:
 		return palette.Peat
+	case name == palette.Sixteen.Name && c.light:
+		return palette.SixteenOnLight
 	}
 	return p
 }

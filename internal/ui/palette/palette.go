@@ -59,7 +59,14 @@ var (
 // user has set them.
 var Sixteen = Palette{
 	Name: "sixteen", Here: ink.ANSI(3), Way: ink.ANSI(6), Edit: ink.ANSI(5), Changed: ink.ANSI(2), Problem: ink.ANSI(1),
-	Keyword: ink.ANSI(4), String: ink.ANSI(2), Number: ink.ANSI(5), Type: ink.ANSI(6),
+	Keyword: ink.ANSI(5), String: ink.ANSI(2), Type: ink.ANSI(6),
+}
+
+// SixteenOnLight is the same where the terminal's own ground is light, on which
+// yellow cannot be read.
+var SixteenOnLight = Palette{
+	Name: "sixteen", Here: ink.ANSI(1), Way: ink.ANSI(4), Edit: ink.ANSI(5), Changed: ink.ANSI(2), Problem: ink.ANSI(1),
+	Keyword: ink.ANSI(4), String: ink.ANSI(2), Type: ink.ANSI(5),
 }
 
 // Plain has no colours at all.

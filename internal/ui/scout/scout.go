@@ -431,9 +431,12 @@ func (s finding) matchCommands(typed string) lane {
 	}
 	q := fuzzy.Parse(typed)
 	l := lane{title: laneCommands}
-	for i, h := range c.Search(context.Background(), q, fuzzy.Whole, len(s.commands)) {
+	for _, h := range c.Search(context.Background(), q, fuzzy.Whole, len(s.commands)) {
 		m, _ := q.Match(s.commands[h.Index].Title, 0)
-		if i == 0 {
+		if !m.Close {
+			continue // nobody asks for a command in such a way
+		}
+		if len(l.rows) == 0 {
 			l.best = m
 		}
 		l.rows = append(l.rows, commandRow(s.commands[h.Index], m.At))
