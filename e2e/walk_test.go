@@ -91,7 +91,9 @@ func TestKeysPage(t *testing.T) {
 
 func TestNamesThatNothingDecides(t *testing.T) {
 	dir := t.TempDir()
-	write := func(name, text string) { require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o600)) }
+	write := func(name, text string) {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o600))
+	}
 	write("a.py", "class Hut:\n    def ring(self):\n        pass\n\nclass Bell:\n    def ring(self):\n        pass\n")
 	write("use.py", "def call(anything):\n    anything.ring()\n    print(anything)\n")
 	term := start(t, 142, 42, filepath.Join(dir, "use.py")+":2:14")
