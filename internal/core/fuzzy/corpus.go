@@ -71,25 +71,33 @@ const (
 	Bases
 )
 
-// Search returns the best hits for the query, best first, at most limit of
-// them. Hits with a slip are only looked for where clean ones do not fill the
-// list. Texts with equal scores come shortest base name first, then shortest, then in alphabetical
-// order, so that the same query always gives the same list. It returns early,
-// with what it has, when ctx is cancelled.
+// Search returns the best hits for the query without a slip, best first, at
+// most limit of them. Texts with equal scores come shortest base name first,
+// then shortest, then in alphabetical order, so that the same query always
+// gives the same list. It returns early, with what it has, when ctx is
+// cancelled.
 func (c *Corpus) Search(ctx context.Context, q Query, scope Scope, limit int) []Hit {
 	if q.Empty() || limit <= 0 {
 		return nil
 	}
-	hits := c.pass(ctx, q, scope, limit, false)
-	if len(hits) < limit && q.forgivable() && ctx.Err() == nil {
-		hits = append(hits, c.pass(ctx, q, scope, limit-len(hits), true)...)
+	return c.pass(ctx, q, scope, limit, false)
+}
+
+// few is how many clean hits leave room for those with a slip.
+const few = 20
+
+// Forgive adds to the hits of a search, where they are few, those that have a
+// slip in them, up to limit in all.
+func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, hits []Hit) []Hit {
+	if len(hits) >= min(few, limit) || !q.forgivable() || ctx.Err() != nil {
+		return hits
 	}
-	return hits
+	return append(hits, c.pass(ctx, q, scope, limit-len(hits), true)...)
 }
 
 // forgivable says whether any word is long enough for a slip.
 func (q Query) forgivable() bool {
-	return slices.ContainsFunc(q.words, func(w word) bool { return len(w.letters) >= shortestSlip })
+	return slices.ContainsFunc(q.words, func(w word) bool { return len(w.slips) > 0 })
 }
 
 // chunk is how many texts a worker takes at a time; cancelling is noticed
@@ -249,10 +257,10 @@ func (s *scanner) atMost(it *item) int {
 }
 
 // inOrder says whether the letters lie in the text in their order.
-func inOrder(letters string, text []byte) bool {
+func inOrder[T string | []byte](letters string, text T) bool {
 	i := 0
-	for _, b := range text {
-		if matches(letters[i], b) {
+	for j := range len(text) {
+		if matches(letters[i], text[j]) {
 			if i++; i == len(letters) {
 				return true
 			}
@@ -283,11 +291,11 @@ func (s *scanner) score(it *item, have mask) (int, bool) {
 				continue
 			}
 		}
-		if !s.slip || len(w.letters) < shortestSlip || bits.OnesCount64(uint64(lacking)) > 1 {
+		if !s.slip || len(w.slips) == 0 || bits.OnesCount64(uint64(lacking)) > 2 {
 			return 0, false
 		}
-		a := newAligner(w.letters, unsafeString(text), base)
-		score, _, ok := a.forgiving()
+		s.a.text, s.a.base = unsafeString(text), base
+		score, _, ok := s.a.forgiving(w, have, false)
 		if !ok {
 			return 0, false
 		}

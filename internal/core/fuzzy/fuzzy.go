@@ -54,6 +54,7 @@ type word struct {
 	letters string // as typed
 	mask    mask
 	joined  bool // holds a separator, so it reaches across containers or folders
+	slips   []slip
 }
 
 // Parse takes a query apart into words at spaces.
@@ -63,7 +64,7 @@ func Parse(typed string) Query {
 		if len(w) > longestWord {
 			w = w[:longestWord]
 		}
-		q.words = append(q.words, word{letters: w, mask: maskOf(w), joined: strings.ContainsAny(w, "./\\:#")})
+		q.words = append(q.words, word{letters: w, mask: maskOf(w), joined: strings.ContainsAny(w, "./\\:#"), slips: slipsOf(w)})
 	}
 	return q
 }
@@ -90,7 +91,7 @@ func (q Query) Match(text string, base int) (Match, bool) {
 		a := newAligner(w.letters, text, base)
 		score, at, ok := a.clean(true)
 		if !ok {
-			score, at, ok = a.forgiving()
+			score, at, ok = a.forgiving(w, maskOf(text), true)
 			m.Slip = true
 		}
 		if !ok {

@@ -181,7 +181,7 @@ func TestExpectedFirst(t *testing.T) {
 			query, want, _ := strings.Cut(strings.TrimSpace(line), " → ")
 			total++
 			t.Run(table.name+" "+query, func(t *testing.T) {
-				hits := table.corpus.Search(context.Background(), Parse(query), Whole, 5)
+				hits := all(table.corpus, query, 5)
 				require.NotEmpty(t, hits)
 				got, _ := table.corpus.Text(hits[0].Index)
 				assert.Equal(t, want, got, "then came: %v", textsOf(table.corpus, hits))
@@ -189,6 +189,12 @@ func TestExpectedFirst(t *testing.T) {
 		}
 	}
 	assert.GreaterOrEqual(t, total, 60)
+}
+
+// all are the hits with and without a slip.
+func all(c *Corpus, query string, limit int) []Hit {
+	q := Parse(query)
+	return c.Forgive(context.Background(), q, Whole, limit, c.Search(context.Background(), q, Whole, limit))
 }
 
 func textsOf(c *Corpus, hits []Hit) (out []string) {
@@ -228,7 +234,7 @@ func TestMatchedPositions(t *testing.T) {
 
 func TestSlipsRankBelowCleanMatches(t *testing.T) {
 	c := corpusOf([]string{"roster.go", "roster_board.go", "ro_set_r.go"}, '/')
-	hits := c.Search(context.Background(), Parse("rosetr"), Whole, 10)
+	hits := all(c, "rosetr", 10)
 	require.NotEmpty(t, hits)
 	first, _ := c.Text(hits[0].Index)
 	assert.Equal(t, "ro_set_r.go", first)
@@ -236,7 +242,7 @@ func TestSlipsRankBelowCleanMatches(t *testing.T) {
 	for _, h := range hits[1:] {
 		assert.True(t, h.Slip)
 	}
-	assert.Empty(t, c.Search(context.Background(), Parse("xst"), Whole, 10), "three letters forgive nothing")
+	assert.Empty(t, all(c, "xst", 10), "three letters forgive nothing")
 }
 
 // The fast way of scoring must agree with the plain one, whatever the text.
@@ -251,11 +257,12 @@ func TestSearchAgreesWithMatch(t *testing.T) {
 		return string(b)
 	}
 	for range 20000 {
-		text, query := word(14), Parse(word(5))
+		text, typed := word(14), word(5)
+		query := Parse(typed)
 		base := baseOf(text, '/')
 		var c Corpus
 		c.Add(text, base)
-		hits := c.Search(context.Background(), query, Whole, 1)
+		hits := all(&c, typed, 1)
 		m, ok := query.Match(text, base)
 		require.Equal(t, ok, len(hits) == 1, "%q in %q", query.words, text)
 		if ok {

@@ -170,14 +170,20 @@ type Hit struct {
 
 // Search returns the best hits for a query, best first, at most limit. A query
 // that is one plain word is looked for in the names themselves, and in
-// qualified names only if that does not fill the list.
+// qualified names only if that finds nothing. Only where few are found are
+// slips forgiven.
 func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
-	found := x.search(ctx, q, fuzzy.Bases, limit)
-	if q.Reaches() || len(found) == 0 {
-		found = x.search(ctx, q, fuzzy.Whole, limit)
+	scope := fuzzy.Bases
+	if q.Reaches() {
+		scope = fuzzy.Whole
 	}
+	found := x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Search(ctx, q, scope, limit) })
+	if len(found) == 0 && scope == fuzzy.Bases {
+		found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Search(ctx, q, fuzzy.Whole, limit) })
+	}
+	found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Forgive(ctx, q, scope, limit, found) })
 	hits := make([]Hit, 0, len(found))
 	for _, h := range found {
 		s := x.symbol(h.Index)
@@ -188,13 +194,11 @@ func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
 	return hits
 }
 
-// search leaves out what is gone, looking further for as much as that was.
-func (x *Index) search(ctx context.Context, q fuzzy.Query, scope fuzzy.Scope, limit int) []fuzzy.Hit {
-	if scope == fuzzy.Bases && q.Reaches() {
-		return nil
-	}
+// present leaves out of a search what is gone, looking further for as much as
+// that was.
+func (x *Index) present(limit int, search func(limit int) []fuzzy.Hit) []fuzzy.Hit {
 	for ask := limit; ; ask *= 4 {
-		hits := x.corpus.Search(ctx, q, scope, ask)
+		hits := search(ask)
 		kept := hits[:0:0]
 		for _, h := range hits {
 			if x.entries[h.Index].file != gone && len(kept) < limit {

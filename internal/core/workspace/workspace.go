@@ -166,7 +166,7 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	var hits []FileHit
-	for _, h := range w.paths.Search(ctx, q, fuzzy.Whole, limit) {
+	for _, h := range w.paths.Forgive(ctx, q, fuzzy.Whole, limit, w.paths.Search(ctx, q, fuzzy.Whole, limit)) {
 		p, base := w.paths.Text(h.Index)
 		m, _ := q.Match(p, base)
 		hits = append(hits, FileHit{Path: p, Match: m})
