@@ -8,9 +8,24 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/adrg/xdg"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "rooktrail-cli-")
+	if err != nil {
+		panic(err)
+	}
+	if err := os.Setenv("XDG_CACHE_HOME", dir); err != nil {
+		panic(err)
+	}
+	xdg.Reload()
+	status := m.Run()
+	_ = os.RemoveAll(dir)
+	os.Exit(status)
+}
 
 func sample(t *testing.T) string {
 	root, err := filepath.EvalSymlinks(t.TempDir())

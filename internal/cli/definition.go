@@ -92,8 +92,8 @@ func (d *definer) open(ctx context.Context, asked string) error {
 	if err != nil {
 		return err
 	}
-	d.ws = workspace.New(root)
-	return d.ws.Read(ctx)
+	d.ws, err = openProject(ctx, root)
+	return err
 }
 
 // answer finds the definitions for a position.

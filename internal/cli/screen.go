@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
+	"github.com/adrg/xdg"
 	"github.com/charmbracelet/x/term"
 	"github.com/spf13/cobra"
 
@@ -33,6 +34,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors strin
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
 	ws := workspace.New(root)
+	defer ws.Close() // what it holds is on disk already
 	model, err := app.New(ws, start, colors)
 	if err != nil {
 		return err
@@ -48,6 +50,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors strin
 				program.Kill()
 			}
 		}()
+		ws.Remember(ctx, indexFolder())
 		_ = ws.Read(ctx) // what goes wrong with it is shown on the screen
 	}()
 	_, err = program.Run()
@@ -135,3 +138,13 @@ func inProject(root, file string) string {
 	}
 	return filepath.ToSlash(filepath.Clean(file))
 }
+
+// openProject reads a project for a command that prints.
+func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
+	ws := workspace.New(root)
+	ws.Remember(ctx, indexFolder())
+	return ws, ws.Read(ctx)
+}
+
+// indexFolder is where the indexes of all projects are kept.
+func indexFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "index") }

@@ -35,6 +35,9 @@ var kindNames = [...]string{
 // String names the kind as people do.
 func (k Kind) String() string { return kindNames[k] }
 
+// Valid says whether there is such a kind.
+func (k Kind) Valid() bool { return int(k) < len(kindNames) }
+
 // IsType says whether values can be of what is defined.
 func (k Kind) IsType() bool {
 	switch k {

@@ -55,16 +55,30 @@ type file struct {
 	symbols []int32
 }
 
-// Put takes in the facts of a file in place of those it had.
-func (x *Index) Put(path string, text []byte, f *facts.File) {
-	symbols := f.Symbols()
-	lines := linesOf(text, f, symbols)
+// SymbolsOf lists the symbols of a file, given its text and facts.
+func SymbolsOf(path string, text []byte, f *facts.File) []Symbol {
+	ids := f.Symbols()
+	symbols := make([]Symbol, len(ids))
+	line, at := 1, 0
+	for i, id := range ids {
+		d := &f.Defs[id]
+		if start := int(d.At.Start); start > at && start <= len(text) {
+			line += bytes.Count(text[at:start], []byte{'\n'})
+			at = start
+		}
+		symbols[i] = Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Path: path, Line: line, Offset: int(d.At.Start)}
+	}
+	return symbols
+}
+
+// Put takes in the symbols of a file in place of those it had.
+func (x *Index) Put(path string, symbols []Symbol) {
 	x.mu.Lock()
 	defer x.mu.Unlock()
-	entry := x.file(path)
-	x.drop(entry)
-	for i, id := range symbols {
-		entry.symbols = append(entry.symbols, x.add(&f.Defs[id], entry.number, lines[i]))
+	f := x.file(path)
+	x.drop(f)
+	for i := range symbols {
+		f.symbols = append(f.symbols, x.add(&symbols[i], f.number))
 	}
 }
 
@@ -90,15 +104,15 @@ func (x *Index) file(path string) *file {
 	return f
 }
 
-func (x *Index) add(d *facts.Def, file int32, line uint32) int32 {
+func (x *Index) add(s *Symbol, file int32) int32 {
 	id := int32(len(x.entries))
-	base := len(d.Container)
+	base := len(s.Container)
 	if base > 0 {
 		base++
 	}
-	x.corpus.Add(d.Qualified(), base)
-	x.entries = append(x.entries, entry{file: file, line: line, offset: d.At.Start, kind: d.Kind})
-	x.byName[d.Name] = append(x.byName[d.Name], id)
+	x.corpus.Add(s.Qualified(), base)
+	x.entries = append(x.entries, entry{file: file, line: uint32(s.Line), offset: uint32(s.Offset), kind: s.Kind})
+	x.byName[s.Name] = append(x.byName[s.Name], id)
 	return id
 }
 
@@ -110,21 +124,6 @@ func (x *Index) drop(f *file) {
 		x.entries[id].file = gone
 	}
 	f.symbols = nil
-}
-
-// linesOf counts the lines on which the symbols, which come in order, lie.
-func linesOf(text []byte, f *facts.File, symbols []facts.DefID) []uint32 {
-	lines := make([]uint32, len(symbols))
-	line, at := uint32(1), uint32(0)
-	for i, id := range symbols {
-		start := f.Defs[id].At.Start
-		if start > at && int(start) <= len(text) {
-			line += uint32(bytes.Count(text[at:start], []byte{'\n'}))
-			at = start
-		}
-		lines[i] = line
-	}
-	return lines
 }
 
 // Len is the number of symbols.

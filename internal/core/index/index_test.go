@@ -14,7 +14,7 @@ import (
 func put(t *testing.T, x *Index, path, code string) {
 	f, err := golang.Facts(context.Background(), []byte(code))
 	require.NoError(t, err)
-	x.Put(path, []byte(code), f)
+	x.Put(path, SymbolsOf(path, []byte(code), f))
 }
 
 func found(x *Index, query string) (names []string) {

@@ -13,6 +13,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
@@ -46,6 +47,9 @@ func (w *Workspace) Read(ctx context.Context) error {
 	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
 	todo.close()
 	wg.Wait()
+	if ctx.Err() == nil && err == nil {
+		w.keep(ctx, w.gone())
+	}
 	w.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
 	if err != nil {
 		return fmt.Errorf("reading the project: %w", err)
@@ -113,51 +117,72 @@ func (q *queue) take() (project.File, bool) {
 	return f, true
 }
 
-// readFile puts the facts of one file into the index. Whatever fails costs that
-// one file.
+// readFile puts the symbols of one file into the index. Whatever fails costs
+// that one file.
 func (w *Workspace) readFile(ctx context.Context, f project.File) {
-	err := w.putFacts(ctx, f.Path)
+	parsed, err := w.putSymbols(ctx, f)
 	w.advance(func(p *Progress) {
 		p.Read++
 		p.Symbols = w.symbols.Len()
+		if parsed {
+			p.Parsed++
+		}
 		if err != nil && ctx.Err() == nil {
 			p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
 		}
 	})
 }
 
-func (w *Workspace) putFacts(ctx context.Context, p string) (err error) {
+// putSymbols takes the symbols of a file from what is known already, or else
+// parses it.
+func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool, err error) {
 	defer func() {
 		if r := recover(); r != nil {
-			err = fmt.Errorf("reading %s failed: %v", p, r)
+			err = fmt.Errorf("reading %s failed: %v", f.Path, r)
 		}
 	}()
-	doc, found, err := w.parse(ctx, p)
-	if err != nil {
-		return err
+	if symbols, ok := w.memory.recall(f); ok {
+		w.symbols.Put(f.Path, symbols)
+		return false, nil
 	}
-	w.symbols.Put(p, doc.Bytes(), found)
-	return nil
+	doc, err := w.loadText(f.Path)
+	if err != nil {
+		return false, err
+	}
+	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
+	symbols, ok := w.memory.recognise(ctx, f.Path, content)
+	if !ok {
+		found, err := w.factsOf(ctx, f.Path, doc)
+		if err != nil {
+			return true, err
+		}
+		symbols = index.SymbolsOf(f.Path, doc.Bytes(), found)
+	}
+	w.symbols.Put(f.Path, symbols)
+	if w.memory.learn(f, content, symbols) {
+		w.keep(ctx, nil)
+	}
+	return !ok, nil
 }
 
-// parse reads the text and the facts of a file. A parser that panics costs
-// that one file.
-func (w *Workspace) parse(ctx context.Context, p string) (doc *text.Document, found *facts.File, err error) {
+// loadText reads the text of a file that is to be parsed.
+func (w *Workspace) loadText(p string) (*text.Document, error) {
 	abs := w.Absolute(p)
 	info, err := os.Stat(abs)
-	if err != nil {
-		return nil, nil, fmt.Errorf("reading %s: %w", p, err)
+	switch {
+	case err != nil:
+		return nil, fmt.Errorf("reading %s: %w", p, err)
+	case info.Size() > largestParsed:
+		return nil, ErrTooLarge
 	}
-	if info.Size() > largestParsed {
-		return nil, nil, ErrTooLarge
+	doc, err := text.Load(abs)
+	if err == nil && doc.Binary() {
+		return nil, ErrBinary
 	}
-	if doc, err = text.Load(abs); err != nil {
-		return nil, nil, err
-	}
-	found, err = w.factsOf(ctx, p, doc)
-	return doc, found, err
+	return doc, err
 }
 
+// factsOf reads the facts of a text. A parser that panics costs that one file.
 func (w *Workspace) factsOf(ctx context.Context, p string, doc *text.Document) (found *facts.File, err error) {
 	l := w.languages.Of(p)
 	switch {

@@ -28,6 +28,7 @@ type Workspace struct {
 	symbols   index.Index
 	resolver  *resolve.Resolver
 	loaded    cache
+	memory    *memory // what is kept on disk, or nil
 
 	mu       sync.RWMutex
 	paths    fuzzy.Corpus
@@ -52,6 +53,12 @@ type Progress struct {
 	LeftOut []LeftOut
 	// Report tells what the listing left out.
 	Report project.Report
+	// Parsed is how many of the files read had to be parsed, since the index on
+	// disk did not know them.
+	Parsed int
+	// Notes say what else one should know, such as that the index cannot be
+	// kept on disk.
+	Notes []string
 	// Err is why the project could not be listed, or nil.
 	Err error
 }

@@ -56,6 +56,7 @@ type Model struct {
 	going bool              // a way that was chosen is being gone
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
 
+	notes     int       // how many notes of the workspace were shown
 	refreshed time.Time // when the scout last looked anew
 
 	start  place.Place // where to begin
@@ -170,6 +171,10 @@ func (m *Model) progressed() tea.Cmd {
 	if m.overlay == scoutOverlay && (pr.Done || time.Since(m.refreshed) > refreshEvery) {
 		m.refreshed = time.Now()
 		cmds = append(cmds, m.scout.Refresh())
+	}
+	if len(pr.Notes) > m.notes {
+		m.say("%s", pr.Notes[m.notes])
+		m.notes++
 	}
 	if m.code.Path() == "" && pr.Listed {
 		m.emptyPage()

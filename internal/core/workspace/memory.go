@@ -1,0 +1,132 @@
+package workspace
+
+import (
+	"context"
+	"fmt"
+	"sync"
+
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/project"
+)
+
+// keepEvery is after how many files read what is known of them is written to
+// disk, so that a program that is killed has not worked in vain.
+const keepEvery = 1000
+
+// memory is what is known from earlier, kept on disk. If the disk fails, it
+// goes on without.
+type memory struct {
+	store *index.Store
+	known map[string]index.Known
+
+	mu   sync.Mutex
+	news map[string]index.Known // not on disk yet
+}
+
+// Remember keeps the index on disk, in a folder of indexes, and uses what is
+// there from earlier. If that cannot be, the workspace does without and says
+// so in its notes.
+func (w *Workspace) Remember(ctx context.Context, folder string) {
+	store, repaired, err := index.OpenStore(folder, w.root)
+	if repaired {
+		w.note("the index on disk was damaged and is made anew")
+	}
+	if err != nil {
+		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+		return
+	}
+	m := &memory{store: store, news: map[string]index.Known{}}
+	if m.known, err = store.Files(ctx); err != nil {
+		w.note(fmt.Sprintf("the index on disk is not used: %v", err))
+	}
+	w.memory = m
+}
+
+func (w *Workspace) note(words string) {
+	w.advance(func(p *Progress) { p.Notes = append(p.Notes, words) })
+}
+
+// Close ends the use of the index on disk.
+func (w *Workspace) Close() error {
+	if w.memory == nil {
+		return nil
+	}
+	return w.memory.store.Close()
+}
+
+// Kept tells where the index lies on disk and how many bytes it takes; path is
+// "" if it is not kept.
+func (w *Workspace) Kept() (path string, size int64) {
+	if w.memory == nil {
+		return "", 0
+	}
+	return w.memory.store.Path(), w.memory.store.Size()
+}
+
+// recall returns the symbols of a file that has not changed since it was read
+// in an earlier run.
+func (m *memory) recall(f project.File) ([]index.Symbol, bool) {
+	if m == nil {
+		return nil, false
+	}
+	k, ok := m.known[f.Path]
+	return k.Symbols, ok && k.Size == f.Size && k.Modified == f.Modified
+}
+
+// recognise returns the symbols of a text that was read before, in this file
+// or another, as after switching to another branch.
+func (m *memory) recognise(ctx context.Context, path string, content index.Content) ([]index.Symbol, bool) {
+	if m == nil {
+		return nil, false
+	}
+	if k, ok := m.known[path]; ok && k.Content == content {
+		return k.Symbols, true
+	}
+	// What the disk does not give is parsed.
+	symbols, ok, err := m.store.Symbols(ctx, content, path)
+	return symbols, ok && err == nil
+}
+
+// learn notes what was found out about a file.
+func (m *memory) learn(f project.File, content index.Content, symbols []index.Symbol) (full bool) {
+	if m == nil {
+		return false
+	}
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.news[f.Path] = index.Known{Size: f.Size, Modified: f.Modified, Content: content, Symbols: symbols}
+	return len(m.news) >= keepEvery
+}
+
+// keep writes what is new to disk, and forgets the files that are gone.
+func (w *Workspace) keep(ctx context.Context, gone []string) {
+	m := w.memory
+	if m == nil {
+		return
+	}
+	m.mu.Lock()
+	news := m.news
+	m.news = map[string]index.Known{}
+	m.mu.Unlock()
+	if len(news) == 0 && len(gone) == 0 {
+		return
+	}
+	if err := m.store.Update(ctx, news, gone); err != nil && ctx.Err() == nil {
+		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+	}
+}
+
+// gone lists the files that were known earlier and are not there any more.
+func (w *Workspace) gone() (paths []string) {
+	if w.memory == nil {
+		return nil
+	}
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	for p := range w.memory.known {
+		if _, ok := w.files[p]; !ok {
+			paths = append(paths, p)
+		}
+	}
+	return paths
+}
