@@ -56,6 +56,8 @@ const examples = `  rooktrail                              open the project that
   rooktrail ~/src/tarnwell               open that project
   rooktrail dispatch/roster.go:42        open a file at a line
   rooktrail demo                         look around in the demo project
+  rooktrail symbols ro.as                print the symbols that match, such as Roster.Assign
+  rooktrail text 'no team'               print the lines that hold a text
   rooktrail definition store.go:19:7     print where the name there is defined
   git grep -n --column Assign | rooktrail definition --batch`
 
@@ -83,6 +85,6 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, sixteen or plain (default: what suits the terminal)")
 	cmd.SetVersionTemplate("rooktrail {{.Version}}\n")
 	cmd.CompletionOptions.HiddenDefaultCmd = true
-	cmd.AddCommand(newDemo(&colors), newDefinition())
+	cmd.AddCommand(newDemo(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newDefinition())
 	return cmd
 }

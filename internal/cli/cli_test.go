@@ -129,3 +129,53 @@ func TestOpenTarget(t *testing.T) {
 		assert.Equal(t, c.start, start.String(), c.target)
 	}
 }
+
+func TestFindingFromTheShell(t *testing.T) {
+	root := sample(t)
+	for _, c := range []struct {
+		args string
+		want string
+	}{
+		{"files b.p", "sub/b.py\n"},
+		{"files in:sub ext:py", "sub/b.py\n"},
+		{"files zzz", ""},
+		{"symbols ring", "a.go:3:6: func Ring() int { return 1 }\nsub/b.py:1:5: def ring():\n"},
+		{"symbols ring --limit 1", "a.go:3:6: func Ring() int { return 1 }\n"},
+		{"symbols ring ext:py", "sub/b.py:1:5: def ring():\n"},
+		{"symbols ring --in sub", "sub/b.py:1:5: def ring():\n"},
+		{"symbols ring --kind type", ""},
+		{"symbols ring --json --in sub", `{"path":"sub/b.py","line":1,"col":5,"name":"ring","kind":"function","container":"","text":"def ring():"}` + "\n"},
+		{"outline a.go", "a.go:3:6: function Ring\na.go:5:5: variable n\n"},
+		{"text ring\\( --regex --glob *.py", "sub/b.py:1:5: def ring():\nsub/b.py:4:1: ring()\n"},
+		{"text ring --role definition", "a.go:3:6: func Ring() int { return 1 }\nsub/b.py:1:5: def ring():\n"},
+		{"text Ring --case --limit 1 --json", `{"path":"a.go","line":3,"col":6,"role":"definition","text":"func Ring() int { return 1 }"}` + "\n"},
+		{"text other --in sub --exclude *.go", "sub/b.py:5:1: other()\n"},
+	} {
+		status, out, errs := run(t, "", append(strings.Fields(c.args), "--root", root)...)
+		assert.Equal(t, c.want, out, c.args)
+		assert.Empty(t, errs, c.args)
+		assert.Equal(t, c.want == "", status == statusNothing, c.args)
+	}
+	for args, want := range map[string]string{
+		"text a(b --regex": "missing closing )", "text x --glob [": "not well formed", "text x --role verb": "there is no role", "outline none.go": "no such file",
+	} {
+		status, out, errs := run(t, "", append(strings.Fields(args), "--root", root)...)
+		assert.Equal(t, 2, status)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, want)
+	}
+}
+
+func TestIndex(t *testing.T) {
+	root := sample(t)
+	status, out, _ := run(t, "", "index", root)
+	assert.Equal(t, 0, status)
+	assert.Contains(t, out, "3 files, 2 in a language that is read, 3 symbols\n2 parsed, 0 known from before")
+	_, out, _ = run(t, "", "index", root)
+	assert.Contains(t, out, "0 parsed, 2 known from before")
+	_, out, _ = run(t, "", "index", "--rebuild", root)
+	assert.Contains(t, out, "2 parsed, 0 known from before")
+	require.NoError(t, os.WriteFile(filepath.Join(root, "nul.py"), []byte("x\x00"), 0o600))
+	_, out, _ = run(t, "", "index", root)
+	assert.Contains(t, out, "left as text: nul.py: binary")
+}

@@ -127,7 +127,7 @@ func (d *definer) single(ctx context.Context, position string, asJSON bool) erro
 	}
 	for _, s := range spots {
 		if asJSON {
-			err = d.print(resultOf(s))
+			err = printJSON(d.out, resultOf(s))
 		} else {
 			_, err = fmt.Fprintf(d.out, "%s:%d:%d: %s\n", s.Path, s.Line, s.Col, s.Text)
 		}
@@ -141,8 +141,9 @@ func (d *definer) single(ctx context.Context, position string, asJSON bool) erro
 	return nil
 }
 
-func (d *definer) print(v any) error {
-	enc := json.NewEncoder(d.out)
+// printJSON writes a value on a line of its own.
+func printJSON(out io.Writer, v any) error {
+	enc := json.NewEncoder(out)
 	enc.SetEscapeHTML(false)
 	return enc.Encode(v)
 }
@@ -174,7 +175,7 @@ func (d *definer) batch(ctx context.Context, in io.Reader) error {
 			r.Results = append(r.Results, resultOf(s))
 			found = true
 		}
-		if err := d.print(r); err != nil {
+		if err := printJSON(d.out, r); err != nil {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}

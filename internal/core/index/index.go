@@ -6,6 +6,7 @@ package index
 import (
 	"bytes"
 	"context"
+	"slices"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -131,6 +132,22 @@ func (x *Index) Len() int {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
 	return len(x.entries)
+}
+
+// In returns the offsets at which the symbols of a file are named, ascending.
+func (x *Index) In(path string) []int {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	f := x.files[path]
+	if f == nil {
+		return nil
+	}
+	offsets := make([]int, len(f.symbols))
+	for i, id := range f.symbols {
+		offsets[i] = int(x.entries[id].offset)
+	}
+	slices.Sort(offsets)
+	return offsets
 }
 
 // Names returns the qualified names of all symbols.

@@ -3,6 +3,7 @@
 package workspace
 
 import (
+	"cmp"
 	"context"
 	"os"
 	"path"
@@ -166,31 +167,94 @@ type FileHit struct {
 	Match fuzzy.Match
 }
 
+// widely is how many hits are looked at where a filter will drop some of them.
+const widely = 20_000
+
 // Files finds files by what one remembers of their paths; the best first, at
-// most limit.
+// most limit. Words such as in:dispatch narrow it; see ParseFilter.
 func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
-	q := fuzzy.Parse(query)
+	rest, filter := ParseFilter(query)
 	w.mu.RLock()
 	defer w.mu.RUnlock()
+	if rest == "" && !filter.Empty() {
+		return w.allFiles(filter, limit)
+	}
+	q, ask := fuzzy.Parse(rest), limit
+	if !filter.Empty() {
+		ask = widely
+	}
 	var hits []FileHit
-	for _, h := range w.paths.Forgive(ctx, q, fuzzy.Whole, limit, w.paths.Search(ctx, q, fuzzy.Whole, limit)) {
+	for _, h := range w.paths.Forgive(ctx, q, fuzzy.Whole, ask, w.paths.Search(ctx, q, fuzzy.Whole, ask)) {
 		p, base := w.paths.Text(h.Index)
+		if !filter.Path(p) {
+			continue
+		}
 		m, _ := q.Match(p, base)
-		hits = append(hits, FileHit{Path: p, Match: m})
+		if hits = append(hits, FileHit{Path: p, Match: m}); len(hits) == limit {
+			break
+		}
 	}
 	return hits
 }
 
+// allFiles lists what gets through a filter where nothing else is asked for.
+func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
+	for p := range w.files {
+		if filter.Path(p) {
+			hits = append(hits, FileHit{Path: p})
+		}
+	}
+	slices.SortFunc(hits, func(a, b FileHit) int { return strings.Compare(a.Path, b.Path) })
+	return hits[:min(len(hits), limit)]
+}
+
 // Symbols finds symbols by what one remembers of their names; the best first,
-// at most limit.
+// at most limit. Words such as kind:method narrow it; see ParseFilter.
 func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
-	return w.symbols.Search(ctx, fuzzy.Parse(qualified(query)), limit)
+	rest, filter := ParseFilter(query)
+	if filter.Empty() {
+		return w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), limit)
+	}
+	var hits []index.Hit
+	for _, h := range w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), widely) {
+		if filter.Path(h.Path) && filter.Kind(h.Kind) {
+			if hits = append(hits, h); len(hits) == limit {
+				break
+			}
+		}
+	}
+	return hits
 }
 
 // qualified writes a query as symbols are kept, with dots between container
 // and name.
 func qualified(query string) string {
 	return strings.NewReplacer("::", ".", "#", ".", "->", ".").Replace(query)
+}
+
+// LanguageCount is how many files of the project are in a language.
+type LanguageCount struct {
+	Name  string
+	Files int
+}
+
+// Languages counts the files by language, the commonest first.
+func (w *Workspace) Languages() (counts []LanguageCount) {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	byName := map[string]int{}
+	for p := range w.files {
+		if l := w.languages.Of(p); l != nil {
+			byName[l.Name]++
+		}
+	}
+	for name, files := range byName {
+		counts = append(counts, LanguageCount{name, files})
+	}
+	slices.SortFunc(counts, func(a, b LanguageCount) int {
+		return cmp.Or(cmp.Compare(b.Files, a.Files), cmp.Compare(a.Name, b.Name))
+	})
+	return counts
 }
 
 // addFiles takes in a batch of the listing.

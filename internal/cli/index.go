@@ -1,0 +1,143 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/workspace"
+)
+
+func newIndex() *cobra.Command {
+	var rebuild bool
+	cmd := &cobra.Command{
+		Use:   "index [DIR]",
+		Short: "Build or refresh the index of a project, and say what it holds",
+		Long: `Reads the project and keeps what it defines in an index in your cache folder, so
+that the next start parses only what has changed. This happens by itself
+whenever a project is opened; the command is for doing it beforehand, and for
+seeing what was left out. With --rebuild everything is parsed anew.`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			root, err := project.Root(".")
+			if len(args) > 0 {
+				root, err = project.CheckFolder(args[0])
+			}
+			if err != nil {
+				return err
+			}
+			started := time.Now()
+			ws := workspace.New(root)
+			ws.Remember(cmd.Context(), indexFolder())
+			if path, _ := ws.Kept(); rebuild && path != "" {
+				if err := errors.Join(ws.Close(), removeIndex(path)); err != nil {
+					return fmt.Errorf("removing the old index: %w", err)
+				}
+				ws = workspace.New(root)
+				ws.Remember(cmd.Context(), indexFolder())
+			}
+			stop := showProgress(cmd, ws)
+			err = ws.Read(cmd.Context())
+			stop()
+			if err != nil {
+				return err
+			}
+			return report(cmd, ws, time.Since(started))
+		},
+	}
+	cmd.Flags().BoolVar(&rebuild, "rebuild", false, "parse everything anew")
+	return cmd
+}
+
+func removeIndex(path string) error {
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if err := os.Remove(path + end); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
+}
+
+// showProgress draws how far the reading is, if standard error is a terminal,
+// until the function it returns is called.
+func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
+	out := cmd.ErrOrStderr()
+	if !isTerminal(out) {
+		return func() {}
+	}
+	done, finished := make(chan struct{}), make(chan struct{})
+	started := time.Now()
+	go func() {
+		defer close(finished)
+		for {
+			select {
+			case <-done:
+				fmt.Fprint(out, "\r\x1b[K")
+				return
+			case <-time.After(100 * time.Millisecond):
+			}
+			pr := ws.Progress()
+			left := ""
+			if pr.Read > 0 && pr.Listed {
+				rest := time.Since(started) * time.Duration(pr.Readable-pr.Read) / time.Duration(pr.Read)
+				left = ", " + rest.Round(time.Second).String() + " left"
+			}
+			fmt.Fprintf(out, "\r\x1b[K%s %d of %d files%s", bar(pr.Read, pr.Readable), pr.Read, pr.Readable, left)
+		}
+	}()
+	return func() {
+		close(done)
+		<-finished
+	}
+}
+
+// bar draws a share of twenty.
+func bar(part, whole int) string {
+	const width = 20
+	filled := 0
+	if whole > 0 {
+		filled = part * width / whole
+	}
+	b := make([]rune, width)
+	for i := range b {
+		b[i] = '·'
+		if i < filled {
+			b[i] = '■'
+		}
+	}
+	return string(b)
+}
+
+// mostNamed is how many of the files that were left out are named.
+const mostNamed = 20
+
+// report prints what the index holds.
+func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) error {
+	out, pr := cmd.OutOrStdout(), ws.Progress()
+	fmt.Fprintf(out, "%s\n%d files, %d in a language that is read, %d symbols\n", ws.Root(), pr.Files, pr.Readable, pr.Symbols)
+	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Read-pr.Parsed-len(pr.LeftOut), took.Round(time.Millisecond))
+	for _, l := range ws.Languages() {
+		fmt.Fprintf(out, "  %-12s %8d files\n", l.Name, l.Files)
+	}
+	if path, size := ws.Kept(); path != "" {
+		fmt.Fprintf(out, "kept at %s, %.1f MB\n", path, float64(size)/1e6)
+	}
+	for _, n := range pr.Notes {
+		fmt.Fprintln(out, "note: "+n)
+	}
+	if r := pr.Report; r.Unreadable+r.LinkedFolders > 0 {
+		fmt.Fprintf(out, "%d folders could not be read, %d links to folders were not entered\n", r.Unreadable, r.LinkedFolders)
+	}
+	for i, l := range pr.LeftOut {
+		if i == mostNamed {
+			_, err := fmt.Fprintf(out, "and %d more were left as text\n", len(pr.LeftOut)-mostNamed)
+			return err
+		}
+		fmt.Fprintf(out, "left as text: %s: %v\n", l.Path, l.Reason)
+	}
+	return nil
+}

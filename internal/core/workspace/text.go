@@ -1,0 +1,159 @@
+package workspace
+
+import (
+	"bytes"
+	"context"
+	"runtime"
+	"slices"
+	"sync"
+
+	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+)
+
+// TextHit is a place where a text was found.
+type TextHit struct {
+	place.Place
+	// At is the found text in the file, in bytes; Mark the same in Text.
+	At, Mark place.Range
+	Role     find.Role
+	// Text is the line, or the part of a very long line around the hit.
+	Text string
+}
+
+// TextReport says what a search left out.
+type TextReport struct {
+	Files, Binary, Unreadable int
+}
+
+// longestShown is how much of a long line is shown with a hit, in bytes.
+const longestShown = 400
+
+// mostAhead is how many files are looked through before their hits are taken,
+// so that somebody who takes them slowly does not fill the memory.
+const mostAhead = 64
+
+// FindText looks for a text in all files of the project, several at a time,
+// and hands the hits over file by file, in the order of the paths; hits in one
+// file come in theirs. It ends early when yield returns false or ctx is
+// cancelled.
+func (w *Workspace) FindText(ctx context.Context, m *find.Matcher, yield func([]TextHit) bool) TextReport {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	var wanted []string
+	w.mu.RLock()
+	for p := range w.files {
+		if m.Wants(p) {
+			wanted = append(wanted, p)
+		}
+	}
+	w.mu.RUnlock()
+	slices.Sort(wanted)
+	s := &textSearch{w: w, matcher: m, paths: wanted, results: make([]chan []TextHit, len(wanted)), ahead: make(chan struct{}, mostAhead)}
+	for i := range s.results {
+		s.results[i] = make(chan []TextHit, 1)
+	}
+	var wg sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		wg.Go(func() { s.work(ctx) })
+	}
+	for _, result := range s.results {
+		var hits []TextHit
+		select {
+		case hits = <-result:
+		case <-ctx.Done():
+		}
+		if ctx.Err() != nil || len(hits) > 0 && !yield(hits) {
+			break
+		}
+		<-s.ahead
+	}
+	cancel()
+	wg.Wait()
+	s.report.Files = len(wanted)
+	return s.report
+}
+
+// textSearch is a search under way.
+type textSearch struct {
+	w       *Workspace
+	matcher *find.Matcher
+	paths   []string
+	results []chan []TextHit // one for each path
+	ahead   chan struct{}    // holds an entry for each file that is not handed over yet
+
+	mu     sync.Mutex
+	next   int
+	report TextReport
+}
+
+func (s *textSearch) work(ctx context.Context) {
+	for {
+		select {
+		case s.ahead <- struct{}{}:
+		case <-ctx.Done():
+			return
+		}
+		s.mu.Lock()
+		i := s.next
+		s.next++
+		s.mu.Unlock()
+		if i >= len(s.paths) {
+			<-s.ahead
+			return
+		}
+		s.results[i] <- s.file(s.paths[i])
+	}
+}
+
+// file looks through one file.
+func (s *textSearch) file(path string) (hits []TextHit) {
+	doc, err := text.Load(s.w.Absolute(path))
+	if err != nil || doc.Binary() {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		if err != nil {
+			s.report.Unreadable++
+		} else {
+			s.report.Binary++
+		}
+		return nil
+	}
+	body := doc.Bytes()
+	var offsets []int
+	s.matcher.All(body, func(m find.Match) bool {
+		offsets = append(offsets, m.Start)
+		hits = append(hits, hitIn(path, doc, m))
+		return true
+	})
+	if len(hits) == 0 {
+		return nil
+	}
+	defined := s.w.symbols.In(path)
+	for i, role := range find.Roles(path, body, offsets) {
+		hits[i].Role = role
+		if n, ok := slices.BinarySearch(defined, offsets[i]); ok || n < len(defined) && defined[n] < int(hits[i].At.End) {
+			hits[i].Role = find.Definition
+		}
+	}
+	return hits
+}
+
+func hitIn(path string, doc *text.Document, m find.Match) TextHit {
+	line, col := doc.Position(m.Start)
+	full := doc.Line(line)
+	from := 0
+	if len(full) > longestShown && col > longestShown/4 {
+		from = col - longestShown/4
+	}
+	shown := full[from:min(len(full), from+longestShown)]
+	shown = bytes.ToValidUTF8(shown, []byte("?"))
+	start := min(col-1-from, len(shown))
+	return TextHit{
+		Place: place.Place{Path: path, Line: line, Col: col},
+		At:    place.Range{Start: uint32(m.Start), End: uint32(m.End)},
+		Mark:  place.Range{Start: uint32(start), End: uint32(min(start+m.End-m.Start, len(shown)))},
+		Text:  string(shown),
+	}
+}

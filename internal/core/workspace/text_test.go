@@ -1,0 +1,63 @@
+package workspace
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/find"
+)
+
+func TestFindText(t *testing.T) {
+	files := map[string]string{"bin.dat": "ring\x00", "wide.txt": "\xff\xfer\x00i\x00n\x00g\x00", "a.go": "package a\n\n// ring\nfunc ring() { ring(); _ = \"ring\" }\n"}
+	for i := range 300 {
+		files[fmt.Sprintf("many/%03d.txt", i)] = "one ring\nand a ring\n"
+	}
+	files["long.txt"] = strings.Repeat("x", 5000) + "ring" + strings.Repeat("y", 5000)
+	w := opened(t, files)
+	m, err := find.Compile(find.Query{Pattern: "ring"})
+	require.NoError(t, err)
+	var hits []TextHit
+	report := w.FindText(context.Background(), m, func(h []TextHit) bool {
+		hits = append(hits, h...)
+		return true
+	})
+	assert.Equal(t, TextReport{Files: 304, Binary: 1}, report)
+	assert.Len(t, hits, 4+600+1+1)
+	var roles []string
+	for _, h := range hits[:4] {
+		roles = append(roles, h.Role.String())
+	}
+	assert.Equal(t, "comment definition code string", strings.Join(roles, " "))
+	for i, h := range hits {
+		assert.Equal(t, "ring", h.Text[h.Mark.Start:h.Mark.End], h.Place.String())
+		assert.LessOrEqual(t, len(h.Text), longestShown)
+		assert.True(t, i == 0 || hits[i-1].Path < h.Path || hits[i-1].Path == h.Path && hits[i-1].At.Start < h.At.Start, "they come in order")
+	}
+	n := 0
+	w.FindText(context.Background(), m, func(h []TextHit) bool { n += len(h); return n < 10 })
+	assert.Less(t, n, 20, "it ends when one has enough")
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	w.FindText(ctx, m, func([]TextHit) bool { t.Error("it was cancelled"); return true })
+}
+
+func TestFilters(t *testing.T) {
+	rest, f := ParseFilter("as in:dispatch kind:meth ext:.go x:y is:test http://z")
+	assert.Equal(t, "as x:y http://z", rest)
+	for p, want := range map[string]bool{"dispatch/a_test.go": true, "src/Dispatch/deep/b_test.go": true, "dispatch/a.go": false, "other/a_test.go": false, "dispatch/test_a.py": false} {
+		assert.Equal(t, want, f.Path(p), p)
+	}
+	assert.True(t, f.Kind(facts.Method))
+	assert.False(t, f.Kind(facts.Function))
+	_, f = ParseFilter("kind:type is:code")
+	assert.True(t, f.Kind(facts.Struct) && f.Kind(facts.Interface) && !f.Kind(facts.Field))
+	assert.True(t, f.Path("a.go") && !f.Path("tests/a.py") && !f.Path("a.spec.ts") && !f.Path("ATest.java"))
+	_, f = ParseFilter("roster.go:42")
+	assert.True(t, f.Empty())
+}
