@@ -12,11 +12,12 @@ build:
 demo: build
 	$(BIN) demo
 
-# test runs everything that a change has to pass.
+# test runs everything that a change has to pass, all built one way (with the
+# race detector), since building the C parts twice would take most of the time.
 test:
 	@scripts/setup test
 	test -z "$$(gofmt -l cmd demo/*.go e2e internal)" || { gofmt -l cmd demo/*.go e2e internal; exit 1; }
-	go vet ./...
+	go vet -race ./...
 	go test -timeout 4m -race ./internal/... ./demo/... ./e2e/...
 
 # install puts the program where go install puts programs, or at PREFIX.

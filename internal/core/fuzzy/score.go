@@ -18,13 +18,9 @@ const (
 	slipPenalty = 12 // for a forgiven slip
 
 	// Of what the letters of a word could score at best, this share, in
-	// thousandths, must be reached, or the letters are merely strewn about:
-	// more of a long word, since a long name is likely to hold its letters
-	// somewhere.
-	cleanShare     = 620
-	cleanShareLong = 650
-	slipShare      = 800 // of the letters that are left
-	longWord       = 8
+	// thousandths, must be reached, or the letters are merely strewn about.
+	cleanShare = 700
+	slipShare  = 800 // of the letters that are left
 	// From this share on nobody would doubt what was meant.
 	closeShare = 800
 )
@@ -44,11 +40,7 @@ func perfect(letters int) int { return letters*(perLetter+inBase+inRun) + atBase
 // strewn says that a word of some length has its letters too far apart for
 // anybody to have meant it.
 func strewn(letters, score int) bool {
-	share := cleanShare
-	if letters >= longWord {
-		share = cleanShareLong
-	}
-	return letters >= shortestSlip && score*1000 < perfect(letters)*share
+	return letters >= shortestSlip && score*1000 < perfect(letters)*cleanShare
 }
 
 // aligner matches one word of a query with one text.

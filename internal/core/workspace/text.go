@@ -2,9 +2,11 @@ package workspace
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 
 	"rooktrail/internal/core/find"
@@ -39,6 +41,11 @@ const mostAhead = 64
 // file come in theirs. It ends early when yield returns false or ctx is
 // cancelled.
 func (w *Workspace) FindText(ctx context.Context, m *find.Matcher, yield func([]TextHit) bool) TextReport {
+	return w.findText(ctx, m, nil, yield)
+}
+
+// findText is FindText with some files before all others.
+func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[string]bool, yield func([]TextHit) bool) TextReport {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	var wanted []string
@@ -49,7 +56,15 @@ func (w *Workspace) FindText(ctx context.Context, m *find.Matcher, yield func([]
 		}
 	}
 	w.mu.RUnlock()
-	slices.Sort(wanted)
+	slices.SortFunc(wanted, func(a, b string) int {
+		if front[a] != front[b] {
+			if front[a] {
+				return -1
+			}
+			return 1
+		}
+		return strings.Compare(a, b)
+	})
 	s := &textSearch{w: w, matcher: m, paths: wanted, results: make([]chan []TextHit, len(wanted)), ahead: make(chan struct{}, mostAhead)}
 	for i := range s.results {
 		s.results[i] = make(chan []TextHit, 1)
@@ -73,6 +88,43 @@ func (w *Workspace) FindText(ctx context.Context, m *find.Matcher, yield func([]
 	wg.Wait()
 	s.report.Files = len(wanted)
 	return s.report
+}
+
+// SearchText finds a text in the files of the project, definitions of that name
+// first, then in the order of the paths; at most limit hits. Words such as
+// in:dispatch in the pattern narrow it; see ParseFilter.
+func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int) ([]TextHit, error) {
+	rest, filter := ParseFilter(q.Pattern)
+	if !filter.Empty() {
+		q.Pattern = rest
+	}
+	m, err := find.Compile(q)
+	if err != nil {
+		return nil, err
+	}
+	defining := map[string]bool{}
+	for _, s := range w.symbols.Named(q.Pattern) {
+		defining[s.Path] = true
+	}
+	var hits []TextHit
+	w.findText(ctx, m, defining, func(found []TextHit) bool {
+		if filter.Path(found[0].Path) {
+			hits = append(hits, found...)
+		}
+		return len(hits) < limit
+	})
+	slices.SortStableFunc(hits, func(a, b TextHit) int {
+		return cmp.Compare(rank(a.Role), rank(b.Role))
+	})
+	return hits[:min(len(hits), limit)], nil
+}
+
+// rank puts definitions before everything else.
+func rank(r find.Role) int {
+	if r == find.Definition {
+		return 0
+	}
+	return 1
 }
 
 // textSearch is a search under way.

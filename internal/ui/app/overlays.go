@@ -115,15 +115,8 @@ func (m *Model) jumpFromOverlay(o opening) tea.Cmd {
 
 func toChoice(c scout.Choice) opening {
 	o := opening{path: c.Place.Path, line: c.Place.Line, col: c.Place.Col, how: c.How, symbol: c.Symbol}
-	if c.Symbol != "" {
-		name := c.Symbol
-		for i := len(name) - 1; i >= 0; i-- {
-			if name[i] == '.' {
-				name = name[i+1:]
-				break
-			}
-		}
-		o.name = place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + len(name))}
+	if c.Length > 0 {
+		o.name = place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + c.Length)}
 	}
 	return o
 }

@@ -11,6 +11,7 @@ import (
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
@@ -23,16 +24,18 @@ import (
 type Finder interface {
 	Files(ctx context.Context, query string, limit int) []workspace.FileHit
 	Symbols(ctx context.Context, query string, limit int) []index.Hit
+	SearchText(ctx context.Context, query find.Query, limit int) ([]workspace.TextHit, error)
 	Progress() workspace.Progress
 }
 
 // Choice is what a row stands for: a place, or an action.
 type Choice struct {
 	Place place.Place
-	// Symbol is the qualified name of the symbol at the place, and Offset the
-	// byte at which its name begins; "" if it is a file or a line.
+	// Symbol is the qualified name of the symbol at the place, if it is one.
 	Symbol string
-	Offset int
+	// Offset is the byte at which what was found begins, and Length how long it
+	// is; 0 if it is a file or a line.
+	Offset, Length int
 	// How says in a few words how it was found, for the trail.
 	How    string
 	Action keymap.Action
@@ -57,6 +60,7 @@ const (
 	laneFiles    = "files"
 	laneSymbols  = "symbols"
 	laneCommands = "commands"
+	laneText     = "text"
 )
 
 // mostHits is how many answers a lane has at the most.
@@ -78,6 +82,9 @@ type Model struct {
 	looking  bool // that search is under way
 	moved    bool // the user has moved the choice since typing
 	taking   bool // what is found first is to be taken
+	reading  bool // the text of the files is being searched
+	text     lane // what was found there
+	how      find.Query
 	cancel   context.CancelFunc
 }
 
@@ -86,7 +93,8 @@ type lane struct {
 	title string
 	rows  []sheet.Row
 	best  fuzzy.Match
-	full  bool // there may be more than was looked for
+	full  bool   // there may be more than was looked for
+	note  string // what else there is to say, such as why there are no rows
 }
 
 // New makes a scout.
@@ -103,7 +111,7 @@ func New(finder Finder, commands []keymap.Binding) *Model {
 func (m *Model) Open(recent []string, present place.Place, lines, height int) {
 	m.recent, m.present, m.lines = recent, present, lines
 	m.input.Reset()
-	m.wide, m.height, m.moved = "", height, false
+	m.wide, m.height, m.moved, m.text = "", height, false, lane{}
 	m.stop()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
@@ -112,7 +120,7 @@ func (m *Model) Open(recent []string, present place.Place, lines, height int) {
 // stop ends the search that is under way.
 func (m *Model) stop() {
 	m.number++
-	m.looking, m.taking = false, false
+	m.looking, m.taking, m.reading = false, false, false
 	if m.cancel != nil {
 		m.cancel()
 		m.cancel = nil
@@ -165,6 +173,8 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
 	switch msg := msg.(type) {
 	case foundMsg:
 		return nil, m.take(msg)
+	case textMsg:
+		return nil, m.takeText(msg)
 	case tea.KeyPressMsg:
 		return m.key(msg)
 	}
@@ -178,8 +188,8 @@ func (m *Model) take(msg foundMsg) Event {
 	}
 	before, _ := m.Chosen()
 	taking := m.taking
-	m.lanes, m.looking = msg.lanes, false
-	m.taking = taking && !m.sure() && !m.finder.Progress().Done
+	m.lanes, m.looking = append(msg.lanes, m.text), false
+	m.taking = taking && !m.sure() && (!m.finder.Progress().Done || m.reading && m.rowless())
 	if m.moved {
 		m.list.Update(m.sections())
 	} else {
@@ -204,6 +214,8 @@ func (m *Model) sure() bool {
 	}
 	first := m.lanes[0]
 	switch first.title {
+	case laneText:
+		return !m.reading
 	case laneSymbols:
 		c, _ := first.rows[0].Value.(Choice)
 		return strings.EqualFold(lastName(c.Symbol), lastName(m.Query()))
@@ -231,7 +243,7 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 		m.stop()
 		return nil, Closed
 	case "enter":
-		if m.Query() != "" && !m.moved && (m.looking || !m.sure() && !m.finder.Progress().Done) {
+		if m.Query() != "" && !m.moved && (m.looking || !m.sure() && !m.finder.Progress().Done || m.reading && m.rowless()) {
 			m.taking = true
 			return nil, Waiting
 		}
@@ -251,6 +263,15 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 	case "tab":
 		m.widen()
 		return nil, Nothing
+	case "alt+r":
+		m.how.Regexp = !m.how.Regexp
+		return m.search(), Nothing
+	case "alt+w":
+		m.how.Word = !m.how.Word
+		return m.search(), Nothing
+	case "alt+c":
+		m.how.Case = !m.how.Case
+		return m.search(), Nothing
 	case "ctrl+space":
 		m.moved = true
 		m.list.Wrap()
@@ -306,6 +327,7 @@ func (m *Model) edit(msg tea.Msg) (tea.Cmd, Event) {
 		return cmd, Nothing
 	}
 	m.moved = false
+	m.text = lane{}
 	if m.input.Value() == "" {
 		m.stop()
 		m.wide, m.lanes = "", m.idle()
@@ -325,13 +347,14 @@ func (m *Model) search() tea.Cmd {
 	ctx, cancel := context.WithCancel(context.Background())
 	m.cancel, m.looking = cancel, true
 	number, s := m.number, finding{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
-	return func() tea.Msg {
+	names := func() tea.Msg {
 		lanes := s.lanes(ctx, typed)
 		if ctx.Err() != nil {
 			return nil
 		}
 		return foundMsg{number: number, lanes: lanes}
 	}
+	return tea.Batch(names, m.searchText(ctx, typed))
 }
 
 // Refresh looks again for what is typed, since more of the project is known.
@@ -418,7 +441,7 @@ func (s finding) symbols(ctx context.Context, query place.Place, typed string) l
 		l.rows = append(l.rows, sheet.Row{
 			What: h.Kind.String(), Name: h.Qualified(), At: h.Match.At,
 			Where: h.Path + " " + strconv.Itoa(h.Line),
-			Value: Choice{Place: place.Place{Path: h.Path, Line: h.Line}, Symbol: h.Qualified(), Offset: h.Offset, How: "symbol: " + typed},
+			Value: Choice{Place: place.Place{Path: h.Path, Line: h.Line}, Symbol: h.Qualified(), Offset: h.Offset, Length: len(h.Name), How: "symbol: " + typed},
 		})
 	}
 	return l

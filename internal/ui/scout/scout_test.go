@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
@@ -24,6 +25,7 @@ import (
 type project struct {
 	files   []string
 	symbols []index.Symbol
+	text    string
 	done    bool
 }
 
@@ -45,6 +47,19 @@ func (p *project) Symbols(_ context.Context, query string, limit int) (hits []in
 		}
 	}
 	return hits
+}
+
+func (p *project) SearchText(_ context.Context, q find.Query, _ int) (hits []workspace.TextHit, err error) {
+	m, err := find.Compile(q)
+	if err != nil {
+		return nil, err
+	}
+	m.All([]byte(p.text), func(f find.Match) bool {
+		at := place.Range{Start: uint32(f.Start), End: uint32(f.End)}
+		hits = append(hits, workspace.TextHit{Place: place.Place{Path: "notes.txt", Line: 1, Col: f.Start + 1}, At: at, Mark: at, Text: p.text})
+		return true
+	})
+	return hits, nil
 }
 
 func (p *project) Progress() workspace.Progress {
@@ -92,7 +107,7 @@ func carryOut(m *Model, cmd tea.Cmd) Event {
 			}
 		}
 		return last
-	case foundMsg:
+	case foundMsg, textMsg:
 		_, e := m.Update(msg)
 		return e
 	}
@@ -127,7 +142,7 @@ func TestRecentFilesFirst(t *testing.T) {
 func TestLanesWithTheBestFirst(t *testing.T) {
 	m := newScout(rescue)
 	press(m, strings.Split("roster", "")...)
-	assert.Equal(t, Choice{Place: place.Place{Path: "dispatch/roster.go", Line: 12}, Symbol: "Roster", Offset: 99, How: "symbol: roster"}, chosen(t, m))
+	assert.Equal(t, Choice{Place: place.Place{Path: "dispatch/roster.go", Line: 12}, Symbol: "Roster", Offset: 99, Length: 6, How: "symbol: roster"}, chosen(t, m))
 	assert.Regexp(t, `(?s)symbols  1.*struct.*Roster.*files  2.*roster\.go.*roster\.ts`, rows(m))
 	assert.Equal(t, Selected, press(m, "down"))
 	assert.Equal(t, "dispatch/roster.go", chosen(t, m).Place.Path)
@@ -197,4 +212,23 @@ func TestManyRowsAndFewLines(t *testing.T) {
 		press(m, "down")
 	}
 	assert.Contains(t, rows(m), "▌")
+}
+
+func TestTheTextOfTheFiles(t *testing.T) {
+	p := &project{done: true, text: "the bell rings, the Bell rang"}
+	m := newScout(p)
+	press(m, "b", "e", "l", "l")
+	assert.Contains(t, rows(m), "text  2")
+	assert.Equal(t, Choice{Place: place.Place{Path: "notes.txt", Line: 1, Col: 5}, Offset: 4, Length: 4, How: "text: bell"}, chosen(t, m))
+	_, event := m.Update(tea.KeyPressMsg{Code: 'c', Mod: tea.ModAlt})
+	assert.Equal(t, Nothing, event)
+	carryOut(m, m.Refresh())
+	press(m, "enter")
+	m = newScout(p)
+	m.how.Regexp = true
+	press(m, "b", "(", "l")
+	assert.Contains(t, rows(m), "does not compile: missing closing )")
+	assert.Contains(t, rows(m), "text  0   the regular expression")
+	press(m, "backspace", "backspace", "backspace", "b", ".", "l")
+	assert.Contains(t, rows(m), "text  2")
 }

@@ -21,14 +21,14 @@ func (m *Model) rows() int { return max(m.height-edges, 1) }
 func (m *Model) sections() []sheet.Section {
 	var shown []lane
 	for _, l := range m.lanes {
-		if len(l.rows) > 0 && (m.wide == "" || m.wide == l.title) {
+		if (len(l.rows) > 0 || l.title == laneText) && (m.wide == "" || m.wide == l.title) {
 			shown = append(shown, l)
 		}
 	}
 	if len(shown) == 1 {
 		return []sheet.Section{shown[0].section(len(shown[0].rows))}
 	}
-	free := m.rows() - len(shown)
+	free := max(m.rows()-len(shown), 0)
 	shares := make([]int, len(shown))
 	for i := range shown {
 		share := free / max(len(shown)-i, 1)
@@ -45,7 +45,7 @@ func (m *Model) sections() []sheet.Section {
 	}
 	var out []sheet.Section
 	for i, l := range shown {
-		out = append(out, l.section(max(shares[i], 1)))
+		out = append(out, l.section(shares[i]))
 	}
 	return out
 }
@@ -57,6 +57,9 @@ func (l lane) section(rows int) sheet.Section {
 	}
 	if len(l.rows) > rows {
 		note += ", Tab shows all"
+	}
+	if l.note != "" {
+		note += "   " + l.note
 	}
 	return sheet.Section{Title: l.title, Note: note, Rows: l.rows[:min(rows, len(l.rows))]}
 }
@@ -81,7 +84,7 @@ func (m *Model) nothing() []string {
 		return []string{"type some letters of a name"}
 	case m.taking:
 		return []string{"nothing so far"}
-	case m.looking:
+	case m.looking || m.reading:
 		return []string{"looking …"}
 	case !pr.Done:
 		return []string{"nothing yet; the project is still being read"}
