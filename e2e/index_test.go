@@ -21,7 +21,7 @@ func TestAKilledProgramLeavesTheIndexRight(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("f%d.go", i)), []byte(code), 0o600))
 	}
 	command := func() *exec.Cmd {
-		cmd := exec.Command(program, "definition", "--root", root, "f3999.go:4:30")
+		cmd := exec.Command(program, "definition", "--root", root, "f3999.go:4:27")
 		cmd.Env = append(os.Environ(), "XDG_CACHE_HOME="+cache)
 		return cmd
 	}

@@ -169,3 +169,34 @@ func TestWithoutColours(t *testing.T) {
 	assert.NotContains(t, term.tmux("capture-pane", "-p", "-e", "-t", "s"), ";2;", "no colours at all")
 	assert.Contains(t, term.tmux("capture-pane", "-p", "-e", "-t", "s"), "\x1b[4m", "matched letters are underlined")
 }
+
+func TestSearchingTheText(t *testing.T) {
+	term := start(t, 142, 42, "demo")
+	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+R regular expression", "no team is free")
+	term.press("Escape").seeNot("find  no team")
+	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-r").see("regular expression: on", "d.assigner.Assign(c)")
+	term.press("Tab").see("all lanes")
+	term.press("Down", "Down", "Down", "Down").see("p.Fallback.Assign(c)").press("Enter").seeNot("find  ext")
+	term.see("Assign", "README.md 1 ── [")
+	term.press("b").see("[README.md 1]")
+}
+
+func TestLanesFiltersAndASlip(t *testing.T) {
+	term := start(t, 142, 42, "demo")
+	term.see("[README.md 1]").press("Space").write("kind:method in:store sav").see("Memory.Save", "Store.Save").press("Tab").see("all lanes").press("Tab").see("only this lane")
+	for range len("kind:method in:store sav") {
+		term.press("BSpace")
+	}
+	term.see("follow the name").write("rosetr").see("roster.go").press("Escape").seeNot("find  rosetr")
+	term.press("Space").write("is:test ext:py").see("test_model.py", "test_snowpack.py")
+}
+
+func TestAFileThatChangesOnDisk(t *testing.T) {
+	dir := t.TempDir()
+	write := func(text string) { require.NoError(t, os.WriteFile(filepath.Join(dir, "hut.py"), []byte(text), 0o600)) }
+	write("def ring():\n    pass\n")
+	term := start(t, 142, 42, filepath.Join(dir, "hut.py")+":2")
+	term.see("line 2 column 1", "roam").press("Space").write("ring").see("symbols  1").press("Escape").seeNot("symbols")
+	write("# new\ndef toll():\n    pass\n")
+	term.see("def toll", "has changed on disk").press("Space").write("toll").see("symbols  1", "hut.py 2")
+}

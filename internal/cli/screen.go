@@ -51,7 +51,9 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors strin
 			}
 		}()
 		ws.Remember(ctx, indexFolder())
-		_ = ws.Read(ctx) // what goes wrong with it is shown on the screen
+		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
+			ws.Watch(ctx)
+		}
 	}()
 	_, err = program.Run()
 	switch {

@@ -116,6 +116,14 @@ func (w *Workspace) keep(ctx context.Context, gone []string) {
 	}
 }
 
+// forgetMemory lets go of what was known from earlier, once it has been
+// compared with what is there.
+func (w *Workspace) forgetMemory() {
+	if w.memory != nil {
+		w.memory.known = nil
+	}
+}
+
 // gone lists the files that were known earlier and are not there any more.
 func (w *Workspace) gone() (paths []string) {
 	if w.memory == nil {

@@ -49,6 +49,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 	wg.Wait()
 	if ctx.Err() == nil && err == nil {
 		w.keep(ctx, w.gone())
+		w.forgetMemory()
 	}
 	w.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
 	if err != nil {

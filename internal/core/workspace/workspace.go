@@ -57,6 +57,8 @@ type Progress struct {
 	// Parsed is how many of the files read had to be parsed, since the index on
 	// disk did not know them.
 	Parsed int
+	// Refreshed counts how often changes on disk were taken in since.
+	Refreshed int
 	// Notes say what else one should know, such as that the index cannot be
 	// kept on disk.
 	Notes []string
@@ -264,9 +266,14 @@ func (w *Workspace) addFiles(batch []project.File) {
 	for _, f := range batch {
 		w.files[f.Path] = f
 		w.paths.Add(f.Path, strings.LastIndexByte(f.Path, '/')+1)
-		for dir := path.Dir(f.Path); !w.folders[dir]; dir = path.Dir(dir) {
-			w.folders[dir] = true
-		}
+		addFolders(w.folders, f.Path)
 	}
 	w.mu.Unlock()
+}
+
+// addFolders adds the folders a file lies in.
+func addFolders(folders map[string]bool, file string) {
+	for dir := path.Dir(file); !folders[dir]; dir = path.Dir(dir) {
+		folders[dir] = true
+	}
 }

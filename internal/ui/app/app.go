@@ -56,6 +56,8 @@ type Model struct {
 	going bool              // a way that was chosen is being gone
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
 
+	done      bool      // the project was read as a whole
+	refreshes int       // how many changes on disk were taken in
 	notes     int       // how many notes of the workspace were shown
 	refreshed time.Time // when the scout last looked anew
 
@@ -112,9 +114,6 @@ const (
 
 // watch waits until more of the project is known.
 func (m *Model) watch() tea.Cmd {
-	if m.ws.Progress().Done {
-		return nil
-	}
 	changed := m.ws.Changed()
 	return func() tea.Msg {
 		<-changed
@@ -156,6 +155,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		m.painted(msg)
 	case progressMsg:
 		return m.progressed()
+	case reloadedMsg:
+		return m.reloaded(msg)
 	default:
 		if m.overlay == scoutOverlay {
 			return m.scoutEvent(m.scout.Update(msg))
@@ -179,8 +180,9 @@ func (m *Model) progressed() tea.Cmd {
 	if m.code.Path() == "" && pr.Listed {
 		m.emptyPage()
 	}
-	if pr.Done {
-		cmds = append(cmds, m.caretMoved())
+	if pr.Done && (!m.done || pr.Refreshed > m.refreshes) {
+		m.done, m.refreshes = true, pr.Refreshed
+		cmds = append(cmds, m.caretMoved(), m.reload())
 	}
 	return tea.Batch(cmds...)
 }

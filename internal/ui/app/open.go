@@ -1,6 +1,7 @@
 package app
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"io/fs"
@@ -140,6 +141,41 @@ func (m *Model) openRest(o opening) tea.Cmd {
 		file, err := m.ws.Load(context.Background(), o.path)
 		return openedMsg{opening: o, file: file, err: err, rest: true}
 	}
+}
+
+// reloadedMsg brings the file on the screen, read anew.
+type reloadedMsg struct {
+	before, file *workspace.File
+	err          error
+}
+
+// reload reads the file on the screen again, in case it has changed on disk.
+func (m *Model) reload() tea.Cmd {
+	before := m.code.File()
+	if before == nil || m.overlay != noOverlay {
+		return nil
+	}
+	return func() tea.Msg {
+		file, err := m.ws.Load(context.Background(), before.Path)
+		return reloadedMsg{before, file, err}
+	}
+}
+
+// reloaded shows a file that has changed on disk, with the caret where it was.
+func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
+	switch {
+	case msg.before != m.code.File():
+		return nil // one has gone elsewhere meanwhile
+	case msg.err != nil:
+		m.say("%s cannot be read any more: %s; this is how it was", shortName(msg.before.Path), reason(msg.err))
+		return nil
+	case bytes.Equal(msg.file.Text.Bytes(), msg.before.Text.Bytes()):
+		return nil
+	}
+	v := m.code.State()
+	m.code.Show(msg.file, v)
+	m.say("%s has changed on disk; this is how it is now", shortName(msg.file.Path))
+	return tea.Batch(m.caretMoved(), m.repaint())
 }
 
 // cannotOpen says why a file is not shown. Going along the trail still goes

@@ -1,0 +1,126 @@
+package workspace
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/resolve"
+)
+
+// Watch keeps what is known true while files change on disk, until ctx is
+// cancelled. It is to be called when Read has come to its end.
+func (w *Workspace) Watch(ctx context.Context) {
+	watcher := project.NewWatcher(w.root)
+	defer watcher.Close()
+	for {
+		watcher.Add(w.allFolders())
+		if !watcher.Wait(ctx) {
+			return
+		}
+		w.Refresh(ctx)
+	}
+}
+
+func (w *Workspace) allFolders() []string {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	folders := make([]string, 0, len(w.folders))
+	for f := range w.folders {
+		folders = append(folders, f)
+	}
+	return folders
+}
+
+// Refresh lists the project again and reads what has changed.
+func (w *Workspace) Refresh(ctx context.Context) {
+	now := map[string]project.File{}
+	_, err := project.List(ctx, w.root, func(batch []project.File) {
+		for _, f := range batch {
+			now[f.Path] = f
+		}
+	})
+	if err != nil || ctx.Err() != nil {
+		return // what cannot be listed now may be listed the next time
+	}
+	changed, gone, same := w.compare(now)
+	if len(changed) == 0 && len(gone) == 0 {
+		return
+	}
+	w.replaceFiles(now, same)
+	for _, p := range gone {
+		w.symbols.Remove(p)
+	}
+	for _, f := range changed {
+		if w.languages.Of(f.Path) == nil || ctx.Err() != nil {
+			continue
+		}
+		if _, err := w.putSymbols(ctx, f); err != nil {
+			w.symbols.Remove(f.Path)
+		}
+	}
+	w.keep(ctx, gone)
+	w.advance(func(p *Progress) {
+		p.Files = len(now)
+		p.Symbols = w.symbols.Len()
+		p.Refreshed++
+	})
+}
+
+// compare finds what is new or different, and what is gone; same says that the
+// names of the files are what they were.
+func (w *Workspace) compare(now map[string]project.File) (changed []project.File, gone []string, same bool) {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	same = len(now) == len(w.files)
+	for p, f := range now {
+		before, ok := w.files[p]
+		if !ok {
+			same = false
+		}
+		if before != f {
+			changed = append(changed, f)
+		}
+	}
+	for p := range w.files {
+		if _, ok := now[p]; !ok {
+			gone, same = append(gone, p), false
+		}
+	}
+	return changed, gone, same
+}
+
+// replaceFiles takes the new list of files in place of the old one.
+func (w *Workspace) replaceFiles(now map[string]project.File, same bool) {
+	if same {
+		w.mu.Lock()
+		w.files = now
+		w.mu.Unlock()
+		return
+	}
+	paths := make([]string, 0, len(now))
+	for p := range now {
+		paths = append(paths, p)
+	}
+	slices.Sort(paths)
+	var corpus fuzzy.Corpus
+	folders := map[string]bool{".": true}
+	var modules []string
+	for _, p := range paths {
+		base := strings.LastIndexByte(p, '/') + 1
+		corpus.Add(p, base)
+		addFolders(folders, p)
+		if p[base:] == "go.mod" {
+			modules = append(modules, p)
+		}
+	}
+	w.mu.Lock()
+	w.files, w.paths, w.folders = now, corpus, folders
+	w.modules = []resolve.Module{}
+	w.mu.Unlock()
+	for _, m := range modules {
+		w.addModule(m)
+	}
+}
