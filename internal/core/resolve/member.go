@@ -73,10 +73,18 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	}
 	visited[d] = true
 	if d.Body != 0 {
+		var own []ref // more than one, if it is overloaded
 		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {
-			if m := &owner.src.Defs[id]; m.Kind != facts.TypeParameter && m.Kind != facts.Parameter {
-				return found{refs: []ref{owner.src.ref(id)}}
+			m := &owner.src.Defs[id]
+			if m.Kind == facts.Constructor && m.Name == d.Name {
+				continue // it shares the name of the class, which is what is meant
 			}
+			if m.Kind != facts.TypeParameter && m.Kind != facts.Parameter {
+				own = append(own, owner.src.ref(id))
+			}
+		}
+		if len(own) > 0 {
+			return found{refs: own}
 		}
 	}
 	if refs := q.methodsElsewhere(owner, name); len(refs) > 0 {
@@ -129,4 +137,19 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 		}
 	}
 	return forBuild(refs, owner.src)
+}
+
+// preferred keeps those definitions that can be called, or those that cannot,
+// where there are any: in some languages a field and a method may share a name.
+func preferred(refs []ref, callable bool) []ref {
+	var kept []ref
+	for _, r := range refs {
+		if k := r.def().Kind; (k.IsCallable() || callable && k.IsType()) == callable {
+			kept = append(kept, r)
+		}
+	}
+	if len(kept) == 0 {
+		return refs
+	}
+	return kept
 }

@@ -18,6 +18,8 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 		module = q.goPackage(src, imp.Path)
 	case "Python":
 		return q.pythonImport(src, imp, depth+1)
+	case "Java":
+		return q.javaImport(imp, depth+1)
 	default:
 		module = q.scriptModule(src, imp.Path)
 	}

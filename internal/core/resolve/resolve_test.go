@@ -128,7 +128,7 @@ func locate(t *testing.T, m *mark, keys map[string]bool) {
 	if qualified && !keys[m.key] && keys[rest] {
 		m.key = rest
 	}
-	code, _, _ := strings.Cut(m.at, "@")
+	code := m.at[:markPattern.FindStringIndex(m.at)[0]]
 	found := regexp.MustCompile(`\b`+regexp.QuoteMeta(name)+`\b`).FindAllStringIndex(code, -1)
 	require.GreaterOrEqual(t, len(found), m.nth, "%s:%d: no %s", m.file, m.line, name)
 	m.col = found[m.nth-1][0] + 1

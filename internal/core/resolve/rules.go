@@ -10,6 +10,9 @@ type ruleSet struct {
 	// membersInBody says that the body of a class, but no function in it,
 	// can name the members without anything in front.
 	membersInBody bool
+	// membersAnywhere says that all code inside a type can name its members,
+	// and those it inherits, without anything in front.
+	membersAnywhere bool
 	// builtin are the names that the language itself defines.
 	builtin map[string]bool
 }
@@ -62,6 +65,16 @@ var languageRules = map[string]*ruleSet{
 		RuntimeError RuntimeWarning StopAsyncIteration StopIteration SyntaxError SystemError SystemExit
 		TabError TimeoutError TypeError UnboundLocalError UnicodeDecodeError UnicodeEncodeError
 		UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning`)},
+	"Java": {self: words("this super"), membersAnywhere: true, builtin: words(`Object String StringBuilder StringBuffer CharSequence
+		Integer Long Short Byte Character Boolean Double Float Number Math StrictMath System Thread Runnable
+		Runtime Process ProcessBuilder Class ClassLoader Comparable Iterable Cloneable AutoCloseable Enum
+		Record Void Throwable Exception Error RuntimeException IllegalArgumentException
+		IllegalStateException NullPointerException IndexOutOfBoundsException
+		ArrayIndexOutOfBoundsException UnsupportedOperationException ClassCastException
+		ArithmeticException NumberFormatException InterruptedException CloneNotSupportedException
+		ReflectiveOperationException ClassNotFoundException SecurityException AssertionError
+		OutOfMemoryError StackOverflowError LinkageError Override Deprecated SuppressWarnings
+		FunctionalInterface SafeVarargs ThreadLocal StackTraceElement Module Package`)},
 	"JavaScript": scriptRules,
 	"TypeScript": scriptRules,
 }

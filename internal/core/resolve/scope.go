@@ -14,28 +14,47 @@ func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset,
 	if depth > deepest {
 		return found{}
 	}
-	if r := q.selfType(src, name, scope); r.ok() {
+	if r := q.selfType(src, name, scope, depth+1); r.ok() {
 		return found{refs: []ref{r}}
 	}
+	inherited := "" // from outside, by a type around
 	for s := scope; ; s = src.Scopes[s].Parent {
 		if r := q.inScope(src, name, s, s == scope, offset); r.ok() {
 			return q.follow(r, depth+1)
+		}
+		if owner := src.Scopes[s].Owner; owner != facts.NoDef && src.Scopes[s].Kind == facts.TypeScope && rules(src).membersAnywhere {
+			f := q.members(src.ref(owner), name, map[*facts.Def]bool{}, depth+1)
+			if len(f.refs) > 0 {
+				return f
+			}
+			inherited = f.outside
 		}
 		if s == 0 {
 			break
 		}
 	}
-	return q.beyondFile(src, name, depth+1)
+	f := q.beyondFile(src, name, depth+1)
+	if f.empty() {
+		f.outside = inherited
+	}
+	return f
 }
 
-// selfType answers this and super, which name the class around them.
-func (q *question) selfType(src *source, name string, scope facts.ScopeID) ref {
-	if rules(src).self[name] {
-		for s := scope; s != 0; s = src.Scopes[s].Parent {
-			if src.Scopes[s].Kind == facts.TypeScope && src.Scopes[s].Owner != facts.NoDef {
-				return src.ref(src.Scopes[s].Owner)
-			}
+// selfType answers this and super, which name the class around them and the
+// one it is derived from.
+func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth int) ref {
+	if !rules(src).self[name] {
+		return ref{}
+	}
+	for s := scope; s != 0; s = src.Scopes[s].Parent {
+		owner := src.Scopes[s].Owner
+		if src.Scopes[s].Kind != facts.TypeScope || owner == facts.NoDef {
+			continue
 		}
+		if supers := src.Defs[owner].Supers; name == "super" && len(supers) > 0 {
+			return q.typeNamed(src, supers[0], depth+1).named
+		}
+		return src.ref(owner)
 	}
 	return ref{}
 }
@@ -96,6 +115,11 @@ func (q *question) beyondFile(src *source, name string, depth int) found {
 	if src.Language == "Go" {
 		if refs := q.inPackage(path.Dir(src.path), src, false, name); len(refs) > 0 {
 			return found{refs: refs}
+		}
+	}
+	if src.Language == "Java" {
+		if r := q.javaTopLevel(src.Package, name); r.ok() {
+			return found{refs: []ref{r}}
 		}
 	}
 	outside := ""

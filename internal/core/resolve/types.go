@@ -53,7 +53,7 @@ func (q *question) typeOfFound(f found, depth int) Type {
 	if len(f.refs) == 0 {
 		return Type{outside: f.outside}
 	}
-	return q.typeOfRef(f.refs[0], depth)
+	return q.typeOfRef(preferred(f.refs, false)[0], depth)
 }
 
 // typeOfRef is the type of the value that a definition stands for; for a type
@@ -97,7 +97,7 @@ func (q *question) part(t Type, part, depth int) Type {
 // a type makes.
 func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 	f := q.meaning(src, e.Base, depth+1)
-	for _, r := range f.refs {
+	for _, r := range preferred(f.refs, true) {
 		d := r.def()
 		switch {
 		case d.Kind.IsType():
