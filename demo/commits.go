@@ -23,6 +23,7 @@ var commits = []commit{
 	{"2026-01-29T09:48:00Z", celia, "Estimate the risk of slopes", []string{"risk/", "config/slopes.csv"}},
 	{"2026-02-02T12:30:00Z", celia, "Do not count snow that has blown away against what has fallen", nil},
 	{"2026-02-03T15:37:00Z", ada, "Show it all on a board", []string{"board/"}},
+	{"2026-02-04T11:06:00Z", celia, "Put a gateway between the radio and the service", []string{"gateway/"}},
 	{"2026-02-06T18:20:00Z", bram, "Let teams rest for three quarters of an hour", nil},
 	{"2026-02-09T07:55:00Z", ada, "Describe how it fits together", []string{"docs/overview.md"}},
 }
@@ -31,10 +32,10 @@ var revisions = []revision{
 	{10, "weather/history.go", "fallen += list[i].Snow - list[i-1].Snow", "fallen += max(list[i].Snow-list[i-1].Snow, 0)"},
 	{10, "weather/history.go", "millimetres.\n", "millimetres. Snow that has settled or blown away does not count against it.\n"},
 	{10, "weather/history_test.go", "got != 110", "got != 140"},
-	{12, "dispatch/roster.go", "const RestTime = 30 * time.Minute", "const RestTime = 45 * time.Minute"},
-	{12, "config/config.go", "Rest: 30 * time.Minute", "Rest: 45 * time.Minute"},
-	{12, "config/config_test.go", "s.Rest != 30*time.Minute", "s.Rest != 45*time.Minute"},
-	{12, "config/tarnwell.yaml", "rest_minutes: 30", "rest_minutes: 45"},
+	{13, "dispatch/roster.go", "const RestTime = 30 * time.Minute", "const RestTime = 45 * time.Minute"},
+	{13, "config/config.go", "Rest: 30 * time.Minute", "Rest: 45 * time.Minute"},
+	{13, "config/config_test.go", "s.Rest != 30*time.Minute", "s.Rest != 45*time.Minute"},
+	{13, "config/tarnwell.yaml", "rest_minutes: 30", "rest_minutes: 45"},
 	{never, "dispatch/callout.go", "const urgentAfter = 15 * time.Minute", "const urgentAfter = 10 * time.Minute"},
 	{never, "README.md", "", `
 

@@ -7,6 +7,9 @@ import (
 	"rooktrail/internal/core/facts"
 )
 
+// objectMembers are what every Java object can do.
+var objectMembers = words("toString equals hashCode getClass notify notifyAll wait clone finalize")
+
 // javaTopLevel finds a type of a Java package.
 func (q *question) javaTopLevel(pkg, name string) ref {
 	for _, sym := range q.code.Named(name) {

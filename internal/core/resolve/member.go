@@ -24,7 +24,33 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	if t.outside != "" {
 		return found{outside: t.outside}
 	}
-	return q.memberOfType(t, name, depth+1)
+	in := q.memberOfType(t, name, depth+1)
+	if in.empty() && src.Language == "Java" && t.named.ok() && objectMembers[name] {
+		if object := q.javaTopLevel("java.lang", "Object"); object.ok() {
+			return q.members(object, name, map[*facts.Def]bool{}, depth+1)
+		}
+		return found{outside: "java.lang.Object"}
+	}
+	if in.empty() && src.Language == "Java" {
+		if r := q.javaType(dotted(src, base)+"."+name, depth+1); r.ok() { // a full name, such as java.util.List
+			in.refs = []ref{r}
+		}
+	}
+	return in
+}
+
+// dotted writes an expression of names with dots between them; "" for any
+// other.
+func dotted(src *source, id facts.ExprID) string {
+	switch e := src.Exprs[id]; e.Kind {
+	case facts.Name:
+		return e.Name
+	case facts.Member:
+		if before := dotted(src, e.Base); before != "" {
+			return before + "." + e.Name
+		}
+	}
+	return ""
 }
 
 // meaning finds what an expression names: a definition or a module. It is

@@ -118,8 +118,10 @@ func (q *question) beyondFile(src *source, name string, depth int) found {
 		}
 	}
 	if src.Language == "Java" {
-		if r := q.javaTopLevel(src.Package, name); r.ok() {
-			return found{refs: []ref{r}}
+		for _, pkg := range []string{src.Package, "java.lang"} {
+			if r := q.javaTopLevel(pkg, name); r.ok() {
+				return found{refs: []ref{r}}
+			}
 		}
 	}
 	outside := ""

@@ -68,15 +68,18 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 	}
 	more := false
 	text.Cells(b, text.Cell{Offset: start.Offset, Col: start.Col}, func(c text.Cell) bool {
-		if c.Width > r.Left() {
-			more = true
+		room := r.Left()
+		if c.Offset+c.Size < len(b) {
+			room-- // for the sign that the line goes on
+		}
+		if more = c.Width > room; more {
 			return false
 		}
 		r.Cell(c, m.styleOf(c, base, &spans, p, ground))
 		return true
 	})
 	if more {
-		r.To(m.width, plain)
+		r.To(m.width-1, plain).Put("›", palette.On(p.Quiet, ground))
 	}
 }
 

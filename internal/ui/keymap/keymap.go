@@ -68,10 +68,12 @@ func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Other} }
 // Default is the key map as delivered.
 func Default() Map {
 	return Map{
-		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol or a command", Find, true, false},
+		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol, a command or a text", Find, true, false},
 		{"", []string{"up", "down"}, "choose; the code is shown beneath", Sheet, false, true},
 		{"", []string{"enter"}, "go there", Sheet, false, true},
 		{"", []string{"tab"}, "only this lane; again, all lanes", Sheet, false, true},
+		{"", []string{"alt+w", "alt+c"}, "text: whole words, the same case", Sheet, false, true},
+		{"", []string{"alt+r"}, "text: a regular expression", Sheet, false, true},
 		{"", []string{"esc"}, "put everything back as it was", Sheet, false, true},
 		{Follow, []string{"enter"}, "follow the name, or the import, under the caret", Go, false, false},
 		{Definition, []string{"d"}, "go to the definition", Go, false, false},

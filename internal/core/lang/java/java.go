@@ -237,15 +237,17 @@ func (w *walker) typeParameters(n syntax.Node) {
 func (w *walker) method(n syntax.Node, kind facts.Kind) {
 	w.all(n.First("modifiers"))
 	d := w.begin(n, kind)
-	d.Type = w.typ(n.Child(fType))
 	id := w.Def(d)
-	w.In(facts.FunctionScope, place.Range{Start: d.At.End, End: n.Range().End}, id, func() {
+	// The type parameters stand before the name, and the result's type may be
+	// one of them.
+	w.In(facts.FunctionScope, place.Range{Start: d.Head.Start, End: n.Range().End}, id, func() {
 		w.typeParameters(n)
+		w.useType(n.Child(fType))
+		w.At(id).Type = w.typ(n.Child(fType))
 		w.parameters(n.Child(fParameters))
 		w.useType(n.First("throws"))
 		w.all(n.Child(fBody))
 	})
-	w.useType(n.Child(fType))
 }
 
 func (w *walker) parameters(list syntax.Node) {

@@ -37,5 +37,8 @@ public class Gateway<T extends Hut> { //@def Gateway @def T @use Hut
     }
 
     static Gateway<Hut> of(List<Hut> list) { return new Gateway<>(list); } //@def of @use Gateway @use Hut @def list @use list#2 @use Gateway#2
+    String text(Hut hut) { return hut.toString(); } //@outside toString
     void chain() { of(null).best.above(null); Gateway.of(null).highest(); } //@use of @use best @use Gateway @use of#2 @use highest
+    <R> R pick(R one, java.util.List<R> many) { return one; } //@def pick @def R @use R#2 @use R#3 @def one @use one#2
+    tarn.huts.Hut full() { return pick(best, null); } //@use Hut @use pick @use best
 }
