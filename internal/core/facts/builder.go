@@ -118,6 +118,12 @@ func (b *Builder) Use(name string, role Role, at place.Range, base ExprID) {
 	b.file.Uses = append(b.file.Uses, Use{Name: name, Role: role, At: at, Scope: b.scope, Base: base})
 }
 
+// Call adds a use that is called with so many arguments.
+func (b *Builder) Call(name string, at place.Range, base ExprID, arguments int) {
+	b.Use(name, Call, at, base)
+	b.file.Uses[len(b.file.Uses)-1].Arguments = arguments + 1
+}
+
 // Expr adds an expression in the present scope.
 func (b *Builder) Expr(e Expr) ExprID {
 	e.Scope = b.scope

@@ -90,6 +90,11 @@ type Def struct {
 	// Import is which entry of Imports brought the name in, counted from 1; 0
 	// for names that are defined here.
 	Import int
+	// Parameters counts the parameters of something that may be overloaded, from
+	// 1 for none; 0 if that is not known. The last of them may stand for any
+	// number if it is Variadic.
+	Parameters int
+	Variadic   bool
 	// Static is a member that belongs to the type rather than to its values.
 	Static bool
 }
@@ -113,6 +118,15 @@ type Use struct {
 	Scope ScopeID
 	// Base is the expression in front of it, as a in a.b, or none.
 	Base ExprID
+	// Arguments counts what it is called with, from 1 for none; 0 if it is not
+	// called, or that is not known.
+	Arguments int
+}
+
+// Takes says whether a call with so many arguments, counted as in
+// Use.Arguments, suits the definition, as far as is known.
+func (d *Def) Takes(arguments int) bool {
+	return d.Parameters == 0 || arguments == 0 || arguments == d.Parameters || d.Variadic && arguments >= d.Parameters-1
 }
 
 // Imported is one thing an import brings in.

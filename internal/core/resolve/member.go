@@ -179,3 +179,20 @@ func preferred(refs []ref, callable bool) []ref {
 	}
 	return kept
 }
+
+// fitting puts those overloads first that take so many arguments, counted as
+// in facts.Use.
+func fitting(refs []ref, arguments int) []ref {
+	if len(refs) < 2 || arguments == 0 {
+		return refs
+	}
+	var fit, others []ref
+	for _, r := range refs {
+		if r.def().Takes(arguments) {
+			fit = append(fit, r)
+		} else {
+			others = append(others, r)
+		}
+	}
+	return append(fit, others...)
+}

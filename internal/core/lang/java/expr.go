@@ -66,7 +66,13 @@ func (w *walker) invocation(n syntax.Node) {
 		base = w.expr(object)
 	}
 	w.useType(n.First("type_arguments"))
-	w.Use(id.Text(), facts.Call, id.Range(), base)
+	arguments := 0
+	for a := range n.Child(fArguments).NamedChildren() {
+		if t := a.Type(); t != "line_comment" && t != "block_comment" {
+			arguments++
+		}
+	}
+	w.Call(id.Text(), id.Range(), base, arguments)
 	w.all(n.Child(fArguments))
 }
 

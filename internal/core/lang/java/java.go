@@ -237,6 +237,16 @@ func (w *walker) typeParameters(n syntax.Node) {
 func (w *walker) method(n syntax.Node, kind facts.Kind) {
 	w.all(n.First("modifiers"))
 	d := w.begin(n, kind)
+	d.Parameters = 1
+	for p := range n.Child(fParameters).NamedChildren() {
+		switch p.Type() {
+		case "spread_parameter":
+			d.Variadic = true
+			d.Parameters++
+		case "formal_parameter":
+			d.Parameters++
+		}
+	}
 	id := w.Def(d)
 	// The type parameters stand before the name, and the result's type may be
 	// one of them.

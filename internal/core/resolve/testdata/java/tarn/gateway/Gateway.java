@@ -41,4 +41,9 @@ public class Gateway<T extends Hut> { //@def Gateway @def T @use Hut
     void chain() { of(null).best.above(null); Gateway.of(null).highest(); } //@use of @use best @use Gateway @use of#2 @use highest
     <R> R pick(R one, java.util.List<R> many) { return one; } //@def pick @def R @use R#2 @use R#3 @def one @use one#2
     tarn.huts.Hut full() { return pick(best, null); } //@use Hut @use pick @use best
+
+    void ring() { ring(1, "x"); ring(2); ring(); ring(1, "a", "b"); } //@def ring:none @use ring:two#2 @use ring:one#3 @use ring:none#4 @use ring:many#5
+    void ring(int times) { } //@def ring:one
+    void ring(int times, String tune) { } //@def ring:two
+    void ring(int times, String... tunes) { } //@def ring:many
 }
