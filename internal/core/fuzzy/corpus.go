@@ -44,6 +44,13 @@ func (c *Corpus) Add(text string, base int) {
 	c.items = append(c.items, it)
 }
 
+// Reserve makes room for so many texts more.
+func (c *Corpus) Reserve(texts int) {
+	const usual = 24 // bytes of a text
+	c.items = slices.Grow(c.items, texts)
+	c.arena = slices.Grow(c.arena, texts*usual)
+}
+
 // Len is the number of texts.
 func (c *Corpus) Len() int { return len(c.items) }
 

@@ -6,6 +6,7 @@ package index
 import (
 	"bytes"
 	"context"
+	"maps"
 	"slices"
 	"sync"
 
@@ -72,12 +73,38 @@ func SymbolsOf(path string, text []byte, f *facts.File) []Symbol {
 	return symbols
 }
 
+// Reserve makes room for so many symbols more, which saves moving those that
+// are there again and again.
+func (x *Index) Reserve(symbols int) {
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	x.entries = slices.Grow(x.entries, symbols)
+	x.corpus.Reserve(symbols)
+	if x.byName == nil {
+		x.files, x.byName = map[string]*file{}, make(map[string][]int32, symbols/2)
+	}
+}
+
 // Put takes in the symbols of a file in place of those it had.
 func (x *Index) Put(path string, symbols []Symbol) {
 	x.mu.Lock()
 	defer x.mu.Unlock()
+	x.put(path, symbols)
+}
+
+// PutAll is Put for many files, given by their paths, in the order of these.
+func (x *Index) PutAll(files map[string][]Symbol) {
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	for _, path := range slices.Sorted(maps.Keys(files)) {
+		x.put(path, files[path])
+	}
+}
+
+func (x *Index) put(path string, symbols []Symbol) {
 	f := x.file(path)
 	x.drop(f)
+	f.symbols = slices.Grow(f.symbols, len(symbols))
 	for i := range symbols {
 		f.symbols = append(f.symbols, x.add(&symbols[i], f.number))
 	}

@@ -39,6 +39,11 @@ func (w *Workspace) Remember(ctx context.Context, folder string) {
 	if m.known, err = store.Files(ctx); err != nil {
 		w.note(fmt.Sprintf("the index on disk is not used: %v", err))
 	}
+	symbols := 0
+	for _, k := range m.known {
+		symbols += len(k.Symbols)
+	}
+	w.symbols.Reserve(symbols)
 	w.memory = m
 }
 

@@ -62,15 +62,27 @@ func (w *Workspace) Read(ctx context.Context) error {
 func (w *Workspace) listed(batch []project.File, todo *queue) {
 	w.addFiles(batch)
 	var readable []project.File
+	recalled := map[string][]index.Symbol{}
 	for _, f := range batch {
 		if path.Base(f.Path) == "go.mod" {
 			w.addModule(f.Path)
 		}
-		if w.languages.Of(f.Path) != nil {
+		if w.languages.Of(f.Path) == nil {
+			continue
+		}
+		if symbols, ok := w.memory.recall(f); ok {
+			recalled[f.Path] = symbols
+		} else {
 			readable = append(readable, f)
 		}
 	}
-	w.advance(func(p *Progress) { p.Files += len(batch); p.Readable += len(readable) })
+	w.symbols.PutAll(recalled)
+	w.advance(func(p *Progress) {
+		p.Files += len(batch)
+		p.Readable += len(readable) + len(recalled)
+		p.Read += len(recalled)
+		p.Symbols = w.symbols.Len()
+	})
 	todo.add(readable)
 }
 
@@ -142,10 +154,6 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 			err = fmt.Errorf("reading %s failed: %v", f.Path, r)
 		}
 	}()
-	if symbols, ok := w.memory.recall(f); ok {
-		w.symbols.Put(f.Path, symbols)
-		return false, nil
-	}
 	doc, err := w.loadText(f.Path)
 	if err != nil {
 		return false, err
