@@ -97,7 +97,11 @@ func (m *Model) tooSmall() string {
 	words := "This window is " + strconv.Itoa(m.width) + " columns by " + strconv.Itoa(m.height) +
 		" rows. Rook Trail needs " + strconv.Itoa(leastWidth) + " by " + strconv.Itoa(leastHeight) + "."
 	lines := ink.Wrap(words, m.width)
-	return strings.Join(lines[:min(len(lines), m.height)], "\n")
+	lines = lines[:min(len(lines), m.height)]
+	for i, l := range lines {
+		lines[i] = ink.Fit(l, m.width)
+	}
+	return strings.Join(lines, "\n")
 }
 
 // body draws what lies between the top line and the message line.

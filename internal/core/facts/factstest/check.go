@@ -51,6 +51,24 @@ func Check(f *facts.File, length int) error {
 	return nil
 }
 
+// Outline reads a text and writes each of its symbols on a line: kind,
+// qualified name, head, and comment, with bars between.
+func Outline(t *testing.T, l *lang.Language, text string) (f *facts.File, lines []string) {
+	t.Helper()
+	f, err := l.Facts(context.Background(), []byte(text))
+	if err == nil {
+		err = Check(f, len(text))
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, id := range f.Symbols() {
+		d := f.Defs[id]
+		lines = append(lines, fmt.Sprintf("%s %s | %s | %s", d.Kind, d.Qualified(), d.Head.In([]byte(text)), d.Doc.In([]byte(text))))
+	}
+	return f, lines
+}
+
 // Fuzz is the body of a fuzz test of a language: whatever the text, the facts
 // hold together.
 func Fuzz(f *testing.F, l *lang.Language, seeds ...string) {

@@ -2,7 +2,6 @@ package golang_test
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"testing"
 
@@ -39,14 +38,7 @@ const (
 `
 
 func TestOutline(t *testing.T) {
-	f, err := golang.Language.Facts(context.Background(), []byte(sample))
-	require.NoError(t, err)
-	require.NoError(t, factstest.Check(f, len(sample)))
-	var lines []string
-	for _, id := range f.Symbols() {
-		d := f.Defs[id]
-		lines = append(lines, fmt.Sprintf("%s %s | %s | %s", d.Kind, d.Qualified(), d.Head.In([]byte(sample)), d.Doc.In([]byte(sample))))
-	}
+	f, lines := factstest.Outline(t, golang.Language, sample)
 	assert.Equal(t, []string{
 		"struct Roster | type Roster struct  | // Roster knows.",
 		"field Roster.teams | teams []Team | // who there is",

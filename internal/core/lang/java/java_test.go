@@ -2,7 +2,6 @@ package java_test
 
 import (
 	"context"
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -32,14 +31,7 @@ public final class Radio<T> extends Device implements Runnable {
 `
 
 func TestOutline(t *testing.T) {
-	f, err := java.Language.Facts(context.Background(), []byte(sample))
-	require.NoError(t, err)
-	require.NoError(t, factstest.Check(f, len(sample)))
-	var lines []string
-	for _, id := range f.Symbols() {
-		d := f.Defs[id]
-		lines = append(lines, fmt.Sprintf("%s %s | %s | %s", d.Kind, d.Qualified(), d.Head.In([]byte(sample)), d.Doc.In([]byte(sample))))
-	}
+	f, lines := factstest.Outline(t, java.Language, sample)
 	assert.Equal(t, []string{
 		"class Radio | public final class Radio<T> extends Device implements Runnable | /** Listens. */",
 		"constant Radio.TRIES | static final int TRIES = 3, more[] = {1}; | // How often.",

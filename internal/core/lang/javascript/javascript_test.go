@@ -2,7 +2,6 @@ package javascript_test
 
 import (
 	"context"
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -33,33 +32,26 @@ namespace Deep { export function inside() {} }
 `
 
 func TestOutline(t *testing.T) {
-	f, err := javascript.TypeScript.Facts(context.Background(), []byte(sample))
-	require.NoError(t, err)
-	require.NoError(t, factstest.Check(f, len(sample)))
-	var lines []string
-	for _, id := range f.Symbols() {
-		d := f.Defs[id]
-		lines = append(lines, fmt.Sprintf("%s %s | %s", d.Kind, d.Qualified(), d.Head.In([]byte(sample))))
-	}
+	_, lines := factstest.Outline(t, javascript.TypeScript, sample)
 	assert.Equal(t, []string{
-		"class Client | export default class Client<T> extends base.Thing implements Closer",
-		"property Client.shared | static shared = 1",
-		"property Client.#hidden | #hidden: T",
-		"constructor Client.constructor | constructor(readonly url: string)",
-		"property Client.url | readonly url: string",
-		"property Client.open | get open(): boolean",
-		"method Client.send | send = async (x: T) =>",
-		"interface Closer | export interface Closer",
-		"method Closer.close | close(): void",
-		"property Closer.at | at?: { line: number }",
-		"property at.line | line: number",
-		"enum Level | export enum Level",
-		"enum member Level.Low | Low = 1",
-		"enum member Level.High | High",
-		"type Pair | export type Pair<K, V> = [K, V];",
-		"function make | export const make = (url: string): Client<Level> =>",
-		"constant p | p", "constant r | r", "constant rest | rest",
-		"function Deep.inside | export function inside()",
+		"class Client | export default class Client<T> extends base.Thing implements Closer | /** Talks. */",
+		"property Client.shared | static shared = 1 | ",
+		"property Client.#hidden | #hidden: T | ",
+		"constructor Client.constructor | constructor(readonly url: string) | ",
+		"property Client.url | readonly url: string | ",
+		"property Client.open | get open(): boolean | ",
+		"method Client.send | send = async (x: T) => | ",
+		"interface Closer | export interface Closer | ",
+		"method Closer.close | close(): void | ",
+		"property Closer.at | at?: { line: number } | ",
+		"property at.line | line: number | ",
+		"enum Level | export enum Level | ",
+		"enum member Level.Low | Low = 1 | ",
+		"enum member Level.High | High | ",
+		"type Pair | export type Pair<K, V> = [K, V]; | ",
+		"function make | export const make = (url: string): Client<Level> => | // Makes one.",
+		"constant p | p | ", "constant r | r | ", "constant rest | rest | ",
+		"function Deep.inside | export function inside() | ",
 	}, lines)
 }
 

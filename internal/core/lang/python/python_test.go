@@ -2,7 +2,6 @@ package python_test
 
 import (
 	"context"
-	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -44,14 +43,7 @@ async def load(path):
 `
 
 func TestOutline(t *testing.T) {
-	f, err := python.Language.Facts(context.Background(), []byte(sample))
-	require.NoError(t, err)
-	require.NoError(t, factstest.Check(f, len(sample)))
-	var lines []string
-	for _, id := range f.Symbols() {
-		d := f.Defs[id]
-		lines = append(lines, fmt.Sprintf("%s %s | %s | %s", d.Kind, d.Qualified(), d.Head.In([]byte(sample)), d.Doc.In([]byte(sample))))
-	}
+	_, lines := factstest.Outline(t, python.Language, sample)
 	assert.Equal(t, []string{
 		"constant STEEP | STEEP: int = 55 | # How steep is too steep.",
 		"class Slope | class Slope(Base, metaclass=Meta) | \"\"\"A slope.\"\"\"",

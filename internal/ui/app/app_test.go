@@ -1,0 +1,222 @@
+package app
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/charmbracelet/colorprofile"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/ink"
+)
+
+// program is the model with its commands carried out as they come.
+type program struct {
+	t        *testing.T
+	model    *Model
+	messages chan tea.Msg
+	ws       *workspace.Workspace
+}
+
+const rosterCode = `package dispatch
+
+// Team goes out.
+type Team struct{ Name string }
+
+func assign(t Team) string { return label(t) }
+
+func label(t Team) string {
+	return t.Name
+}
+`
+
+func begin(t *testing.T, start place.Place) *program {
+	root, err := filepath.EvalSymlinks(t.TempDir())
+	require.NoError(t, err)
+	for name, text := range map[string]string{
+		"README.md": "# tarn\n\nThe first page.\n", "dispatch/roster.go": rosterCode,
+		"store/store.go": "package store\n\n// Save keeps.\nfunc Save() {}\n",
+		"a.py":           "class A:\n    def ring(self): pass\n\nclass B:\n    def ring(self): pass\n", "use.py": "def f(x):\n    x.ring()\n    nothing()\n",
+	} {
+		p := filepath.Join(root, name)
+		require.NoError(t, os.MkdirAll(filepath.Dir(p), 0o755))
+		require.NoError(t, os.WriteFile(p, []byte(text), 0o644))
+	}
+	ws := workspace.New(root)
+	require.NoError(t, ws.Read(context.Background()))
+	m, err := New(ws, start, "plain")
+	require.NoError(t, err)
+	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}
+	p.run(m.Init())
+	p.send(tea.WindowSizeMsg{Width: 120, Height: 30})
+	return p
+}
+
+// run carries out a command beside the test, as Bubble Tea does.
+func (p *program) run(cmd tea.Cmd) {
+	if cmd == nil {
+		return
+	}
+	go func() {
+		switch msg := cmd().(type) {
+		case nil:
+		case tea.BatchMsg:
+			for _, c := range msg {
+				p.run(c)
+			}
+		default:
+			p.messages <- msg
+		}
+	}()
+}
+
+func (p *program) send(msg tea.Msg) {
+	_, cmd := p.model.Update(msg)
+	p.run(cmd)
+	p.view() // a view must be possible at any time
+}
+
+// press sends keys: names, or text to type behind an equals sign.
+func (p *program) press(keys ...string) *program {
+	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd}
+	for _, k := range keys {
+		if text, ok := strings.CutPrefix(k, "="); ok {
+			for _, r := range text {
+				p.send(tea.KeyPressMsg{Code: r, Text: string(r)})
+			}
+			continue
+		}
+		if code, ok := special[k]; ok {
+			p.send(tea.KeyPressMsg{Code: code})
+			continue
+		}
+		p.send(tea.KeyPressMsg{Code: []rune(k)[0], Text: k})
+	}
+	return p
+}
+
+var escapes = regexp.MustCompile("\x1b\\[[0-9;]*m")
+
+func (p *program) view() string { return escapes.ReplaceAllString(p.model.View().Content, "") }
+
+// see takes messages until all of the texts are on the screen.
+func (p *program) see(texts ...string) *program {
+	p.t.Helper()
+	return p.until(func(view string) bool {
+		for _, text := range texts {
+			if !strings.Contains(view, text) {
+				return false
+			}
+		}
+		return true
+	}, strings.Join(texts, ", "))
+}
+
+func (p *program) until(holds func(view string) bool, what string) *program {
+	p.t.Helper()
+	for end := time.After(20 * time.Second); !holds(p.view()); {
+		select {
+		case msg := <-p.messages:
+			p.send(msg)
+		case <-end:
+			p.t.Fatalf("never saw %s in\n%s", what, p.view())
+		}
+	}
+	return p
+}
+
+func TestFindFollowAndComeBack(t *testing.T) {
+	p := begin(t, place.Place{})
+	p.see("README.md", "Space finds a file", "[README.md 1]")
+	p.press("space", "=assign").see("function  assign", "func assign(t Team) string").press("enter").see("dispatch ▸ roster.go ▸ assign", "── [assign roster.go 6]")
+	p.press("end", "=hhhhh", "enter").see("[label 8]", "return t.Name")
+	p.press("b").see("[assign roster.go 6]").press("space", "=store.go", "enter").see("store ▸ store.go", "─┬─ [store.go 1]")
+	p.press("b").see("[assign roster.go 6]").press("F").see("ways on from roster.go 6").press("down").see("return t.Name").press("esc").see("[assign roster.go 6]", "line 6")
+	p.press("F", "down", "enter").see("[label 8]")
+	p.press("f").see("the trail does not lead on from here")
+	p.press("b", "b").see("[README.md 1]").press("b").see("the trail begins here")
+}
+
+func TestKeysPressedOnTheWayAreKept(t *testing.T) {
+	p := begin(t, place.Place{Path: "README.md"})
+	p.see("[README.md 1]")
+	p.press("space", "=label", "enter", "j", "k", "b", "space", "=store.go", "enter", "j")
+	p.see("store ▸ store.go", "line 2 column 1", "─┬─ [store.go 1]")
+}
+
+func TestNamesThatNothingDecides(t *testing.T) {
+	p := begin(t, place.Place{Path: "use.py", Line: 2, Col: 8})
+	p.see("2 candidates", "by name").press("d").see("ring by name: 2 definitions share it", "A.ring", "B.ring")
+	p.press("down").see("line 5 column 9").press("esc").see("use.py", "line 2 column 8")
+	p.press("d").see("A.ring").press("enter").see("[ring a.py 2]")
+	p.press("b", "j", "d").see("nothing in this project defines nothing")
+}
+
+func TestMessagesGoWithTheNextKey(t *testing.T) {
+	p := begin(t, place.Place{Path: "README.md"})
+	p.see("[README.md 1]").press("x").see("x does nothing here")
+	p.press("j").until(func(v string) bool { return !strings.Contains(v, "does nothing") }, "the message gone")
+	p.press("q").see("press q once more").press("j", "q").see("press q once more")
+	_, cmd := p.model.Update(tea.KeyPressMsg{Code: 'q', Text: "q"})
+	require.NotNil(t, cmd)
+	assert.IsType(t, tea.QuitMsg{}, cmd())
+}
+
+func TestEverySizeHasAView(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
+	p.see("[roster.go 6]")
+	for _, keys := range [][]string{nil, {"space", "=label"}, {"esc", "?"}, {"esc"}} {
+		p.press(keys...)
+		for width := 1; width < 220; width += 7 {
+			for height := 1; height < 60; height += 3 {
+				p.send(tea.WindowSizeMsg{Width: width, Height: height})
+				rows := strings.Split(p.view(), "\n")
+				require.LessOrEqual(t, len(rows), height, "%dx%d", width, height)
+				for _, r := range rows {
+					require.LessOrEqual(t, ink.Width(r), width, "%dx%d: %s", width, height, r)
+				}
+			}
+		}
+	}
+	p.send(tea.WindowSizeMsg{Width: 20, Height: 5})
+	p.see("This window is 20")
+}
+
+func TestAFileThatIsGone(t *testing.T) {
+	p := begin(t, place.Place{Path: "store/store.go"})
+	p.see("[store.go 1]").press("space", "=label", "enter").see("[label")
+	require.NoError(t, os.Remove(p.ws.Absolute("store/store.go")))
+	p.press("b").see("store.go cannot be opened: it is not there any more", "[store.go 1]").press("f").see("return t.Name")
+	p.press("space", "=store.go", "enter").see("cannot be opened").press("esc").see("return t.Name")
+}
+
+func TestPalettes(t *testing.T) {
+	var c colors
+	require.NoError(t, c.fix(""))
+	for _, step := range []struct {
+		profile colorprofile.Profile
+		dark    bool
+		want    string
+	}{
+		{colorprofile.TrueColor, true, "peat"}, {colorprofile.TrueColor, false, "chalk"}, {colorprofile.ANSI256, false, "chalk"},
+		{colorprofile.ANSI, true, "sixteen"}, {colorprofile.ASCII, true, "plain"},
+	} {
+		c.profile(step.profile)
+		c.dark(step.dark)
+		assert.Equal(t, step.want, c.use.Name)
+	}
+	c.profile(colorprofile.TrueColor)
+	assert.Equal(t, "chalk", c.toggle())
+	c.dark(true)
+	assert.Equal(t, "chalk", c.use.Name, "what was asked for stays")
+	assert.Error(t, c.fix("slate"))
+}

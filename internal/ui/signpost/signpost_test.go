@@ -1,0 +1,67 @@
+package signpost
+
+import (
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
+
+func drawn(m *Model, width int) string {
+	return clean.ReplaceAllString(strings.Join(m.Rows(width, 20, &palette.Plain), "\n"), "")
+}
+
+func about(certainty resolve.Certainty, spots int) workspace.Description {
+	a := resolve.Answer{Path: "dispatch/roster.go", Name: "Assign", Container: "Roster", Kind: facts.Method, Certainty: certainty}
+	d := workspace.Description{Best: workspace.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Doc: "Gives it to the nearest.\n\nOr fails."}
+	d.Name = "Assign"
+	return d
+}
+
+func TestWhatItSays(t *testing.T) {
+	var m Model
+	m.Show(about(resolve.Inferred, 1), false)
+	for _, want := range []string{"Assign", "method", "func (r *Roster) Assign(c Callout,", "Gives it to the nearest.", "Or fails.", "d  definition  roster.go 42", "inferred: by the rules"} {
+		assert.Contains(t, drawn(&m, 44), want)
+	}
+	m.Show(about(resolve.ByName, 7), false)
+	assert.Contains(t, drawn(&m, 44), "d  definition  7 candidates")
+	assert.Contains(t, drawn(&m, 44), "by name")
+	assert.Contains(t, clean.ReplaceAllString(m.Line(100, &palette.Plain), ""), "7 candidates, by name")
+	m.Show(about(resolve.Inferred, 1), true)
+	assert.Contains(t, drawn(&m, 44), "you are inside")
+	assert.NotContains(t, drawn(&m, 44), "d  definition", "there is no way where no name is")
+
+	here := about(resolve.Inferred, 1)
+	here.Here = true
+	m.Show(here, false)
+	assert.Contains(t, drawn(&m, 44), "it is defined here")
+	m.Show(workspace.Description{Result: resolve.Result{Name: "Println", Outside: "fmt"}}, false)
+	assert.Contains(t, drawn(&m, 50), "belongs to fmt, outside this project")
+	m.Show(workspace.Description{}, false)
+	m.File("roster.go", "120 lines")
+	assert.Contains(t, drawn(&m, 44), "120 lines")
+}
+
+func TestItKeepsToItsWidth(t *testing.T) {
+	d := about(resolve.Inferred, 1)
+	d.Signature = strings.Repeat("func(averylongnamewithoutanyblank", 9) + "\x1b[31m"
+	d.Doc = strings.Repeat("words ", 200) + strings.Repeat("x", 200)
+	var m Model
+	m.Show(d, false)
+	for width := 12; width < 60; width++ {
+		for _, r := range strings.Split(drawn(&m, width), "\n") {
+			assert.Equal(t, width, ink.Width(r))
+		}
+		assert.Equal(t, width+30, ink.Width(clean.ReplaceAllString(m.Line(width+30, &palette.Plain), "")))
+	}
+}
