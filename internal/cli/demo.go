@@ -34,7 +34,7 @@ made at DIR, which must not exist or be empty, and stays.`,
 			if err != nil {
 				return fmt.Errorf("opening the demo: %w", err)
 			}
-			return showScreen(cmd, root, place.Place{}, *colors)
+			return showScreen(cmd, root, place.Place{}, *colors, "") // a new place each time
 		},
 	}
 	cmd.Flags().StringVar(&keep, "keep", "", "make the demo at `DIR` and leave it there")

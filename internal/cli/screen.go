@@ -25,11 +25,12 @@ func runScreen(cmd *cobra.Command, target, colors string) error {
 	if err != nil {
 		return err
 	}
-	return showScreen(cmd, root, start, colors)
+	return showScreen(cmd, root, start, colors, indexFolder())
 }
 
-// showScreen runs the full-screen program until one leaves it.
-func showScreen(cmd *cobra.Command, root string, start place.Place, colors string) error {
+// showScreen runs the full-screen program until one leaves it. The index is
+// kept in a folder of indexes, unless that is "".
+func showScreen(cmd *cobra.Command, root string, start place.Place, colors, indexes string) error {
 	if !isTerminal(cmd.OutOrStdout()) || !isTerminal(cmd.InOrStdin()) {
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
@@ -50,7 +51,9 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors strin
 				program.Kill()
 			}
 		}()
-		ws.Remember(ctx, indexFolder())
+		if indexes != "" {
+			ws.Remember(ctx, indexes)
+		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
 			ws.Watch(ctx)
 		}

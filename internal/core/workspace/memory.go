@@ -44,6 +44,8 @@ func (w *Workspace) Remember(ctx context.Context, folder string) {
 		symbols += len(k.Symbols)
 	}
 	w.symbols.Reserve(symbols)
+	w.mu.Lock()
+	defer w.mu.Unlock()
 	w.memory = m
 }
 
@@ -53,6 +55,8 @@ func (w *Workspace) note(words string) {
 
 // Close ends the use of the index on disk.
 func (w *Workspace) Close() error {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
 	if w.memory == nil {
 		return nil
 	}
