@@ -30,13 +30,14 @@ func buildAndRun(m *testing.M) int {
 	}
 	defer os.RemoveAll(dir)
 	program = filepath.Join(dir, "rooktrail")
-	if err := os.Setenv("XDG_CACHE_HOME", filepath.Join(dir, "cache")); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		return 1
-	}
 	// As the tests themselves are built, so that the C parts are built only once.
 	if out, err := exec.Command("go", "build", "-race", "-o", program, "rooktrail/cmd/rooktrail").CombinedOutput(); err != nil {
 		fmt.Fprintf(os.Stderr, "building the program: %v\n%s", err, out)
+		return 1
+	}
+	// Only now: the build has its cache there, too.
+	if err := os.Setenv("XDG_CACHE_HOME", filepath.Join(dir, "cache")); err != nil {
+		fmt.Fprintln(os.Stderr, err)
 		return 1
 	}
 	return m.Run()

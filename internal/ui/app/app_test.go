@@ -137,7 +137,7 @@ func (p *program) until(holds func(view string) bool, what string) *program {
 func TestFindFollowAndComeBack(t *testing.T) {
 	p := begin(t, place.Place{})
 	p.see("README.md", "Space finds a file", "[README.md 1]")
-	p.press("space", "=assign").see("function  assign", "func assign(t Team) string").press("enter").see("dispatch ▸ roster.go ▸ assign", "── [assign roster.go 6]")
+	p.press("space", "=assign").see("symbols  1", "func assign(t Team) string").press("enter").see("dispatch ▸ roster.go ▸ assign", "── [assign roster.go 6]")
 	p.press("end", "=hhhhh", "enter").see("[label 8]", "return t.Name")
 	p.press("b").see("[assign roster.go 6]").press("space", "=store.go", "enter").see("store ▸ store.go", "─┬─ [store.go 1]")
 	p.press("b").see("[assign roster.go 6]").press("F").see("ways on from roster.go 6").press("down").see("return t.Name").press("esc").see("[assign roster.go 6]", "line 6")
@@ -176,8 +176,8 @@ func TestEverySizeHasAView(t *testing.T) {
 	p.see("[roster.go 6]")
 	for _, keys := range [][]string{nil, {"space", "=label"}, {"esc", "?"}, {"esc"}} {
 		p.press(keys...)
-		for width := 1; width < 220; width += 7 {
-			for height := 1; height < 60; height += 3 {
+		for width := 1; width < 220; width += 31 {
+			for height := 1; height < 60; height += 11 {
 				p.send(tea.WindowSizeMsg{Width: width, Height: height})
 				rows := strings.Split(p.view(), "\n")
 				require.LessOrEqual(t, len(rows), height, "%dx%d", width, height)
