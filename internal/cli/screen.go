@@ -88,7 +88,7 @@ func openTarget(target string) (root string, start place.Place, err error) {
 	if err != nil {
 		at = place.Split(target)
 		if info, err = os.Stat(at.Path); err != nil {
-			return "", start, fmt.Errorf("opening %s: %w", at.Path, pathless(err))
+			return "", start, fmt.Errorf("opening %s: %w", at.Path, project.WithoutPath(err))
 		}
 	}
 	if info.IsDir() {
@@ -107,15 +107,6 @@ func openTarget(target string) (root string, start place.Place, err error) {
 	}
 	at.Path = project.Relative(root, abs)
 	return root, at, nil
-}
-
-// pathless leaves the path out of an error that is told with it.
-func pathless(err error) error {
-	var p *os.PathError
-	if errors.As(err, &p) {
-		return p.Err
-	}
-	return err
 }
 
 // findRoot is the root of the project for the commands that print: the folder

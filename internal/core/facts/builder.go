@@ -33,9 +33,6 @@ func NewBuilder(language string, length int) *Builder {
 // Scope is the scope the walk is in.
 func (b *Builder) Scope() ScopeID { return b.scope }
 
-// Inside is the definition the walk is in, or NoDef.
-func (b *Builder) Inside() DefID { return b.inside }
-
 // SetPackage notes the name of the file's package.
 func (b *Builder) SetPackage(name string) { b.file.Package = name }
 

@@ -49,24 +49,24 @@ func CheckFolder(dir string) (string, error) {
 		return "", fmt.Errorf("opening %s: %w", dir, err)
 	}
 	if abs, err = filepath.EvalSymlinks(abs); err != nil {
-		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+		return "", fmt.Errorf("opening %s: %w", dir, WithoutPath(err))
 	}
 	f, err := os.Open(abs)
 	if err != nil {
-		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+		return "", fmt.Errorf("opening %s: %w", dir, WithoutPath(err))
 	}
 	defer f.Close()
 	if info, err := f.Stat(); err != nil || !info.IsDir() {
 		return "", fmt.Errorf("opening %s: %w", dir, ErrNoFolder)
 	}
 	if _, err := f.Readdirnames(1); err != nil && errors.Is(err, os.ErrPermission) {
-		return "", fmt.Errorf("opening %s: %w", dir, unwrapPath(err))
+		return "", fmt.Errorf("opening %s: %w", dir, WithoutPath(err))
 	}
 	return abs, nil
 }
 
-// unwrapPath leaves the path out of an error that will be told with it.
-func unwrapPath(err error) error {
+// WithoutPath leaves the path out of an error that will be told with it.
+func WithoutPath(err error) error {
 	var p *os.PathError
 	if errors.As(err, &p) {
 		return p.Err

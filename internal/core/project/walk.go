@@ -27,7 +27,7 @@ func (l *lister) walk(dir string, rules []gitignore.Pattern) error {
 	if err != nil {
 		l.report.Unreadable++
 		if dir == "" {
-			return fmt.Errorf("listing %s: %w", l.root, unwrapPath(err))
+			return fmt.Errorf("listing %s: %w", l.root, WithoutPath(err))
 		}
 		return nil
 	}

@@ -37,10 +37,6 @@ func NewWatcher(root string) *Watcher {
 	return w
 }
 
-// Polls says that the system does not tell of changes, so that they are only
-// noticed after a few seconds.
-func (w *Watcher) Polls() bool { return w.system == nil }
-
 // Add watches more folders, given relative to the root. Folders that are
 // watched already cost nothing.
 func (w *Watcher) Add(folders []string) {

@@ -225,7 +225,6 @@ type ref struct {
 
 func (r ref) ok() bool                   { return r.src != nil }
 func (r ref) def() *facts.Def            { return &r.src.Defs[r.id] }
-func (r ref) is(o ref) bool              { return r.src == o.src && r.id == o.id }
 func (s *source) ref(id facts.DefID) ref { return ref{s, id} }
 
 // found is what a look-up came to: definitions, or whole modules (files or

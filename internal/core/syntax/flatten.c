@@ -16,7 +16,7 @@ static bool append(rt_node **nodes, uint32_t *len, uint32_t *room, const TSTreeC
   n->next = 0;
   n->symbol = ts_node_symbol(node);
   n->field = (uint8_t)ts_tree_cursor_current_field_id(cursor);
-  n->flags = (ts_node_is_named(node) ? RT_NAMED : 0) | (ts_node_is_missing(node) ? RT_MISSING : 0);
+  n->flags = ts_node_is_named(node) ? RT_NAMED : 0;
   return true;
 }
 

@@ -30,7 +30,6 @@ extern uint16_t ts_node_symbol(TSNode) __attribute__((weak));
 extern uint32_t ts_node_start_byte(TSNode) __attribute__((weak));
 extern uint32_t ts_node_end_byte(TSNode) __attribute__((weak));
 extern bool ts_node_is_named(TSNode) __attribute__((weak));
-extern bool ts_node_is_missing(TSNode) __attribute__((weak));
 
 /* One node of a flattened tree. next is the index just behind the node's last
  * descendant, so that a node's children are found without pointers. */
@@ -43,7 +42,7 @@ typedef struct {
   uint8_t flags;
 } rt_node;
 
-enum { RT_NAMED = 1, RT_MISSING = 2 };
+enum { RT_NAMED = 1 };
 
 /* rt_flatten writes the tree under root in preorder into a new array, which
  * the caller frees, and returns the number of nodes; 0 if memory ran out or

@@ -14,10 +14,7 @@ type Node struct {
 	index uint32
 }
 
-const (
-	flagNamed   = 1
-	flagMissing = 2
-)
+const flagNamed = 1
 
 // OK says that there is a node.
 func (n Node) OK() bool { return n.tree != nil }
@@ -41,9 +38,6 @@ func (n Node) Type() string {
 // Named says that the node stands for a rule of the grammar rather than for a
 // word or sign of the language.
 func (n Node) Named() bool { return n.tree != nil && n.flat().flags&flagNamed != 0 }
-
-// Missing says that the parser put the node in to go on in broken syntax.
-func (n Node) Missing() bool { return n.tree != nil && n.flat().flags&flagMissing != 0 }
 
 // Range is where the node stands in the text.
 func (n Node) Range() place.Range {

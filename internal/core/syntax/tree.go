@@ -123,6 +123,3 @@ func flatten(root *sitter.Node) ([]flatNode, error) {
 
 // Root is the node of the whole file.
 func (t *Tree) Root() Node { return Node{t, 0} }
-
-// Text is what was parsed.
-func (t *Tree) Text() []byte { return t.text }
