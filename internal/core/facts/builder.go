@@ -14,6 +14,8 @@ type Builder struct {
 	scope  ScopeID
 	inside DefID
 	named  map[scopedName]DefID // the first definition of each name in each scope
+	// sections wait until all scopes are known.
+	sections []Def
 }
 
 type scopedName struct {
@@ -51,6 +53,23 @@ func (b *Builder) In(kind ScopeKind, at place.Range, owner DefID, walk func()) {
 	b.file.Scopes = append(b.file.Scopes, Scope{Kind: kind, Parent: scope, At: at, Owner: owner})
 	walk()
 	b.scope, b.inside = scope, inside
+}
+
+// Open begins a scope inside a definition whose end is not known yet; Shut ends
+// it. Scopes are shut in the reverse order of opening.
+func (b *Builder) Open(kind ScopeKind, start uint32, owner DefID) ScopeID {
+	s := ScopeID(len(b.file.Scopes))
+	b.file.Scopes = append(b.file.Scopes, Scope{Kind: kind, Parent: b.scope, At: place.Range{Start: start, End: start}, Owner: owner})
+	b.file.Defs[owner].Body = s
+	b.scope, b.inside = s, owner
+	return s
+}
+
+// Shut ends a scope that Open began.
+func (b *Builder) Shut(scope ScopeID, end uint32) {
+	s := &b.file.Scopes[scope]
+	s.At.End = end
+	b.scope, b.inside = s.Parent, b.file.Defs[s.Owner].Parent
 }
 
 // Inner calls walk inside a scope that exists already, as when the members of
@@ -110,6 +129,27 @@ func (b *Builder) Defined(scope ScopeID, name string) DefID {
 	return NoDef
 }
 
+// Known returns the first definition of the name in the present scope or in
+// the blocks around it, up to the function, type or file they stand in; NoDef
+// if there is none.
+func (b *Builder) Known(name string) DefID {
+	for s := b.scope; ; s = b.file.Scopes[s].Parent {
+		if id := b.Defined(s, name); id != NoDef || b.file.Scopes[s].Kind != BlockScope {
+			return id
+		}
+	}
+}
+
+// Visible returns the first definition of the name in the innermost scope that
+// has one, from the present scope outwards; NoDef if there is none.
+func (b *Builder) Visible(name string) DefID {
+	for s := b.scope; ; s = b.file.Scopes[s].Parent {
+		if id := b.Defined(s, name); id != NoDef || s == 0 {
+			return id
+		}
+	}
+}
+
 // Use adds a use in the present scope.
 func (b *Builder) Use(name string, role Role, at place.Range, base ExprID) {
 	b.file.Uses = append(b.file.Uses, Use{Name: name, Role: role, At: at, Scope: b.scope, Base: base})
@@ -134,9 +174,89 @@ func (b *Builder) Import(i Imported) int {
 	return len(b.file.Imports)
 }
 
+// Embed takes in the facts of another language, read from a part of the text
+// that begins at offset. What it defines on its outermost level is defined in
+// the present scope.
+func (b *Builder) Embed(f *File, offset uint32) {
+	scopes, defs, exprs, imports := ScopeID(len(b.file.Scopes))-1, DefID(len(b.file.Defs)), ExprID(len(b.file.Exprs))-1, len(b.file.Imports)
+	shift := func(r place.Range) place.Range {
+		if r == (place.Range{}) {
+			return r
+		}
+		return place.Range{Start: r.Start + offset, End: r.End + offset}
+	}
+	scope := func(s ScopeID) ScopeID {
+		if s == 0 {
+			return b.scope
+		}
+		return s + scopes
+	}
+	expr := func(e ExprID) ExprID {
+		if e == NoExpr {
+			return e
+		}
+		return e + exprs
+	}
+	def := func(d DefID) DefID {
+		if d == NoDef {
+			return b.inside
+		}
+		return d + defs
+	}
+	for _, s := range f.Scopes[1:] {
+		s.Parent, s.At = scope(s.Parent), shift(s.At)
+		if s.Owner != NoDef {
+			s.Owner += defs
+		}
+		b.file.Scopes = append(b.file.Scopes, s)
+	}
+	for _, d := range f.Defs {
+		d.At, d.Full, d.Head, d.Doc = shift(d.At), shift(d.Full), shift(d.Head), shift(d.Doc)
+		d.Scope, d.Parent = scope(d.Scope), def(d.Parent)
+		d.Type, d.Init = expr(d.Type), expr(d.Init)
+		if d.Body != 0 {
+			d.Body += scopes
+		}
+		if d.From != 0 {
+			d.From += offset
+		}
+		if d.Import != 0 {
+			d.Import += imports
+		}
+		d.Supers = slices.Clone(d.Supers)
+		for i := range d.Supers {
+			d.Supers[i] = expr(d.Supers[i])
+		}
+		b.file.Defs = append(b.file.Defs, d)
+	}
+	for _, u := range f.Uses {
+		u.At, u.Scope, u.Base = shift(u.At), scope(u.Scope), expr(u.Base)
+		b.file.Uses = append(b.file.Uses, u)
+	}
+	for _, i := range f.Imports {
+		i.At = shift(i.At)
+		b.file.Imports = append(b.file.Imports, i)
+	}
+	for _, e := range f.Exprs[1:] {
+		e.Base, e.Scope, e.At = expr(e.Base), scope(e.Scope), shift(e.At)
+		e.Args = slices.Clone(e.Args)
+		for i := range e.Args {
+			e.Args[i] = expr(e.Args[i])
+		}
+		b.file.Exprs = append(b.file.Exprs, e)
+	}
+}
+
+// Section adds a section: its title, and all of the comment that sets it
+// apart. Sections are added in their order in the text.
+func (b *Builder) Section(title string, at, full place.Range) {
+	b.sections = append(b.sections, Def{Name: title, Kind: Section, Parent: NoDef, At: at, Full: full, Head: at})
+}
+
 // File puts the facts in order and hands them over; the Builder is then spent.
 func (b *Builder) File() *File {
 	b.sortScopes()
+	b.placeSections()
 	b.sortDefs()
 	slices.SortStableFunc(b.file.Uses, func(x, y Use) int { return cmp.Compare(x.At.Start, y.At.Start) })
 	return &b.file
@@ -166,6 +286,26 @@ func (b *Builder) sortScopes() {
 	}
 	for i := range f.Exprs {
 		f.Exprs[i].Scope = ScopeID(renamed[f.Exprs[i].Scope])
+	}
+}
+
+// placeSections puts each section into the innermost scope around it, which
+// takes one pass over the scopes, as they nest and are in order.
+func (b *Builder) placeSections() {
+	f := &b.file
+	open, next := []ScopeID{0}, 1
+	for _, d := range b.sections {
+		for ; next < len(f.Scopes) && f.Scopes[next].At.Start <= d.At.Start; next++ {
+			open = append(open, ScopeID(next))
+		}
+		for len(open) > 1 && f.Scopes[open[len(open)-1]].At.End < d.At.End {
+			open = open[:len(open)-1]
+		}
+		d.Scope = open[len(open)-1]
+		if owner := f.Scopes[d.Scope].Owner; owner != NoDef {
+			d.Parent = owner
+		}
+		f.Defs = append(f.Defs, d)
 	}
 }
 

@@ -24,12 +24,32 @@ const (
 	TypeParameter
 	Import
 	Label // its name ends with a colon, which keeps it apart from other names
+	Namespace
+	Module
+	Trait
+	Union
+	Macro
+	Event
+	Section // a heading, or what a comment sets apart from the rest of a file
+	Key     // of a configuration
+	Table
+	View
+	Procedure
+	Rule    // of a style sheet
+	ID      // of an element of a page
+	Target  // of a build
+	Stage   // of the making of an image
+	Message // of a protocol
+	Service
+	Block // of a configuration
 )
 
 var kindNames = [...]string{
 	"", "package", "class", "interface", "struct", "enum", "type", "function", "method",
 	"constructor", "field", "property", "enum member", "variable", "constant", "parameter",
-	"type parameter", "import", "label",
+	"type parameter", "import", "label", "namespace", "module", "trait", "union", "macro", "event",
+	"section", "key", "table", "view", "procedure", "rule", "id", "target", "stage", "message",
+	"service", "block",
 }
 
 // String names the kind as people do.
@@ -41,11 +61,14 @@ func (k Kind) Valid() bool { return int(k) < len(kindNames) }
 // IsType says whether values can be of what is defined.
 func (k Kind) IsType() bool {
 	switch k {
-	case Class, Interface, Struct, Enum, Type, TypeParameter:
+	case Class, Interface, Struct, Enum, Type, TypeParameter, Trait, Union, Message:
 		return true
 	}
 	return false
 }
+
+// IsSpace says whether what is defined only holds names, without being a type.
+func (k Kind) IsSpace() bool { return k == Package || k == Namespace || k == Module }
 
 // IsCallable says whether what is defined has parameters and a result.
 func (k Kind) IsCallable() bool { return k == Function || k == Method || k == Constructor }

@@ -86,7 +86,7 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 	if d.Kind == facts.TypeParameter {
 		return true
 	}
-	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind == facts.Package {
+	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind.IsSpace() {
 		return true
 	}
 	return rules(src).membersInBody && first

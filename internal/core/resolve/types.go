@@ -61,7 +61,7 @@ func (q *question) typeOfFound(f found, depth int) Type {
 func (q *question) typeOfRef(r ref, depth int) Type {
 	d := r.def()
 	switch {
-	case d.Kind.IsType() || d.Kind == facts.Package:
+	case d.Kind.IsType() || d.Kind.IsSpace():
 		return Type{named: r}
 	case d.Kind.IsCallable():
 		return Type{}
@@ -128,7 +128,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
 		for _, r := range f.refs {
-			if d := r.def(); d.Kind.IsType() || d.Kind == facts.Package {
+			if d := r.def(); d.Kind.IsType() || d.Kind.IsSpace() {
 				return Type{named: r}
 			}
 			// typeof x, or a class kept in a variable.

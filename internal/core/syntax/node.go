@@ -95,6 +95,38 @@ func (n Node) Child(f Field) Node {
 	return Node{}
 }
 
+// Part is the first node directly below in the field of that name; no node if
+// there is none. Child is quicker where the number of the field is at hand.
+func (n Node) Part(field string) Node {
+	if n.tree == nil {
+		return Node{}
+	}
+	fields := n.tree.grammar.fields
+	for c := range n.Children() {
+		if f := c.flat().field; f != 0 && fields[f] == field {
+			return c
+		}
+	}
+	return Node{}
+}
+
+// FieldName is the name of the field of its parent in which the node stands;
+// "" for none.
+func (n Node) FieldName() string {
+	if n.tree == nil {
+		return ""
+	}
+	return n.tree.grammar.fields[n.flat().field]
+}
+
+// Symbol is the number of the node's type in the grammar; see Grammar.Types.
+func (n Node) Symbol() int {
+	if n.tree == nil {
+		return -1
+	}
+	return int(n.flat().symbol)
+}
+
 // Field is the field of its parent in which the node stands.
 func (n Node) Field() Field {
 	if n.tree == nil {

@@ -12,6 +12,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 	"unsafe"
 
@@ -24,6 +25,8 @@ type Grammar struct {
 	language *sitter.Language
 	symbols  []string
 	fields   []string
+	// blanks says that nodes may begin with blanks that do not belong to them.
+	blanks bool
 }
 
 // NewGrammar wraps the grammar of a language.
@@ -43,6 +46,18 @@ func NewGrammar(language *sitter.Language) *Grammar {
 	return g
 }
 
+// WithoutBlanks makes a grammar whose nodes never begin with blanks, for one
+// that takes those in front of a word for a part of it.
+func (g *Grammar) WithoutBlanks() *Grammar {
+	trimmed := *g
+	trimmed.blanks = true
+	return &trimmed
+}
+
+// Types are the names of the types of nodes, by their numbers. Several numbers
+// may have one name.
+func (g *Grammar) Types() []string { return g.symbols }
+
 // Field returns the number of a field, for Node.Field; 0 if the grammar has
 // none of that name.
 func (g *Grammar) Field(name string) Field {
@@ -59,8 +74,12 @@ type Field uint8
 
 // The limits beyond which a file is not parsed.
 const (
-	deepest = 4000             // levels of nesting
-	longest = 10 * time.Second // parsing one file
+	deepest = 4000 // levels of nesting
+	// Parsing one file may take so long, and so much longer for every byte. Most
+	// files take a hundredth of that; but there are grammars that never come to
+	// an end with a few words that are not finished.
+	longest        = time.Second
+	longestPerByte = 3 * time.Microsecond
 )
 
 // The reasons for which a file is left as text.
@@ -87,7 +106,7 @@ type flatNode struct {
 // the tree as nodes of type ERROR. It fails when the text is nested too deeply
 // or takes too long, and when ctx is cancelled.
 func Parse(ctx context.Context, g *Grammar, text []byte) (*Tree, error) {
-	limited, cancel := context.WithTimeout(ctx, longest)
+	limited, cancel := context.WithTimeout(ctx, longest+time.Duration(len(text))*longestPerByte)
 	defer cancel()
 	parser := sitter.NewParser()
 	defer parser.Close()
@@ -104,7 +123,19 @@ func Parse(ctx context.Context, g *Grammar, text []byte) (*Tree, error) {
 	if t.nodes, err = flatten(parsed.RootNode()); err != nil {
 		return nil, fmt.Errorf("parsing: %w", err)
 	}
+	if g.blanks {
+		t.trim()
+	}
 	return t, nil
+}
+
+func (t *Tree) trim() {
+	for i := range t.nodes {
+		n := &t.nodes[i]
+		for n.start < n.end && strings.IndexByte(" \t\r\n", t.text[n.start]) >= 0 {
+			n.start++
+		}
+	}
 }
 
 // flatten relies on sitter.Node beginning with its TSNode, which a test checks

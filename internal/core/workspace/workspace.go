@@ -15,10 +15,7 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
-	"rooktrail/internal/core/lang/golang"
-	"rooktrail/internal/core/lang/java"
-	"rooktrail/internal/core/lang/javascript"
-	"rooktrail/internal/core/lang/python"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
 )
@@ -78,7 +75,7 @@ type LeftOut struct {
 func New(root string) *Workspace {
 	w := &Workspace{
 		root:      root,
-		languages: lang.NewSet(golang.Language, python.Language, java.Language, javascript.JavaScript, javascript.TypeScript, javascript.TSX),
+		languages: lang.NewSet(catalog.All()...),
 		files:     map[string]project.File{},
 		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),

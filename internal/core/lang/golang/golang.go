@@ -42,6 +42,7 @@ func Facts(_ context.Context, text []byte) (*facts.File, error) {
 	for _, d := range file.Decls {
 		w.decl(d)
 	}
+	lang.Sections(w.Builder, text, "//")
 	return w.File(), nil
 }
 

@@ -43,6 +43,7 @@ func Facts(ctx context.Context, text []byte) (*facts.File, error) {
 	}
 	w := &walker{Builder: facts.NewBuilder(name, len(text)), text: text}
 	w.all(tree.Root())
+	lang.Sections(w.Builder, text, "//", "/*")
 	return w.File(), nil
 }
 

@@ -30,6 +30,7 @@ func language(name string, d *dialect, extensions ...string) *lang.Language {
 		}
 		w := &walker{Builder: facts.NewBuilder(name, len(text)), f: d, text: text}
 		w.all(tree.Root())
+		lang.Sections(w.Builder, text, "//", "/*")
 		return w.File(), nil
 	}}
 }

@@ -50,7 +50,7 @@ func TestOutline(t *testing.T) {
 		"enum member Level.High | High | ",
 		"type Pair | export type Pair<K, V> = [K, V]; | ",
 		"function make | export const make = (url: string): Client<Level> => | // Makes one.",
-		"constant p | p | ", "constant r | r | ", "constant rest | rest | ",
+		"constant p | p | ", "constant r | r | ", "constant rest | rest | ", "namespace Deep | namespace Deep | ",
 		"function Deep.inside | export function inside() | ",
 	}, lines)
 }

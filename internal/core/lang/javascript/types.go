@@ -214,7 +214,7 @@ func (w *walker) enum(n syntax.Node) {
 }
 
 func (w *walker) namespace(n syntax.Node) {
-	d := w.begin(n, facts.Package)
+	d := w.begin(n, facts.Namespace)
 	id := w.Def(d)
 	w.In(facts.TypeScope, n.Child(w.f.body).Range(), id, func() { w.all(n.Child(w.f.body)) })
 }

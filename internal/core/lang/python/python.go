@@ -47,6 +47,7 @@ func Facts(ctx context.Context, text []byte) (*facts.File, error) {
 	}
 	w := &walker{Builder: facts.NewBuilder(name, len(text)), text: text, outer: map[scopedName]bool{}}
 	w.all(tree.Root())
+	lang.Sections(w.Builder, text, "#")
 	return w.File(), nil
 }
 

@@ -1,0 +1,41 @@
+// Package catalog lists the languages that facts can be had from.
+package catalog
+
+import (
+	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/lang/bash"
+	"rooktrail/internal/core/lang/c"
+	"rooktrail/internal/core/lang/csharp"
+	"rooktrail/internal/core/lang/css"
+	"rooktrail/internal/core/lang/dockerfile"
+	"rooktrail/internal/core/lang/golang"
+	"rooktrail/internal/core/lang/hcl"
+	"rooktrail/internal/core/lang/html"
+	"rooktrail/internal/core/lang/java"
+	"rooktrail/internal/core/lang/javascript"
+	"rooktrail/internal/core/lang/json"
+	"rooktrail/internal/core/lang/kotlin"
+	"rooktrail/internal/core/lang/lua"
+	"rooktrail/internal/core/lang/makefile"
+	"rooktrail/internal/core/lang/markdown"
+	"rooktrail/internal/core/lang/php"
+	"rooktrail/internal/core/lang/protobuf"
+	"rooktrail/internal/core/lang/python"
+	"rooktrail/internal/core/lang/ruby"
+	"rooktrail/internal/core/lang/rust"
+	"rooktrail/internal/core/lang/sql"
+	"rooktrail/internal/core/lang/swift"
+	"rooktrail/internal/core/lang/toml"
+	"rooktrail/internal/core/lang/yaml"
+)
+
+// All are the languages.
+func All() []*lang.Language {
+	return []*lang.Language{
+		golang.Language, python.Language, java.Language,
+		javascript.JavaScript, javascript.TypeScript, javascript.TSX,
+		c.C, c.Header, c.CPP, csharp.Language, rust.Language, kotlin.Language, php.Language, ruby.Language, swift.Language, lua.Language, bash.Language,
+		sql.Language, html.Language, css.Language, markdown.Language, yaml.Language, json.Language,
+		toml.Language, protobuf.Language, hcl.Language, dockerfile.Language, makefile.Language,
+	}
+}
