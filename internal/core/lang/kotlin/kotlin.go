@@ -2,6 +2,8 @@
 package kotlin
 
 import (
+	"regexp"
+
 	"github.com/smacker/go-tree-sitter/kotlin"
 
 	"rooktrail/internal/core/facts"
@@ -12,7 +14,7 @@ import (
 
 const name = "Kotlin"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(kotlin.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(kotlin.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
 
 // Language is Kotlin.
 var Language = &lang.Language{Name: name, Extensions: []string{".kt", ".kts"}, Facts: language.Facts}
@@ -84,6 +86,12 @@ var rules = reader.Rules{
 	"when_subject":           reader.Do(whenSubject),
 	"catch_block":            reader.Do(catch),
 }
+
+var functionalInterface = regexp.MustCompile(`\bfun(\s+interface\b)`)
+
+// ease hides from the grammar, which is older, that an interface is a
+// functional one.
+func ease(text []byte) []byte { return functionalInterface.ReplaceAll(text, []byte("   $1")) }
 
 // member is the name behind the dot.
 func member(n syntax.Node) syntax.Node {

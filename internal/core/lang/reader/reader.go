@@ -42,8 +42,9 @@ type Language struct {
 	Rules   Rules
 	// Comments are the marks with which comments begin.
 	Comments []string
-	// Before is called with what the text as a whole says, and may be nil.
-	Before func(r *Reader, root syntax.Node)
+	// Ease may give back the text with what the grammar does not know replaced by
+	// something as long that it does; nil changes nothing.
+	Ease func(text []byte) []byte
 
 	bySymbol []Rule
 }
@@ -79,14 +80,15 @@ type superOf struct {
 
 // Facts reads one file. Its signature is that of lang.Extractor.
 func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) {
-	tree, err := syntax.Parse(ctx, l.Grammar, text)
+	eased := text
+	if l.Ease != nil {
+		eased = l.Ease(text)
+	}
+	tree, err := syntax.Parse(ctx, l.Grammar, eased)
 	if err != nil {
 		return nil, err
 	}
 	r := &Reader{Builder: facts.NewBuilder(l.Name, len(text)), Text: text, lang: l, members: map[facts.ScopeID]string{}}
-	if l.Before != nil {
-		l.Before(r, tree.Root())
-	}
 	r.All(tree.Root())
 	for _, s := range r.supers {
 		if id := r.Defined(0, s.name); id != facts.NoDef && r.At(id).Kind.IsType() {

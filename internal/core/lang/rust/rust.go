@@ -158,9 +158,20 @@ func macroUse(r *reader.Reader, n syntax.Node) {
 	tokens(r, n.First("token_tree"))
 }
 
+// items are the words that announce a definition, as they do in what many
+// macros are given.
+var items = map[string]facts.Kind{"fn": facts.Function, "struct": facts.Struct, "enum": facts.Enum, "trait": facts.Trait, "union": facts.Union}
+
 func tokens(r *reader.Reader, n syntax.Node) {
 	base, behind := facts.NoExpr, false // what the last word names, and whether a dot follows it
+	var announced facts.Kind            // what the word in front says is defined
 	for c := range n.Children() {
+		kind := announced
+		announced = items[c.Text()]
+		if kind != facts.NoKind && c.Type() == "identifier" {
+			r.Def(r.Begin(c, c, syntax.Node{}, kind))
+			continue
+		}
 		switch c.Type() {
 		case "identifier":
 			from := facts.NoExpr
