@@ -29,19 +29,51 @@ type item struct {
 // Add appends a text whose base name begins at the byte offset base. Of a text
 // longer than a few hundred bytes only the end is kept.
 func (c *Corpus) Add(text string, base int) {
-	if len(text) > longestText {
-		skipped := len(text) - longestText
-		text, base = text[skipped:], max(0, base-skipped)
+	start := len(c.arena)
+	c.arena = append(c.arena, text...)
+	c.added(start, base)
+}
+
+// AddParts is Add of a base name behind what stands in front of it.
+func (c *Corpus) AddParts(front, base []byte) {
+	start := len(c.arena)
+	c.arena = append(append(c.arena, front...), base...)
+	c.added(start, len(front))
+}
+
+// added makes an item of what was put at the end of the arena.
+func (c *Corpus) added(start, base int) {
+	if skipped := len(c.arena) - start - longestText; skipped > 0 {
+		start, base = start+skipped, max(0, base-skipped)
 	}
-	it := item{start: uint32(len(c.arena)), size: uint16(len(text)), base: uint16(base)}
+	text := unsafeString(c.arena[start:])
+	it := item{start: uint32(start), size: uint16(len(text)), base: uint16(base)}
 	it.all, it.names = maskOf(text), maskOf(text[base:])
 	for j := range len(text) {
 		if bonusAt(text, j, base) > inBase {
 			it.heads |= letterBit[text[j]]
 		}
 	}
-	c.arena = append(c.arena, text...)
 	c.items = append(c.items, it)
+}
+
+// Append takes in all texts of another corpus behind its own. Corpora made by
+// several goroutines are put together by it in little time.
+func (c *Corpus) Append(other *Corpus) {
+	shift := uint32(len(c.arena))
+	c.arena = append(c.arena, other.arena...)
+	from := len(c.items)
+	c.items = append(c.items, other.items...)
+	for i := from; i < len(c.items); i++ {
+		c.items[i].start += shift
+	}
+}
+
+// Base returns the base name of text number i, which is only good until the
+// next text is added.
+func (c *Corpus) Base(i int) []byte {
+	it := c.items[i]
+	return c.arena[it.start+uint32(it.base) : it.start+uint32(it.size)]
 }
 
 // Reserve makes room for so many texts more.

@@ -4,9 +4,9 @@
 package index
 
 import (
-	"bytes"
 	"context"
-	"maps"
+	"errors"
+	"runtime"
 	"slices"
 	"sync"
 
@@ -33,13 +33,14 @@ func (s *Symbol) Qualified() string {
 	return s.Container + "." + s.Name
 }
 
-// Index is the symbols of all files that were put in. The zero Index is empty.
-// It may be used by several goroutines.
+// Index is the symbols of all files that were put in, and the names each of
+// these mentions. The zero Index is empty. It may be used by several
+// goroutines.
 type Index struct {
 	mu      sync.RWMutex
 	corpus  fuzzy.Corpus // text number i belongs to entries[i]
 	entries []entry
-	byName  map[string][]int32
+	byName  chains
 	paths   []string
 	files   map[string]*file
 }
@@ -49,28 +50,14 @@ type entry struct {
 	file   int32
 	line   uint32
 	offset uint32
+	hash   uint32 // of the name
 	kind   facts.Kind
 }
 
 type file struct {
-	number  int32
-	symbols []int32
-}
-
-// SymbolsOf lists the symbols of a file, given its text and facts.
-func SymbolsOf(path string, text []byte, f *facts.File) []Symbol {
-	ids := f.Symbols()
-	symbols := make([]Symbol, len(ids))
-	line, at := 1, 0
-	for i, id := range ids {
-		d := &f.Defs[id]
-		if start := int(d.At.Start); start > at && start <= len(text) {
-			line += bytes.Count(text[at:start], []byte{'\n'})
-			at = start
-		}
-		symbols[i] = Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Path: path, Line: line, Offset: int(d.At.Start)}
-	}
-	return symbols
+	number      int32
+	first, size int32 // its symbols among the entries
+	summary     *Summary
 }
 
 // Reserve makes room for so many symbols more, which saves moving those that
@@ -80,34 +67,88 @@ func (x *Index) Reserve(symbols int) {
 	defer x.mu.Unlock()
 	x.entries = slices.Grow(x.entries, symbols)
 	x.corpus.Reserve(symbols)
-	if x.byName == nil {
-		x.files, x.byName = map[string]*file{}, make(map[string][]int32, symbols/2)
-	}
+	x.byName.reserve(x.entries, len(x.entries)+symbols)
 }
 
-// Put takes in the symbols of a file in place of those it had.
-func (x *Index) Put(path string, symbols []Symbol) {
+// Put takes in the summary of a file in place of the one it had. It fails if
+// the summary is damaged; the file then has no symbols.
+func (x *Index) Put(path string, s *Summary) error {
+	return x.PutAll([]string{path}, []*Summary{s})
+}
+
+// batch is what one goroutine makes of some summaries.
+type batch struct {
+	corpus  fuzzy.Corpus
+	entries []entry // their files are positions in the list of summaries
+	sizes   []int32
+	err     error
+}
+
+// smallest is how many summaries are worth a goroutine of their own.
+const smallest = 64
+
+// PutAll is Put for many files, each with its summary.
+func (x *Index) PutAll(paths []string, summaries []*Summary) error {
+	workers := max(1, min(runtime.GOMAXPROCS(0), len(paths)/smallest))
+	batches := make([]batch, workers)
+	var wg sync.WaitGroup
+	for w := range workers {
+		from, to := len(paths)*w/workers, len(paths)*(w+1)/workers
+		wg.Go(func() { batches[w].fill(summaries[from:to]) })
+	}
+	wg.Wait()
 	x.mu.Lock()
 	defer x.mu.Unlock()
-	x.put(path, symbols)
+	var errs error
+	for w := range batches {
+		from, to := len(paths)*w/workers, len(paths)*(w+1)/workers
+		x.take(&batches[w], paths[from:to], summaries[from:to])
+		errs = errors.Join(errs, batches[w].err)
+	}
+	return errs
 }
 
-// PutAll is Put for many files, given by their paths, in the order of these.
-func (x *Index) PutAll(files map[string][]Symbol) {
-	x.mu.Lock()
-	defer x.mu.Unlock()
-	for _, path := range slices.Sorted(maps.Keys(files)) {
-		x.put(path, files[path])
+func (b *batch) fill(summaries []*Summary) {
+	total := 0
+	for _, s := range summaries {
+		total += s.count
+	}
+	b.corpus.Reserve(total)
+	b.entries = make([]entry, 0, total)
+	var front []byte
+	for i, s := range summaries {
+		before := len(b.entries)
+		err := s.each(func(r rawSymbol) {
+			front = front[:0]
+			if len(r.container) > 0 {
+				front = append(append(front, r.container...), '.')
+			}
+			b.corpus.AddParts(front, r.name)
+			b.entries = append(b.entries, entry{file: int32(i), line: r.line, offset: r.offset, hash: hashOf(r.name), kind: r.kind})
+		})
+		b.err = errors.Join(b.err, err)
+		b.sizes = append(b.sizes, int32(len(b.entries)-before))
 	}
 }
 
-func (x *Index) put(path string, symbols []Symbol) {
-	f := x.file(path)
-	x.drop(f)
-	f.symbols = slices.Grow(f.symbols, len(symbols))
-	for i := range symbols {
-		f.symbols = append(f.symbols, x.add(&symbols[i], f.number))
+// take puts a batch behind what is there.
+func (x *Index) take(b *batch, paths []string, summaries []*Summary) {
+	first := len(x.entries)
+	numbers := make([]int32, len(paths))
+	at := int32(first)
+	for i, p := range paths {
+		f := x.file(p)
+		x.drop(f)
+		f.first, f.size, f.summary = at, b.sizes[i], summaries[i]
+		at += b.sizes[i]
+		numbers[i] = f.number
 	}
+	x.corpus.Append(&b.corpus)
+	x.entries = append(x.entries, b.entries...)
+	for id := first; id < len(x.entries); id++ {
+		x.entries[id].file = numbers[x.entries[id].file]
+	}
+	x.byName.extend(x.entries, first)
 }
 
 // Remove forgets a file.
@@ -121,7 +162,7 @@ func (x *Index) Remove(path string) {
 
 func (x *Index) file(path string) *file {
 	if x.files == nil {
-		x.files, x.byName = map[string]*file{}, map[string][]int32{}
+		x.files = map[string]*file{}
 	}
 	f := x.files[path]
 	if f == nil {
@@ -132,33 +173,46 @@ func (x *Index) file(path string) *file {
 	return f
 }
 
-func (x *Index) add(s *Symbol, file int32) int32 {
-	id := int32(len(x.entries))
-	base := len(s.Container)
-	if base > 0 {
-		base++
-	}
-	x.corpus.Add(s.Qualified(), base)
-	x.entries = append(x.entries, entry{file: file, line: uint32(s.Line), offset: uint32(s.Offset), kind: s.Kind})
-	x.byName[s.Name] = append(x.byName[s.Name], id)
-	return id
-}
-
 // gone is the file number of an entry whose file has changed or vanished.
 const gone = -1
 
 func (x *Index) drop(f *file) {
-	for _, id := range f.symbols {
+	for id := f.first; id < f.first+f.size; id++ {
 		x.entries[id].file = gone
 	}
-	f.symbols = nil
+	f.size, f.summary = 0, nil
 }
 
-// Len is the number of symbols.
+// Len is the number of symbols, including those that are gone.
 func (x *Index) Len() int {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
 	return len(x.entries)
+}
+
+// Mentioning returns the files that may define or use the name, in
+// alphabetical order; see Summary.Mentions.
+func (x *Index) Mentioning(name string) (paths []string) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	hash := hashOf(name)
+	for path, f := range x.files {
+		if f.summary != nil && f.summary.mentions(hash) {
+			paths = append(paths, path)
+		}
+	}
+	slices.Sort(paths)
+	return paths
+}
+
+// Summary returns the summary of a file, or nil. It is not to be changed.
+func (x *Index) Summary(path string) *Summary {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	if f := x.files[path]; f != nil {
+		return f.summary
+	}
+	return nil
 }
 
 // In returns the offsets at which the symbols of a file are named, ascending.
@@ -169,9 +223,9 @@ func (x *Index) In(path string) []int {
 	if f == nil {
 		return nil
 	}
-	offsets := make([]int, len(f.symbols))
-	for i, id := range f.symbols {
-		offsets[i] = int(x.entries[id].offset)
+	offsets := make([]int, f.size)
+	for i := range offsets {
+		offsets[i] = int(x.entries[f.first+int32(i)].offset)
 	}
 	slices.Sort(offsets)
 	return offsets
@@ -196,11 +250,13 @@ func (x *Index) Named(name string) []Symbol {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
 	var out []Symbol
-	for _, id := range x.byName[name] {
-		if x.entries[id].file != gone {
-			out = append(out, x.symbol(int(id)))
+	hash := hashOf(name)
+	for id := range x.byName.all(hash) {
+		if e := &x.entries[id]; e.file != gone && e.hash == hash && string(x.corpus.Base(id)) == name {
+			out = append(out, x.symbol(id))
 		}
 	}
+	slices.Reverse(out) // the chains run from the last to the first
 	return out
 }
 

@@ -2,6 +2,7 @@ package index
 
 import (
 	"context"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,12 +10,13 @@ import (
 
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/lang/golang"
+	"rooktrail/internal/core/lang/json"
 )
 
 func put(t *testing.T, x *Index, path, code string) {
 	f, err := golang.Facts(context.Background(), []byte(code))
 	require.NoError(t, err)
-	x.Put(path, SymbolsOf(path, []byte(code), f))
+	require.NoError(t, x.Put(path, Summarise([]byte(code), f)))
 }
 
 func found(x *Index, query string) (names []string) {
@@ -54,4 +56,46 @@ func TestManyGoneOnesDoNotHideTheRest(t *testing.T) {
 	}
 	x.Remove("a.go")
 	assert.Equal(t, []string{"RingTheBellOften"}, found(&x, "ring"))
+}
+
+func TestFilesThatMentionAName(t *testing.T) {
+	var x Index
+	put(t, &x, "b.go", "package a\n\nfunc Ring() { toll() }\n")
+	put(t, &x, "a.go", "package a\n\nfunc toll() { var local int; _ = local }\n")
+	assert.Equal(t, []string{"a.go", "b.go"}, x.Mentioning("toll"))
+	assert.Equal(t, []string{"a.go"}, x.Mentioning("local"))
+	assert.Empty(t, x.Mentioning("Bell"))
+	x.Remove("a.go")
+	assert.Equal(t, []string{"b.go"}, x.Mentioning("toll"))
+	assert.Equal(t, 3, x.Summary("b.go").Lines)
+}
+
+func TestManyFilesAtOnce(t *testing.T) {
+	var x Index
+	var paths []string
+	var summaries []*Summary
+	for i := range 3000 {
+		s := &Summary{}
+		s.add(&Symbol{Name: fmt.Sprintf("Ring%d", i), Container: "Bell", Line: i + 1, Offset: i})
+		s.add(&Symbol{Name: "common", Line: i + 2, Offset: i + 1})
+		paths, summaries = append(paths, fmt.Sprintf("%04d.go", i)), append(summaries, s)
+	}
+	require.NoError(t, x.PutAll(paths, summaries))
+	assert.Len(t, x.Named("common"), 3000)
+	assert.Equal(t, "0000.go", x.Named("common")[0].Path)
+	s := x.Named("Ring2999")
+	require.Len(t, s, 1)
+	assert.Equal(t, Symbol{Name: "Ring2999", Container: "Bell", Path: "2999.go", Line: 3000, Offset: 2999}, s[0])
+	assert.Equal(t, []int{7, 8}, x.In("0007.go"))
+	assert.Equal(t, "Bell.Ring42", found(&x, "ring42")[0])
+}
+
+func TestKeysDeepInDataAreNotLookedFor(t *testing.T) {
+	text := []byte(`{"a": {"b": {"c": {"d": 1}}}}`)
+	f, err := json.Facts(context.Background(), text)
+	require.NoError(t, err)
+	var x Index
+	require.NoError(t, x.Put("a.json", Summarise(text, f)))
+	assert.NotEmpty(t, x.Named("c"))
+	assert.Empty(t, x.Named("d"))
 }

@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"database/sql"
-	"encoding/binary"
 	"errors"
 	"fmt"
 	"os"
@@ -13,14 +12,12 @@ import (
 	"time"
 
 	_ "github.com/mattn/go-sqlite3" // the driver "sqlite3"
-
-	"rooktrail/internal/core/facts"
 )
 
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes, or what is kept in it would come out differently.
-const storeVersion = 1
+const storeVersion = 2
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -42,10 +39,10 @@ func ContentOf(language string, text []byte) (c Content) {
 type Known struct {
 	Size, Modified int64
 	Content        Content
-	Symbols        []Symbol
+	Summary        *Summary
 }
 
-// Store keeps, on disk, the symbols of the files of one project by their
+// Store keeps, on disk, the summaries of the files of one project by their
 // content, so that what was read once need not be parsed again, not even after
 // switching to another branch and back. Several programs may use one store at
 // the same time.
@@ -56,7 +53,8 @@ type Store struct {
 
 const schema = `
 	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB) WITHOUT ROWID;
-	CREATE TABLE IF NOT EXISTS contents (content BLOB PRIMARY KEY, symbols BLOB) WITHOUT ROWID;
+	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
+		lines INTEGER, defs INTEGER, uses INTEGER);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
 
 // OpenStore opens the store of the project at root in a folder of stores, or
@@ -70,11 +68,9 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	name := fmt.Sprintf("%s-%x.v%d.db", tame(filepath.Base(root)), sum[:6], storeVersion)
 	path := filepath.Join(folder, name)
 	s, err = openStore(path)
-	if damaged(err) {
-		for _, end := range []string{"", "-wal", "-shm"} {
-			if err := os.Remove(path + end); err != nil && !errors.Is(err, os.ErrNotExist) {
-				return nil, false, fmt.Errorf("removing the damaged index: %w", err)
-			}
+	if Damaged(err) {
+		if err := removeStore(path); err != nil {
+			return nil, false, fmt.Errorf("removing the damaged index: %w", err)
 		}
 		repaired = true
 		s, err = openStore(path)
@@ -84,6 +80,37 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	}
 	removeUnused(folder, name, time.Now())
 	return s, repaired, nil
+}
+
+// removeStore removes a store with the files that belong to it.
+func removeStore(path string) error {
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if err := os.Remove(path + end); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
+}
+
+// Remove closes the store and removes it from the disk.
+func (s *Store) Remove() error {
+	if err := errors.Join(s.db.Close(), removeStore(s.path)); err != nil {
+		return fmt.Errorf("removing the index: %w", err)
+	}
+	return nil
+}
+
+// Older removes the stores that earlier versions of the program left for this
+// project, and says whether there were any.
+func (s *Store) Older() (found bool) {
+	stem, _, _ := strings.Cut(filepath.Base(s.path), ".v")
+	for v := 1; v < storeVersion; v++ {
+		path := filepath.Join(filepath.Dir(s.path), fmt.Sprintf("%s.v%d.db", stem, v))
+		if _, err := os.Stat(path); err == nil && removeStore(path) == nil {
+			found = true
+		}
+	}
+	return found
 }
 
 // tame keeps of a folder's name what can stand in the name of any file.
@@ -96,8 +123,9 @@ func tame(name string) string {
 	}, name)
 }
 
-// damaged says whether an error means that the file is no sound store.
-func damaged(err error) bool {
+// Damaged says whether an error of a store means that it is not sound; it is
+// best removed then.
+func Damaged(err error) bool {
 	return err != nil && (strings.Contains(err.Error(), "malformed") || strings.Contains(err.Error(), "not a database"))
 }
 
@@ -112,12 +140,6 @@ func openStore(path string) (*Store, error) {
 	}
 	if err == nil {
 		_, err = db.Exec(`INSERT INTO used VALUES (?)`, time.Now().Unix())
-	}
-	if err == nil {
-		var sound string
-		if err = db.QueryRow(`PRAGMA quick_check(1)`).Scan(&sound); err == nil && sound != "ok" {
-			err = errors.New("malformed: " + sound)
-		}
 	}
 	if err != nil {
 		return nil, fmt.Errorf("opening the index at %s: %w", path, errors.Join(err, db.Close()))
@@ -167,22 +189,19 @@ func (s *Store) Size() int64 {
 
 // Files returns what the store knows about the files of the project.
 func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT path, size, modified, content, symbols FROM files JOIN contents USING (content)`)
+	rows, err := s.db.QueryContext(ctx, `SELECT path, size, modified, content, `+summaryColumns+` FROM files JOIN contents USING (content)`)
 	if err != nil {
 		return nil, fmt.Errorf("reading the index: %w", err)
 	}
 	defer rows.Close()
 	known := map[string]Known{}
 	for rows.Next() {
-		var path, content, symbols sql.RawBytes
+		var path, content sql.RawBytes
 		var k Known
-		if err := rows.Scan(&path, &k.Size, &k.Modified, &content, &symbols); err != nil {
+		if k.Summary, err = scan(rows, &path, &k.Size, &k.Modified, &content); err != nil {
 			return nil, fmt.Errorf("reading the index: %w", err)
 		}
 		copy(k.Content[:], content)
-		if k.Symbols, err = decode(symbols, string(path)); err != nil {
-			return nil, fmt.Errorf("reading the index: %w", err)
-		}
 		known[string(path)] = k
 	}
 	if err := rows.Err(); err != nil {
@@ -191,21 +210,26 @@ func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
 	return known, nil
 }
 
-// Symbols returns the symbols that a content has in the file of the path; ok is
-// false if the store does not know that content.
-func (s *Store) Symbols(ctx context.Context, c Content, path string) (symbols []Symbol, ok bool, err error) {
-	var blob []byte
-	err = s.db.QueryRowContext(ctx, `SELECT symbols FROM contents WHERE content = ?`, c[:]).Scan(&blob)
+const summaryColumns = `count, symbols, names, lines, defs, uses`
+
+// scan reads a row that ends with the columns of a summary.
+func scan(row interface{ Scan(...any) error }, before ...any) (*Summary, error) {
+	sum := &Summary{}
+	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses)...)
+	return sum, err
+}
+
+// Summary returns the summary of a content, or nil if the store does not know
+// that content.
+func (s *Store) Summary(ctx context.Context, c Content) (*Summary, error) {
+	sum, err := scan(s.db.QueryRowContext(ctx, `SELECT `+summaryColumns+` FROM contents WHERE content = ?`, c[:]))
 	if errors.Is(err, sql.ErrNoRows) {
-		return nil, false, nil
-	}
-	if err == nil {
-		symbols, err = decode(blob, path)
+		return nil, nil
 	}
 	if err != nil {
-		return nil, false, fmt.Errorf("reading the index: %w", err)
+		return nil, fmt.Errorf("reading the index: %w", err)
 	}
-	return symbols, true, nil
+	return sum, nil
 }
 
 // Update keeps what is known about some files, and forgets others, in one step
@@ -221,7 +245,9 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 		}
 	}()
 	for path, k := range known {
-		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO contents VALUES (?, ?)`, k.Content[:], encode(k.Symbols)); err != nil {
+		sum := k.Summary
+		if _, err = tx.ExecContext(ctx, `INSERT OR IGNORE INTO contents (content, `+summaryColumns+`) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses); err != nil {
 			return err
 		}
 		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:]); err != nil {
@@ -234,67 +260,4 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 		}
 	}
 	return tx.Commit()
-}
-
-// encode writes symbols without their path: for each its kind, container,
-// name, line and offset.
-func encode(symbols []Symbol) []byte {
-	b := binary.AppendUvarint(nil, uint64(len(symbols)))
-	text := func(s string) {
-		b = binary.AppendUvarint(b, uint64(len(s)))
-		b = append(b, s...)
-	}
-	for _, s := range symbols {
-		b = append(b, byte(s.Kind))
-		text(s.Container)
-		text(s.Name)
-		b = binary.AppendUvarint(b, uint64(s.Line))
-		b = binary.AppendUvarint(b, uint64(s.Offset))
-	}
-	return b
-}
-
-// errCutOff says that what was kept ends too early.
-var errCutOff = errors.New("malformed: the symbols of a file are cut off")
-
-// decode reads what encode wrote, as the symbols of the file of the path.
-func decode(b []byte, path string) ([]Symbol, error) {
-	ok := true
-	number := func() int {
-		n, size := binary.Uvarint(b)
-		if size <= 0 {
-			ok = false
-			return 0
-		}
-		b = b[size:]
-		return int(n)
-	}
-	text := func() string {
-		n := number()
-		if n < 0 || n > len(b) {
-			ok = false
-			return ""
-		}
-		s := string(b[:n])
-		b = b[n:]
-		return s
-	}
-	n := number()
-	if n < 0 || n > len(b) {
-		return nil, errCutOff
-	}
-	symbols := make([]Symbol, 0, n)
-	for range n {
-		if len(b) == 0 {
-			return nil, errCutOff
-		}
-		s := Symbol{Kind: facts.Kind(b[0]), Path: path}
-		b = b[1:]
-		s.Container, s.Name, s.Line, s.Offset = text(), text(), number(), number()
-		if !ok || !s.Kind.Valid() {
-			return nil, errCutOff
-		}
-		symbols = append(symbols, s)
-	}
-	return symbols, nil
 }

@@ -25,34 +25,34 @@ func openTest(t *testing.T, folder string) *Store {
 	return s
 }
 
-func known(path, text string) Known {
-	return Known{Size: int64(len(text)), Modified: 7, Content: ContentOf("Go", []byte(text)), Symbols: []Symbol{
-		{Name: "Assign", Container: "Roster", Kind: facts.Method, Path: path, Line: 42, Offset: 999}, {Name: text, Kind: facts.Function, Path: path, Line: 1},
-	}}
+func known(text string) Known {
+	sum := &Summary{Lines: 7, Defs: 2, Uses: 3, names: []byte{1, 2, 3, 4}}
+	sum.add(&Symbol{Name: "Assign", Container: "Roster", Kind: facts.Method, Line: 42, Offset: 999})
+	sum.add(&Symbol{Name: text, Kind: facts.Function, Line: 1})
+	return Known{Size: int64(len(text)), Modified: 7, Content: ContentOf("Go", []byte(text)), Summary: sum}
 }
 
 func TestStoreKeepsWhatIsKnown(t *testing.T) {
 	folder := filepath.Join(t.TempDir(), "in", "here")
 	s := openTest(t, folder)
 	strange := "with\nline end and \xff.go"
-	want := map[string]Known{"a.go": known("a.go", "one"), strange: known(strange, "two")}
+	want := map[string]Known{"a.go": known("one"), strange: known("two")}
 	require.NoError(t, s.Update(ctx, want, nil))
 	got, err := openTest(t, folder).Files(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, want, got)
 
-	require.NoError(t, s.Update(ctx, map[string]Known{"a.go": known("a.go", "three")}, []string{strange}))
+	require.NoError(t, s.Update(ctx, map[string]Known{"a.go": known("three")}, []string{strange}))
 	got, err = s.Files(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, map[string]Known{"a.go": known("a.go", "three")}, got)
+	assert.Equal(t, map[string]Known{"a.go": known("three")}, got)
 
-	symbols, ok, err := s.Symbols(ctx, ContentOf("Go", []byte("two")), "b.go")
+	sum, err := s.Summary(ctx, ContentOf("Go", []byte("two")))
 	require.NoError(t, err)
-	assert.True(t, ok, "what was read once is still known by its content")
-	assert.Equal(t, known("b.go", "two").Symbols, symbols)
-	_, ok, err = s.Symbols(ctx, ContentOf("Python", []byte("two")), "b.py")
+	assert.Equal(t, known("two").Summary, sum, "what was read once is still known by its content")
+	sum, err = s.Summary(ctx, ContentOf("Python", []byte("two")))
 	require.NoError(t, err)
-	assert.False(t, ok, "read as another language it is something else")
+	assert.Nil(t, sum, "read as another language it is something else")
 	assert.Positive(t, s.Size())
 }
 
@@ -64,7 +64,7 @@ func TestTwoProgramsOnOneStore(t *testing.T) {
 		wg.Go(func() {
 			for i := range 50 {
 				p := fmt.Sprintf("%d/%d.go", n, i)
-				assert.NoError(t, s.Update(ctx, map[string]Known{p: known(p, p)}, nil))
+				assert.NoError(t, s.Update(ctx, map[string]Known{p: known(p)}, nil))
 			}
 		})
 	}
@@ -77,7 +77,7 @@ func TestTwoProgramsOnOneStore(t *testing.T) {
 func TestADamagedStoreIsBegunAnew(t *testing.T) {
 	folder := t.TempDir()
 	s := openTest(t, folder)
-	require.NoError(t, s.Update(ctx, map[string]Known{"a.go": known("a.go", "one")}, nil))
+	require.NoError(t, s.Update(ctx, map[string]Known{"a.go": known("one")}, nil))
 	path := s.Path()
 	require.NoError(t, os.WriteFile(path, []byte(strings.Repeat("this is no store. ", 500)), 0o600))
 	_ = os.Remove(path + "-wal")
@@ -109,16 +109,33 @@ func TestStoresThatNobodyUsesAreRemoved(t *testing.T) {
 	assert.FileExists(t, recent)
 }
 
-func FuzzDecode(f *testing.F) {
-	f.Add(encode(known("a.go", "one").Symbols))
-	f.Add([]byte{0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 1})
-	f.Fuzz(func(t *testing.T, b []byte) {
-		symbols, err := decode(b, "a.go")
+func TestAnEarlierVersionIsCleanedUp(t *testing.T) {
+	s := openTest(t, t.TempDir())
+	earlier := strings.Replace(s.Path(), fmt.Sprintf(".v%d.", storeVersion), ".v1.", 1)
+	require.NoError(t, os.WriteFile(earlier, nil, 0o600))
+	later := strings.Replace(s.Path(), fmt.Sprintf(".v%d.", storeVersion), ".v999.", 1)
+	require.NoError(t, os.WriteFile(later, nil, 0o600))
+	assert.True(t, s.Older())
+	assert.NoFileExists(t, earlier)
+	assert.FileExists(t, later, "that of a newer program is left alone")
+	assert.False(t, s.Older())
+}
+
+func FuzzSymbols(f *testing.F) {
+	sum := known("one").Summary
+	f.Add(sum.symbols, sum.count)
+	f.Add([]byte{0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 1}, 3)
+	f.Fuzz(func(t *testing.T, b []byte, count int) {
+		symbols, err := (&Summary{symbols: b, count: max(count, 0)}).Symbols("a.go")
 		if err != nil {
 			return
 		}
-		again, err := decode(encode(symbols), "a.go")
+		again := &Summary{}
+		for i := range symbols {
+			again.add(&symbols[i])
+		}
+		got, err := again.Symbols("a.go")
 		require.NoError(t, err)
-		require.Equal(t, symbols, again)
+		require.Equal(t, symbols, got)
 	})
 }

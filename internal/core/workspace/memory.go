@@ -35,13 +35,26 @@ func (w *Workspace) Remember(ctx context.Context, folder string) {
 		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		return
 	}
+	if store.Older() {
+		w.note("the index on disk was of an earlier version and is made anew")
+	}
 	m := &memory{store: store, news: map[string]index.Known{}}
-	if m.known, err = store.Files(ctx); err != nil {
+	m.known, err = store.Files(ctx)
+	if index.Damaged(err) {
+		w.note("the index on disk was damaged and is made anew")
+		if err = store.Remove(); err == nil {
+			m.store, _, err = index.OpenStore(folder, w.root)
+		}
+		if err != nil {
+			w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+			return
+		}
+	} else if err != nil {
 		w.note(fmt.Sprintf("the index on disk is not used: %v", err))
 	}
 	symbols := 0
 	for _, k := range m.known {
-		symbols += len(k.Symbols)
+		symbols += k.Summary.Len()
 	}
 	w.symbols.Reserve(symbols)
 	w.mu.Lock()
@@ -72,38 +85,40 @@ func (w *Workspace) Kept() (path string, size int64) {
 	return w.memory.store.Path(), w.memory.store.Size()
 }
 
-// recall returns the symbols of a file that has not changed since it was read
+// recall returns the summary of a file that has not changed since it was read
 // in an earlier run.
-func (m *memory) recall(f project.File) ([]index.Symbol, bool) {
+func (m *memory) recall(f project.File) (*index.Summary, bool) {
 	if m == nil {
 		return nil, false
 	}
 	k, ok := m.known[f.Path]
-	return k.Symbols, ok && k.Size == f.Size && k.Modified == f.Modified
+	return k.Summary, ok && k.Size == f.Size && k.Modified == f.Modified
 }
 
-// recognise returns the symbols of a text that was read before, in this file
-// or another, as after switching to another branch.
-func (m *memory) recognise(ctx context.Context, path string, content index.Content) ([]index.Symbol, bool) {
+// recognise returns the summary of a text that was read before, in this file
+// or another, as after switching to another branch; nil if it was not.
+func (m *memory) recognise(ctx context.Context, path string, content index.Content) *index.Summary {
 	if m == nil {
-		return nil, false
+		return nil
 	}
 	if k, ok := m.known[path]; ok && k.Content == content {
-		return k.Symbols, true
+		return k.Summary
 	}
-	// What the disk does not give is parsed.
-	symbols, ok, err := m.store.Symbols(ctx, content, path)
-	return symbols, ok && err == nil
+	sum, err := m.store.Summary(ctx, content)
+	if err != nil {
+		return nil // what the disk does not give is parsed
+	}
+	return sum
 }
 
 // learn notes what was found out about a file.
-func (m *memory) learn(f project.File, content index.Content, symbols []index.Symbol) (full bool) {
+func (m *memory) learn(f project.File, content index.Content, sum *index.Summary) (full bool) {
 	if m == nil {
 		return false
 	}
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	m.news[f.Path] = index.Known{Size: f.Size, Modified: f.Modified, Content: content, Symbols: symbols}
+	m.news[f.Path] = index.Known{Size: f.Size, Modified: f.Modified, Content: content, Summary: sum}
 	return len(m.news) >= keepEvery
 }
 

@@ -62,7 +62,8 @@ func (w *Workspace) Read(ctx context.Context) error {
 func (w *Workspace) listed(batch []project.File, todo *queue) {
 	w.addFiles(batch)
 	var readable []project.File
-	recalled := map[string][]index.Symbol{}
+	var recalled []string
+	var summaries []*index.Summary
 	for _, f := range batch {
 		if path.Base(f.Path) == "go.mod" {
 			w.addModule(f.Path)
@@ -70,13 +71,15 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		if w.languages.Of(f.Path) == nil {
 			continue
 		}
-		if symbols, ok := w.memory.recall(f); ok {
-			recalled[f.Path] = symbols
+		if sum, ok := w.memory.recall(f); ok {
+			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
 		} else {
 			readable = append(readable, f)
 		}
 	}
-	w.symbols.PutAll(recalled)
+	if err := w.symbols.PutAll(recalled, summaries); err != nil {
+		w.note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
+	}
 	w.advance(func(p *Progress) {
 		p.Files += len(batch)
 		p.Readable += len(readable) + len(recalled)
@@ -159,19 +162,22 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		return false, err
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
-	symbols, ok := w.memory.recognise(ctx, f.Path, content)
-	if !ok {
+	sum := w.memory.recognise(ctx, f.Path, content)
+	known := sum != nil
+	if !known {
 		found, err := w.factsOf(ctx, f.Path, doc)
 		if err != nil {
 			return true, err
 		}
-		symbols = index.SymbolsOf(f.Path, doc.Bytes(), found)
+		sum = index.Summarise(doc.Bytes(), found)
 	}
-	w.symbols.Put(f.Path, symbols)
-	if w.memory.learn(f, content, symbols) {
+	if err := w.symbols.Put(f.Path, sum); err != nil {
+		return !known, fmt.Errorf("reading the index: %w", err)
+	}
+	if w.memory.learn(f, content, sum) {
 		w.keep(ctx, nil)
 	}
-	return !ok, nil
+	return !known, nil
 }
 
 // loadText reads the text of a file that is to be parsed.
