@@ -1,9 +1,8 @@
 package cli
 
 import (
-	"errors"
 	"fmt"
-	"os"
+	"text/tabwriter"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -33,9 +32,9 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			started := time.Now()
 			ws := workspace.New(root)
 			ws.Remember(cmd.Context(), indexFolder())
-			if path, _ := ws.Kept(); rebuild && path != "" {
-				if err := errors.Join(ws.Close(), removeIndex(path)); err != nil {
-					return fmt.Errorf("removing the old index: %w", err)
+			if rebuild {
+				if err := ws.Forget(); err != nil {
+					return err
 				}
 				ws = workspace.New(root)
 				ws.Remember(cmd.Context(), indexFolder())
@@ -51,15 +50,6 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 	}
 	cmd.Flags().BoolVar(&rebuild, "rebuild", false, "parse everything anew")
 	return cmd
-}
-
-func removeIndex(path string) error {
-	for _, end := range []string{"", "-wal", "-shm"} {
-		if err := os.Remove(path + end); err != nil && !errors.Is(err, os.ErrNotExist) {
-			return err
-		}
-	}
-	return nil
 }
 
 // showProgress draws how far the reading is, if standard error is a terminal,
@@ -120,8 +110,13 @@ func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) err
 	out, pr := cmd.OutOrStdout(), ws.Progress()
 	fmt.Fprintf(out, "%s\n%d files, %d in a language that is read, %d symbols\n", ws.Root(), pr.Files, pr.Readable, pr.Symbols)
 	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Read-pr.Parsed-len(pr.LeftOut), took.Round(time.Millisecond))
+	table := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
+	fmt.Fprintln(table, "files\tlines\tdefinitions\tuses\t  ")
 	for _, l := range ws.Languages() {
-		fmt.Fprintf(out, "  %-12s %8d files\n", l.Name, l.Files)
+		fmt.Fprintf(table, "%d\t%d\t%d\t%d\t  %s\n", l.Files, l.Lines, l.Defs, l.Uses, l.Name)
+	}
+	if err := table.Flush(); err != nil {
+		return err
 	}
 	if path, size := ws.Kept(); path != "" {
 		fmt.Fprintf(out, "kept at %s, %.1f MB\n", path, float64(size)/1e6)

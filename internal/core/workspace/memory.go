@@ -25,8 +25,33 @@ type memory struct {
 
 // Remember keeps the index on disk, in a folder of indexes, and uses what is
 // there from earlier. If that cannot be, the workspace does without and says
-// so in its notes.
+// so in its notes. Remember is to be called before Read, if at all; it goes on
+// in the background, beside the listing of the files.
 func (w *Workspace) Remember(ctx context.Context, folder string) {
+	done := make(chan struct{})
+	w.mu.Lock()
+	w.remembered = done
+	w.mu.Unlock()
+	go func() {
+		defer close(done)
+		w.remember(ctx, folder)
+	}()
+}
+
+// recollection is what is kept on disk, once it is there; nil if nothing is.
+func (w *Workspace) recollection() *memory {
+	w.mu.RLock()
+	done := w.remembered
+	w.mu.RUnlock()
+	if done != nil {
+		<-done
+	}
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.memory
+}
+
+func (w *Workspace) remember(ctx context.Context, folder string) {
 	store, repaired, err := index.OpenStore(folder, w.root)
 	if repaired {
 		w.note("the index on disk was damaged and is made anew")
@@ -68,21 +93,31 @@ func (w *Workspace) note(words string) {
 
 // Close ends the use of the index on disk.
 func (w *Workspace) Close() error {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	if w.memory == nil {
+	m := w.recollection()
+	if m == nil {
 		return nil
 	}
-	return w.memory.store.Close()
+	return m.store.Close()
+}
+
+// Forget removes the index from the disk. The workspace is not to be used
+// after that.
+func (w *Workspace) Forget() error {
+	m := w.recollection()
+	if m == nil {
+		return nil
+	}
+	return m.store.Remove()
 }
 
 // Kept tells where the index lies on disk and how many bytes it takes; path is
 // "" if it is not kept.
 func (w *Workspace) Kept() (path string, size int64) {
-	if w.memory == nil {
+	m := w.recollection()
+	if m == nil {
 		return "", 0
 	}
-	return w.memory.store.Path(), w.memory.store.Size()
+	return m.store.Path(), m.store.Size()
 }
 
 // recall returns the summary of a file that has not changed since it was read
@@ -124,7 +159,7 @@ func (m *memory) learn(f project.File, content index.Content, sum *index.Summary
 
 // keep writes what is new to disk, and forgets the files that are gone.
 func (w *Workspace) keep(ctx context.Context, gone []string) {
-	m := w.memory
+	m := w.recollection()
 	if m == nil {
 		return
 	}
@@ -143,19 +178,20 @@ func (w *Workspace) keep(ctx context.Context, gone []string) {
 // forgetMemory lets go of what was known from earlier, once it has been
 // compared with what is there.
 func (w *Workspace) forgetMemory() {
-	if w.memory != nil {
-		w.memory.known = nil
+	if m := w.recollection(); m != nil {
+		m.known = nil
 	}
 }
 
 // gone lists the files that were known earlier and are not there any more.
 func (w *Workspace) gone() (paths []string) {
-	if w.memory == nil {
+	m := w.recollection()
+	if m == nil {
 		return nil
 	}
 	w.mu.RLock()
 	defer w.mu.RUnlock()
-	for p := range w.memory.known {
+	for p := range m.known {
 		if _, ok := w.files[p]; !ok {
 			paths = append(paths, p)
 		}

@@ -9,6 +9,7 @@ import (
 	"os"
 	"path"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 
@@ -43,9 +44,20 @@ func (w *Workspace) Read(ctx context.Context) error {
 			}
 		})
 	}
-	report, err := project.List(ctx, w.root, func(batch []project.File) { w.listed(batch, todo) })
+	listed := make(chan []project.File, 1<<16)
+	wg.Go(func() {
+		defer todo.close()
+		for batch := range listed {
+			w.listed(batch, todo)
+		}
+	})
+	report, err := project.List(ctx, w.root, func(batch []project.File) {
+		batch = slices.Clone(batch)
+		w.addFiles(batch)
+		listed <- batch
+	})
 	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
-	todo.close()
+	close(listed)
 	wg.Wait()
 	if ctx.Err() == nil && err == nil {
 		w.keep(ctx, w.gone())
@@ -58,9 +70,10 @@ func (w *Workspace) Read(ctx context.Context) error {
 	return ctx.Err()
 }
 
-// listed takes in a batch of files and hands on those that can be read.
+// listed takes in what is known of a batch of files and hands on those that
+// have to be read.
 func (w *Workspace) listed(batch []project.File, todo *queue) {
-	w.addFiles(batch)
+	memory := w.recollection()
 	var readable []project.File
 	var recalled []string
 	var summaries []*index.Summary
@@ -71,7 +84,7 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		if w.languages.Of(f.Path) == nil {
 			continue
 		}
-		if sum, ok := w.memory.recall(f); ok {
+		if sum, ok := memory.recall(f); ok {
 			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
 		} else {
 			readable = append(readable, f)
@@ -81,7 +94,6 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		w.note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
 	}
 	w.advance(func(p *Progress) {
-		p.Files += len(batch)
 		p.Readable += len(readable) + len(recalled)
 		p.Read += len(recalled)
 		p.Symbols = w.symbols.Len()
@@ -162,7 +174,8 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		return false, err
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
-	sum := w.memory.recognise(ctx, f.Path, content)
+	memory := w.recollection()
+	sum := memory.recognise(ctx, f.Path, content)
 	known := sum != nil
 	if !known {
 		found, err := w.factsOf(ctx, f.Path, doc)
@@ -174,7 +187,7 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	if err := w.symbols.Put(f.Path, sum); err != nil {
 		return !known, fmt.Errorf("reading the index: %w", err)
 	}
-	if w.memory.learn(f, content, sum) {
+	if memory.learn(f, content, sum) {
 		w.keep(ctx, nil)
 	}
 	return !known, nil

@@ -27,15 +27,16 @@ type Workspace struct {
 	symbols   index.Index
 	resolver  *resolve.Resolver
 	loaded    cache
-	memory    *memory // what is kept on disk, or nil
 
-	mu       sync.RWMutex
-	paths    fuzzy.Corpus
-	files    map[string]project.File
-	folders  map[string]bool
-	modules  []resolve.Module
-	progress Progress
-	changed  chan struct{} // closed and replaced whenever progress is made
+	mu         sync.RWMutex
+	memory     *memory       // what is kept on disk, or nil; see recollection
+	remembered chan struct{} // closed when memory is there; nil if nothing is kept
+	paths      fuzzy.Corpus
+	files      map[string]project.File
+	folders    map[string]bool
+	modules    []resolve.Module
+	progress   Progress
+	changed    chan struct{} // closed and replaced whenever progress is made
 }
 
 // Progress says how far a workspace has come in getting to know the project.
@@ -232,30 +233,49 @@ func qualified(query string) string {
 	return strings.NewReplacer("::", ".", "#", ".", "->", ".").Replace(query)
 }
 
-// LanguageCount is how many files of the project are in a language.
+// LanguageCount tells how much of the project is in a language.
 type LanguageCount struct {
-	Name  string
-	Files int
+	Name string
+	// Lines, Defs and Uses are those of the files that were read; Defs counts
+	// all definitions, local ones too, and Uses all uses of names.
+	Files, Lines, Defs, Uses int
 }
 
-// Languages counts the files by language, the commonest first.
+// Languages counts what there is by language, the commonest first. What is in
+// no language that is read is not counted.
 func (w *Workspace) Languages() (counts []LanguageCount) {
 	w.mu.RLock()
 	defer w.mu.RUnlock()
-	byName := map[string]int{}
+	byName := map[string]*LanguageCount{}
 	for p := range w.files {
-		if l := w.languages.Of(p); l != nil {
-			byName[l.Name]++
+		l := w.languages.Of(p)
+		if l == nil {
+			continue
+		}
+		c := byName[l.Name]
+		if c == nil {
+			c = &LanguageCount{Name: l.Name}
+			byName[l.Name] = c
+		}
+		c.Files++
+		if s := w.symbols.Summary(p); s != nil {
+			c.Lines += s.Lines
+			c.Defs += s.Defs
+			c.Uses += s.Uses
 		}
 	}
-	for name, files := range byName {
-		counts = append(counts, LanguageCount{name, files})
+	for _, c := range byName {
+		counts = append(counts, *c)
 	}
 	slices.SortFunc(counts, func(a, b LanguageCount) int {
 		return cmp.Or(cmp.Compare(b.Files, a.Files), cmp.Compare(a.Name, b.Name))
 	})
 	return counts
 }
+
+// Mentioning returns the files that define or use a name, as the index knows
+// them: none is missing, and now and then one is too many.
+func (w *Workspace) Mentioning(name string) []string { return w.symbols.Mentioning(name) }
 
 // addFiles takes in a batch of the listing.
 func (w *Workspace) addFiles(batch []project.File) {
@@ -267,6 +287,7 @@ func (w *Workspace) addFiles(batch []project.File) {
 		addFolders(w.folders, f.Path)
 	}
 	w.mu.Unlock()
+	w.advance(func(p *Progress) { p.Files += len(batch) })
 }
 
 // addFolders adds the folders a file lies in.
