@@ -73,6 +73,15 @@ func (k Kind) IsSpace() bool { return k == Package || k == Namespace || k == Mod
 // IsCallable says whether what is defined has parameters and a result.
 func (k Kind) IsCallable() bool { return k == Function || k == Method || k == Constructor }
 
+// IsValue says whether what is defined holds a value.
+func (k Kind) IsValue() bool {
+	switch k {
+	case Variable, Constant, Field, Property, EnumMember:
+		return true
+	}
+	return false
+}
+
 // Role is what a use does with the name it uses.
 type Role uint8
 

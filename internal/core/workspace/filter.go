@@ -13,21 +13,75 @@ type Filter struct {
 	in, extension []string
 	kinds         []string
 	test          bool
-	tested        bool // test says whether tests are wanted or not
+	tested        bool       // test says whether tests are wanted or not
+	wild          [][]string // of each word with *, the pieces between them
+	changed       bool       // only files that differ from the last commit
+	// isChanged knows which those are; it is given by the workspace.
+	isChanged map[string]bool
 }
 
-// ParseFilter takes the words in:FOLDER, kind:KIND, ext:EXTENSION and is:test
-// (or is:code, for what is no test) out of a query. A word of that form that
-// says nothing known stays in the query.
+// ParseFilter takes the words in:FOLDER, kind:KIND, ext:EXTENSION, is:test (or
+// is:code, for what is no test) and is:changed out of a query. A word of that
+// form that says nothing known stays in the query. So does a word with *, as
+// letters to be found, and its pieces must lie in a name side by side.
 func ParseFilter(query string) (rest string, f Filter) {
 	var words []string
 	for _, w := range strings.Fields(query) {
 		name, value, ok := strings.Cut(w, ":")
-		if !ok || value == "" || !f.take(name, strings.ToLower(value)) {
+		switch {
+		case ok && value != "" && f.take(name, strings.ToLower(value)):
+		case strings.Contains(w, "*") && len(w) > 1:
+			f.wild = append(f.wild, pieces(w))
+			if bare := strings.ReplaceAll(w, "*", ""); bare != "" {
+				words = append(words, bare)
+			}
+		default:
 			words = append(words, w)
 		}
 	}
 	return strings.Join(words, " "), f
+}
+
+// textFilter is ParseFilter for a text that is looked for, in which * is a
+// letter like any other.
+func textFilter(pattern string) (rest string, f Filter) {
+	_, f = ParseFilter(pattern)
+	f.wild = nil
+	var words []string
+	for _, w := range strings.Fields(pattern) {
+		name, value, ok := strings.Cut(w, ":")
+		if !ok || value == "" || !(&Filter{}).take(name, strings.ToLower(value)) {
+			words = append(words, w)
+		}
+	}
+	return strings.Join(words, " "), f
+}
+
+// pieces are what stands between the stars of a word, in small letters.
+func pieces(w string) (list []string) {
+	for _, p := range strings.Split(strings.ToLower(w), "*") {
+		if p != "" {
+			list = append(list, p)
+		}
+	}
+	return list
+}
+
+// Wild says whether a name, a qualified one or a path, has the pieces of all
+// words with * in their order.
+func (f *Filter) Wild(name string) bool {
+	lower := strings.ToLower(name)
+	for _, word := range f.wild {
+		rest := lower
+		for _, p := range word {
+			i := strings.Index(rest, p)
+			if i < 0 {
+				return false
+			}
+			rest = rest[i+len(p):]
+		}
+	}
+	return true
 }
 
 func (f *Filter) take(name, value string) bool {
@@ -38,6 +92,8 @@ func (f *Filter) take(name, value string) bool {
 		f.extension = append(f.extension, "."+strings.TrimPrefix(value, "."))
 	case name == "kind":
 		f.kinds = append(f.kinds, value)
+	case name == "is" && value == "changed":
+		f.changed = true
 	case name == "is" && (value == "test" || value == "code"):
 		f.test, f.tested = value == "test", true
 	default:
@@ -48,7 +104,7 @@ func (f *Filter) take(name, value string) bool {
 
 // Empty says that the filter lets everything through.
 func (f *Filter) Empty() bool {
-	return len(f.in) == 0 && len(f.extension) == 0 && len(f.kinds) == 0 && !f.tested
+	return len(f.in) == 0 && len(f.extension) == 0 && len(f.kinds) == 0 && !f.tested && len(f.wild) == 0 && !f.changed
 }
 
 // Path says whether a file gets through.
@@ -60,14 +116,22 @@ func (f *Filter) Path(p string) bool {
 	if len(f.extension) > 0 && !any(f.extension, func(e string) bool { return strings.HasSuffix(lower, e) }) {
 		return false
 	}
+	if f.changed && !f.isChanged[p] {
+		return false
+	}
 	return !f.tested || IsTest(p) == f.test
 }
 
 // Kind says whether a symbol of the kind gets through. A kind may be named by
-// its beginning, and "type" stands for everything that values can be of.
+// its beginning; "type" stands for everything that values can be of, "function"
+// for all that is called, and "value" for what holds a value.
 func (f *Filter) Kind(k facts.Kind) bool {
 	return len(f.kinds) == 0 || any(f.kinds, func(want string) bool {
-		return want == "type" && k.IsType() || strings.HasPrefix(strings.ReplaceAll(k.String(), " ", ""), want)
+		switch {
+		case want == "type" && k.IsType(), want == "function" && k.IsCallable(), want == "value" && k.IsValue():
+			return true
+		}
+		return strings.HasPrefix(strings.ReplaceAll(k.String(), " ", ""), want)
 	})
 }
 

@@ -94,7 +94,8 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 // first, then in the order of the paths; at most limit hits. Words such as
 // in:dispatch in the pattern narrow it; see ParseFilter.
 func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int) ([]TextHit, error) {
-	rest, filter := ParseFilter(q.Pattern)
+	rest, filter := textFilter(q.Pattern)
+	w.complete(ctx, &filter)
 	if !filter.Empty() {
 		q.Pattern = rest
 	}

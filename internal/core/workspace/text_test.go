@@ -61,3 +61,35 @@ func TestFilters(t *testing.T) {
 	_, f = ParseFilter("roster.go:42")
 	assert.True(t, f.Empty())
 }
+
+func TestStarsAndKinds(t *testing.T) {
+	w := opened(t, map[string]string{
+		"dispatch/roster.go": "package dispatch\n\ntype Roster struct{ Free int }\n\nfunc (r Roster) Assign() {}\n\nfunc Rota() {}\n",
+		"display/rows.go":    "package display\n", "other/roster.go": "package other\n",
+	})
+	ctx := context.Background()
+	paths := func(query string) (list []string) {
+		for _, h := range w.Files(ctx, query, 10) {
+			list = append(list, h.Path)
+		}
+		return list
+	}
+	assert.ElementsMatch(t, []string{"dispatch/roster.go", "display/rows.go"}, paths("dis*/ro"))
+	assert.Equal(t, []string{"dispatch/roster.go"}, paths("dis*/ros*go"))
+	assert.Empty(t, paths("dis*ros*ro"))
+	assert.Len(t, paths("*.go"), 3)
+	names := func(query string) (list []string) {
+		for _, h := range w.Symbols(ctx, query, 10) {
+			list = append(list, h.Name)
+		}
+		return list
+	}
+	assert.Equal(t, []string{"Assign"}, names("ro*assi"))
+	assert.Equal(t, []string{"Roster"}, names("ro kind:type"))
+	assert.Equal(t, []string{"Rota"}, names("ro kind:function"))
+	assert.Equal(t, []string{"Free"}, names("r kind:value"))
+	hits, err := w.SearchText(ctx, find.Query{Pattern: "ro*r"}, 10)
+	require.NoError(t, err)
+	assert.Empty(t, hits, "in a text a star is a star")
+	assert.Empty(t, paths("roster is:changed"), "in no repository nothing has changed")
+}

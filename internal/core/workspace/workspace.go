@@ -27,6 +27,7 @@ type Workspace struct {
 	symbols   index.Index
 	resolver  *resolve.Resolver
 	loaded    cache
+	differing changedFiles
 
 	mu         sync.RWMutex
 	memory     *memory       // what is kept on disk, or nil; see recollection
@@ -175,6 +176,7 @@ const widely = 20_000
 // most limit. Words such as in:dispatch narrow it; see ParseFilter.
 func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
 	rest, filter := ParseFilter(query)
+	w.complete(ctx, &filter)
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	if rest == "" && !filter.Empty() {
@@ -187,7 +189,7 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 	var hits []FileHit
 	for _, h := range w.paths.Forgive(ctx, q, fuzzy.Whole, ask, w.paths.Search(ctx, q, fuzzy.Whole, ask)) {
 		p, base := w.paths.Text(h.Index)
-		if !filter.Path(p) {
+		if !filter.Path(p) || !filter.Wild(p) {
 			continue
 		}
 		m, _ := q.Match(p, base)
@@ -201,7 +203,7 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 // allFiles lists what gets through a filter where nothing else is asked for.
 func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
 	for p := range w.files {
-		if filter.Path(p) {
+		if filter.Path(p) && filter.Wild(p) {
 			hits = append(hits, FileHit{Path: p})
 		}
 	}
@@ -213,12 +215,13 @@ func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
 // at most limit. Words such as kind:method narrow it; see ParseFilter.
 func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
 	rest, filter := ParseFilter(query)
+	w.complete(ctx, &filter)
 	if filter.Empty() {
 		return w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), limit)
 	}
 	var hits []index.Hit
 	for _, h := range w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), widely) {
-		if filter.Path(h.Path) && filter.Kind(h.Kind) {
+		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit {
 				break
 			}

@@ -1,0 +1,49 @@
+package workspace
+
+import (
+	"context"
+	"sync"
+	"time"
+
+	"rooktrail/internal/core/vcs"
+)
+
+// changedFor is how long the answer of git to what has changed is good for, as
+// it is asked for again with every letter that is typed.
+const changedFor = 2 * time.Second
+
+// changedFiles keeps that answer.
+type changedFiles struct {
+	mu    sync.Mutex
+	asked time.Time
+	paths map[string]bool
+}
+
+// complete gives a filter what it needs to know from outside the query.
+func (w *Workspace) complete(ctx context.Context, f *Filter) {
+	if f.changed {
+		f.isChanged = w.Changes(ctx)
+	}
+}
+
+// Changes are the files that differ from the last commit; none where git is not
+// there or the project is in no repository. The map is not to be changed.
+func (w *Workspace) Changes(ctx context.Context) map[string]bool {
+	c := &w.differing
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.paths != nil && time.Since(c.asked) < changedFor {
+		return c.paths
+	}
+	list, err := vcs.Changed(ctx, w.root)
+	if ctx.Err() != nil {
+		return nil
+	}
+	c.paths, c.asked = map[string]bool{}, time.Now()
+	if err == nil { // without a repository nothing has changed
+		for _, p := range list {
+			c.paths[p] = true
+		}
+	}
+	return c.paths
+}
