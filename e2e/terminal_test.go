@@ -36,9 +36,11 @@ func buildAndRun(m *testing.M) int {
 		return 1
 	}
 	// Only now: the build has its cache there, too.
-	if err := os.Setenv("XDG_CACHE_HOME", filepath.Join(dir, "cache")); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		return 1
+	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data"} {
+		if err := os.Setenv(name, filepath.Join(dir, sub)); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			return 1
+		}
 	}
 	return m.Run()
 }

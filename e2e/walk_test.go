@@ -38,7 +38,7 @@ func TestAFirstWalk(t *testing.T) {
 
 func TestEscPutsEverythingBack(t *testing.T) {
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("Down", "Down", "Down").see("line 4 column 1", "UTF-8, LF")
+	term.see("[README.md 1]").press("Down", "Down", "Down").see("line 4 column 1", "you are inside")
 	before := term.rows()
 	term.press("Space").write("handlers").see("handleOpen").press("Escape").seeNot("find").see("line 4 column 1")
 	term.until("the screen as it was", func(string) bool { return assert.ObjectsAreEqual(before, term.rows()) })

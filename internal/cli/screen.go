@@ -35,7 +35,10 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
 	ws := workspace.New(root)
-	defer ws.Close() // what it holds is on disk already
+	defer ws.Close()   // what it holds is on disk already
+	if indexes != "" { // the demo is somewhere else each time, and not remembered
+		ws.KnowChoices(filepath.Join(xdg.DataHome, "rooktrail", "chosen", project.Slug(root)+".json"))
+	}
 	model, err := app.New(ws, start, colors)
 	if err != nil {
 		return err

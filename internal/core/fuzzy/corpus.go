@@ -99,6 +99,21 @@ type Hit struct {
 	Slip  bool
 }
 
+// One scores text number i alone, as Search would; ok is false if it does not
+// match without a slip.
+func (c *Corpus) One(q Query, scope Scope, i int) (score int, ok bool) {
+	var out collector
+	s := newScanner(c, q, scope, &out, 1, false)
+	have := c.items[i].all
+	if scope == Bases {
+		have = c.items[i].names
+	}
+	if s.need&^have != 0 {
+		return 0, false
+	}
+	return s.score(&c.items[i], have)
+}
+
 // Scope says how much of each text a search looks at.
 type Scope uint8
 

@@ -285,12 +285,41 @@ func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
 	found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Forgive(ctx, q, scope, limit, found) })
 	hits := make([]Hit, 0, len(found))
 	for _, h := range found {
-		s := x.symbol(h.Index)
-		m, _ := q.Match(s.Qualified(), len(s.Qualified())-len(s.Name))
-		m.Score, m.Slip = h.Score, h.Slip
-		hits = append(hits, Hit{Symbol: s, Match: m})
+		hits = append(hits, x.hit(q, h))
 	}
 	return hits
+}
+
+func (x *Index) hit(q fuzzy.Query, h fuzzy.Hit) Hit {
+	s := x.symbol(h.Index)
+	m, _ := q.Match(s.Qualified(), len(s.Qualified())-len(s.Name))
+	m.Score, m.Slip = h.Score, h.Slip
+	return Hit{Symbol: s, Match: m}
+}
+
+// Match returns the symbol of a qualified name in a file as a hit for a query,
+// scored as Search does; ok is false if it is not there or does not match.
+func (x *Index) Match(q fuzzy.Query, path, qualified string) (hit Hit, ok bool) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	f := x.files[path]
+	if f == nil {
+		return Hit{}, false
+	}
+	scope := fuzzy.Bases
+	if q.Reaches() {
+		scope = fuzzy.Whole
+	}
+	for id := int(f.first); id < int(f.first+f.size); id++ {
+		if text, _ := x.corpus.Text(id); text != qualified {
+			continue
+		}
+		if score, ok := x.corpus.One(q, scope, id); ok {
+			return x.hit(q, fuzzy.Hit{Index: id, Score: score}), true
+		}
+		return Hit{}, false
+	}
+	return Hit{}, false
 }
 
 // present leaves out of a search what is gone, looking further for as much as

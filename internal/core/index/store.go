@@ -12,6 +12,8 @@ import (
 	"time"
 
 	_ "github.com/mattn/go-sqlite3" // the driver "sqlite3"
+
+	"rooktrail/internal/core/project"
 )
 
 // storeVersion is part of the name of a store, so that programs of different
@@ -64,8 +66,7 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, false, fmt.Errorf("making the folder of the index: %w", err)
 	}
-	sum := sha256.Sum256([]byte(root))
-	name := fmt.Sprintf("%s-%x.v%d.db", tame(filepath.Base(root)), sum[:6], storeVersion)
+	name := fmt.Sprintf("%s.v%d.db", project.Slug(root), storeVersion)
 	path := filepath.Join(folder, name)
 	s, err = openStore(path)
 	if Damaged(err) {
@@ -111,16 +112,6 @@ func (s *Store) Older() (found bool) {
 		}
 	}
 	return found
-}
-
-// tame keeps of a folder's name what can stand in the name of any file.
-func tame(name string) string {
-	return strings.Map(func(r rune) rune {
-		if r == '-' || r == '_' || '0' <= r && r <= '9' || 'a' <= r && r <= 'z' || 'A' <= r && r <= 'Z' {
-			return r
-		}
-		return '_'
-	}, name)
 }
 
 // Damaged says whether an error of a store means that it is not sound; it is

@@ -2,6 +2,7 @@
 package project
 
 import (
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"os"
@@ -90,4 +91,17 @@ func Absolute(root, path string) string {
 		return path
 	}
 	return filepath.Join(root, filepath.FromSlash(path))
+}
+
+// Slug is a name for the project at root, an absolute path, that can be that of
+// a file anywhere and is like that of no other project.
+func Slug(root string) string {
+	tame := strings.Map(func(r rune) rune {
+		if r == '-' || r == '_' || '0' <= r && r <= '9' || 'a' <= r && r <= 'z' || 'A' <= r && r <= 'Z' {
+			return r
+		}
+		return '_'
+	}, filepath.Base(root))
+	sum := sha256.Sum256([]byte(root))
+	return fmt.Sprintf("%s-%x", tame, sum[:6])
 }

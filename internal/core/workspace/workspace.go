@@ -12,6 +12,7 @@ import (
 	"strings"
 	"sync"
 
+	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
@@ -28,6 +29,7 @@ type Workspace struct {
 	resolver  *resolve.Resolver
 	loaded    cache
 	differing changedFiles
+	choices   *chosen.Book // what was chosen before, or nil
 
 	mu         sync.RWMutex
 	memory     *memory       // what is kept on disk, or nil; see recollection
@@ -197,8 +199,11 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 			break
 		}
 	}
-	return hits
+	return w.favourFiles(q, query, &filter, hits, limit)
 }
+
+// baseOf is where the name of a file begins in its path.
+func baseOf(p string) int { return strings.LastIndexByte(p, '/') + 1 }
 
 // allFiles lists what gets through a filter where nothing else is asked for.
 func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
@@ -216,18 +221,20 @@ func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
 func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
 	rest, filter := ParseFilter(query)
 	w.complete(ctx, &filter)
-	if filter.Empty() {
-		return w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), limit)
+	plain := qualified(rest)
+	q, ask := fuzzy.Parse(plain), limit
+	if !filter.Empty() {
+		ask = widely
 	}
 	var hits []index.Hit
-	for _, h := range w.symbols.Search(ctx, fuzzy.Parse(qualified(rest)), widely) {
+	for _, h := range joined(w.symbols.Search(ctx, q, ask), w.within(ctx, plain)) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit {
 				break
 			}
 		}
 	}
-	return hits
+	return w.favourSymbols(ctx, q, query, &filter, hits, limit)
 }
 
 // qualified writes a query as symbols are kept, with dots between container
@@ -286,7 +293,7 @@ func (w *Workspace) addFiles(batch []project.File) {
 	w.mu.Lock()
 	for _, f := range batch {
 		w.files[f.Path] = f
-		w.paths.Add(f.Path, strings.LastIndexByte(f.Path, '/')+1)
+		w.paths.Add(f.Path, baseOf(f.Path))
 		addFolders(w.folders, f.Path)
 	}
 	w.mu.Unlock()

@@ -129,3 +129,21 @@ func TestTheCacheStaysWithinItsBounds(t *testing.T) {
 	assert.Len(t, w.loaded.files, mostCached)
 	assert.Equal(t, 4*mostCached, w.loaded.bytes)
 }
+
+func TestWhatWasChosenComesFirstTheNextTime(t *testing.T) {
+	files := map[string]string{"a/deep/zroster.go": "package a\n\nfunc RosterZ() {}\n"}
+	for i := range 30 {
+		files[fmt.Sprintf("b/roster%d.go", i)] = fmt.Sprintf("package b\n\nfunc Roster%d() {}\n", i)
+	}
+	w := opened(t, files)
+	w.KnowChoices(filepath.Join(t.TempDir(), "chosen.json"))
+	ctx := context.Background()
+	assert.NotEqual(t, "a/deep/zroster.go", w.Files(ctx, "rost", 5)[0].Path)
+	require.NoError(t, w.Choose("b/roster17.go", "", "rost"))
+	require.NoError(t, w.Choose("b/roster17.go", "Roster17", "rost"))
+	assert.Equal(t, "b/roster17.go", w.Files(ctx, "rost", 5)[0].Path, "although it was not among the five before")
+	assert.Equal(t, "Roster17", w.Symbols(ctx, "rost", 5)[0].Name)
+	assert.Len(t, w.Files(ctx, "rost", 5), 5)
+	require.NoError(t, w.Choose("a/deep/zroster.go", "", "other"))
+	assert.Equal(t, "b/roster3.go", w.Files(ctx, "roster3", 5)[0].Path, "a clearly better match stays above")
+}

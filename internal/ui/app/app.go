@@ -105,6 +105,9 @@ type welcomeMsg struct{ path string }
 // progressMsg says that more of the project is known.
 type progressMsg struct{}
 
+// noteMsg is something to tell the user.
+type noteMsg string
+
 // While the project is being read, the screen is brought up to date this often,
 // and what is typed in the scout is looked for anew, which costs more.
 const (
@@ -153,6 +156,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.foundDefinition(msg)
 	case paintedMsg:
 		m.painted(msg)
+	case noteMsg:
+		m.say("%s", string(msg))
 	case progressMsg:
 		return m.progressed()
 	case reloadedMsg:

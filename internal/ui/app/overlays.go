@@ -103,7 +103,22 @@ func (m *Model) takeFound() tea.Cmd {
 		return m.arrived(tea.Batch(cmd, m.do(c.Action)))
 	}
 	o := toChoice(c)
-	return m.jumpFromOverlay(o)
+	return tea.Batch(m.jumpFromOverlay(o), m.noteChoice(c, m.scout.Query()))
+}
+
+// noteChoice remembers what was gone to after typing a query, so that it ranks
+// higher the next time.
+func (m *Model) noteChoice(c scout.Choice, query string) tea.Cmd {
+	if query == "" || c.Place.Path == "" || c.Text {
+		return nil
+	}
+	ws := m.ws
+	return func() tea.Msg {
+		if err := ws.Choose(c.Place.Path, c.Symbol, query); err != nil {
+			return noteMsg(err.Error())
+		}
+		return nil
+	}
 }
 
 // jumpFromOverlay closes the overlay and goes on from what was there before it.

@@ -39,6 +39,8 @@ type Choice struct {
 	// How says in a few words how it was found, for the trail.
 	How    string
 	Action keymap.Action
+	// Text says that it is a hit in the text of a file.
+	Text bool
 }
 
 // Event is what came of a key.

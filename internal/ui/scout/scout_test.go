@@ -219,7 +219,7 @@ func TestTheTextOfTheFiles(t *testing.T) {
 	m := newScout(p)
 	press(m, "b", "e", "l", "l")
 	assert.Contains(t, rows(m), "text  2")
-	assert.Equal(t, Choice{Place: place.Place{Path: "notes.txt", Line: 1, Col: 5}, Offset: 4, Length: 4, How: "text: bell"}, chosen(t, m))
+	assert.Equal(t, Choice{Place: place.Place{Path: "notes.txt", Line: 1, Col: 5}, Offset: 4, Length: 4, How: "text: bell", Text: true}, chosen(t, m))
 	_, event := m.Update(tea.KeyPressMsg{Code: 'c', Mod: tea.ModAlt})
 	assert.Equal(t, Nothing, event)
 	carryOut(m, m.Refresh())

@@ -63,7 +63,7 @@ func textLane(hits []workspace.TextHit, q find.Query, err error) lane {
 		}
 		l.rows = append(l.rows, sheet.Row{
 			What: h.Role.String(), Name: shown, At: at, Where: h.Path + " " + strconv.Itoa(h.Line),
-			Value: Choice{Place: h.Place, Offset: int(h.At.Start), Length: h.At.Len(), How: "text: " + q.Pattern},
+			Value: Choice{Place: h.Place, Offset: int(h.At.Start), Length: h.At.Len(), How: "text: " + q.Pattern, Text: true},
 		})
 	}
 	return l

@@ -1,0 +1,98 @@
+package workspace
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"rooktrail/internal/core/chosen"
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/index"
+)
+
+// KnowChoices makes files and symbols that were chosen before rank higher, as
+// kept in a file. It is to be called before Read; what goes wrong is told in
+// the notes.
+func (w *Workspace) KnowChoices(file string) {
+	book, err := chosen.Open(file)
+	if err != nil {
+		w.note(err.Error())
+	}
+	w.choices = book
+}
+
+// Choose notes that a file, or the symbol of the qualified name in it, was
+// chosen after typing the query.
+func (w *Workspace) Choose(path, symbol, query string) error {
+	if w.choices == nil {
+		return nil
+	}
+	return w.choices.Choose(chosen.Key{Path: path, Symbol: symbol}, query, time.Now())
+}
+
+// favourFiles puts the files higher that were chosen before. Where the hits are
+// only the best of many, those chosen before that match join them.
+func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hits []FileHit, limit int) []FileHit {
+	if w.choices == nil {
+		return hits
+	}
+	if len(hits) == limit {
+		there := map[string]bool{}
+		for _, h := range hits {
+			there[h.Path] = true
+		}
+		for _, k := range w.choices.Keys() {
+			if _, ok := w.files[k.Path]; !ok || k.Symbol != "" || there[k.Path] || !filter.Path(k.Path) || !filter.Wild(k.Path) {
+				continue
+			}
+			if m, ok := q.Match(k.Path, baseOf(k.Path)); ok && !m.Slip {
+				hits = append(hits, FileHit{Path: k.Path, Match: m})
+			}
+		}
+	}
+	now := time.Now()
+	for i := range hits {
+		hits[i].Match.Score += w.choices.Worth(chosen.Key{Path: hits[i].Path}, query, now)
+	}
+	slices.SortStableFunc(hits, func(a, b FileHit) int { return byScore(a.Match, b.Match) })
+	return hits[:min(len(hits), limit)]
+}
+
+// favourSymbols does for symbols what favourFiles does for files.
+func (w *Workspace) favourSymbols(ctx context.Context, q fuzzy.Query, query string, filter *Filter, hits []index.Hit, limit int) []index.Hit {
+	if w.choices == nil || ctx.Err() != nil {
+		return hits
+	}
+	if len(hits) == limit {
+		there := map[chosen.Key]bool{}
+		for _, h := range hits {
+			there[chosen.Key{Path: h.Path, Symbol: h.Qualified()}] = true
+		}
+		for _, k := range w.choices.Keys() {
+			if k.Symbol == "" || there[k] || !filter.Path(k.Path) {
+				continue
+			}
+			if h, ok := w.symbols.Match(q, k.Path, k.Symbol); ok && filter.Kind(h.Kind) {
+				hits = append(hits, h)
+			}
+		}
+	}
+	now := time.Now()
+	for i := range hits {
+		hits[i].Match.Score += w.choices.Worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now)
+	}
+	slices.SortStableFunc(hits, func(a, b index.Hit) int { return byScore(a.Match, b.Match) })
+	return hits[:min(len(hits), limit)]
+}
+
+// byScore puts the better match first, and all with a slip behind the others.
+func byScore(a, b fuzzy.Match) int {
+	if a.Slip != b.Slip {
+		if a.Slip {
+			return 1
+		}
+		return -1
+	}
+	return cmp.Compare(b.Score, a.Score)
+}
