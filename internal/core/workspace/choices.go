@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 	"time"
 
 	"rooktrail/internal/core/chosen"
@@ -31,13 +32,11 @@ func (w *Workspace) Choose(path, symbol, query string) error {
 	return w.choices.Choose(chosen.Key{Path: path, Symbol: symbol}, query, time.Now())
 }
 
-// favourFiles puts the files higher that were chosen before. Where the hits are
+// favourFiles puts the files higher that were chosen before, and those lower
+// that are seldom meant. Where the hits are
 // only the best of many, those chosen before that match join them.
 func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hits []FileHit, limit int) []FileHit {
-	if w.choices == nil {
-		return hits
-	}
-	if len(hits) == limit {
+	if len(hits) >= limit && w.choices != nil {
 		there := map[string]bool{}
 		for _, h := range hits {
 			there[h.Path] = true
@@ -53,7 +52,7 @@ func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hit
 	}
 	now := time.Now()
 	for i := range hits {
-		hits[i].Match.Score += w.choices.Worth(chosen.Key{Path: hits[i].Path}, query, now)
+		hits[i].Match.Score += w.worth(chosen.Key{Path: hits[i].Path}, query, now) - remoteness(hits[i].Path)
 	}
 	slices.SortStableFunc(hits, func(a, b FileHit) int { return byScore(a.Match, b.Match) })
 	return hits[:min(len(hits), limit)]
@@ -61,10 +60,10 @@ func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hit
 
 // favourSymbols does for symbols what favourFiles does for files.
 func (w *Workspace) favourSymbols(ctx context.Context, q fuzzy.Query, query string, filter *Filter, hits []index.Hit, limit int) []index.Hit {
-	if w.choices == nil || ctx.Err() != nil {
+	if ctx.Err() != nil {
 		return hits
 	}
-	if len(hits) == limit {
+	if len(hits) >= limit && w.choices != nil {
 		there := map[chosen.Key]bool{}
 		for _, h := range hits {
 			there[chosen.Key{Path: h.Path, Symbol: h.Qualified()}] = true
@@ -80,10 +79,41 @@ func (w *Workspace) favourSymbols(ctx context.Context, q fuzzy.Query, query stri
 	}
 	now := time.Now()
 	for i := range hits {
-		hits[i].Match.Score += w.choices.Worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now)
+		hits[i].Match.Score += w.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path)
 	}
-	slices.SortStableFunc(hits, func(a, b index.Hit) int { return byScore(a.Match, b.Match) })
+	slices.SortStableFunc(hits, func(a, b index.Hit) int {
+		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
+	})
 	return hits[:min(len(hits), limit)]
+}
+
+func (w *Workspace) worth(k chosen.Key, query string, now time.Time) int {
+	if w.choices == nil {
+		return 0
+	}
+	return w.choices.Worth(k, query, now)
+}
+
+// What counts against a file, in the points of package fuzzy: that it was
+// written elsewhere or is but an example of code, or that it is a test. A
+// single letter that fits better makes up for it.
+const (
+	notOurs  = 6
+	testFile = 3
+)
+
+// remoteness is what counts against a file.
+func remoteness(path string) int {
+	for folder := range strings.SplitSeq(path, "/") {
+		switch folder {
+		case "vendor", "node_modules", "third_party", "thirdparty", "external", "testdata", "fixtures", "bower_components":
+			return notOurs
+		}
+	}
+	if IsTest(path) {
+		return testFile
+	}
+	return 0
 }
 
 // byScore puts the better match first, and all with a slip behind the others.

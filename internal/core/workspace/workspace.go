@@ -171,6 +171,10 @@ type FileHit struct {
 	Match fuzzy.Match
 }
 
+// more is how many hits are looked at beyond those wanted, since some gain by
+// what was chosen before and some lose by where they are.
+const more = 100
+
 // widely is how many hits are looked at where a filter will drop some of them.
 const widely = 20_000
 
@@ -184,7 +188,7 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 	if rest == "" && !filter.Empty() {
 		return w.allFiles(filter, limit)
 	}
-	q, ask := fuzzy.Parse(rest), limit
+	q, ask := fuzzy.Parse(rest), limit+more
 	if !filter.Empty() {
 		ask = widely
 	}
@@ -195,7 +199,7 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 			continue
 		}
 		m, _ := q.Match(p, base)
-		if hits = append(hits, FileHit{Path: p, Match: m}); len(hits) == limit {
+		if hits = append(hits, FileHit{Path: p, Match: m}); len(hits) == limit+more {
 			break
 		}
 	}
@@ -222,14 +226,14 @@ func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []inde
 	rest, filter := ParseFilter(query)
 	w.complete(ctx, &filter)
 	plain := qualified(rest)
-	q, ask := fuzzy.Parse(plain), limit
+	q, ask := fuzzy.Parse(plain), limit+more
 	if !filter.Empty() {
 		ask = widely
 	}
 	var hits []index.Hit
 	for _, h := range joined(w.symbols.Search(ctx, q, ask), w.within(ctx, plain)) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
-			if hits = append(hits, h); len(hits) == limit {
+			if hits = append(hits, h); len(hits) == limit+more {
 				break
 			}
 		}
