@@ -179,6 +179,32 @@ func TestSearchingTheText(t *testing.T) {
 	term.press("Down", "Down", "Down", "Down").see("p.Fallback.Assign(c)").press("Enter").seeNot("find  ext")
 	term.see("Assign", "README.md 1 ── [")
 	term.press("b").see("[README.md 1]")
+
+	// With a glob, and grouped by file with the lines around.
+	term.press("Space").write(`glob:dis*/** not:*_test.go \.Assign\(`).see("text  5", "p.Fallback.Assign(c)").press("Tab")
+	term.see("5 hits in 2 files", "dispatch/pinned.go  3 hits", "13   if p.Name")
+}
+
+// smallProject makes a project of two files in a folder of its own.
+func smallProject(t *testing.T) string {
+	dir := t.TempDir()
+	for name, text := range map[string]string{"alpha_station.txt": "the bell\n", "beta_station.txt": "a Bell, the bells\n"} {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o644))
+	}
+	return dir
+}
+
+func TestWhatWasChosenAndSetIsRememberedTheNextTime(t *testing.T) {
+	dir := smallProject(t)
+	term := start(t, 100, 30, dir)
+	term.see("roam").press("Space").write("station").see("▌  file      beta_station.txt").press("Down").see("▌  file      alpha_station.txt")
+	term.press("Enter").see("[alpha_station.txt 1]")
+	term.press("Space").write("bell").see("text  3").press("M-w").see("whole words: on", "text  2").press("Escape").seeNot("whole words")
+	term.press("q").see("press q once more").press("q").ended(0)
+
+	term = start(t, 100, 30, dir)
+	term.see("roam").press("Space").write("station").see("▌  file      alpha_station.txt").press("Escape").seeNot("find  station")
+	term.press("Space").write("bell").see("whole words: on", "text  2")
 }
 
 func TestLanesFiltersAndASlip(t *testing.T) {

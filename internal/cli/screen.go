@@ -37,7 +37,9 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 	ws := workspace.New(root)
 	defer ws.Close()   // what it holds is on disk already
 	if indexes != "" { // the demo is somewhere else each time, and not remembered
-		ws.KnowChoices(filepath.Join(xdg.DataHome, "rooktrail", "chosen", project.Slug(root)+".json"))
+		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"
+		ws.KnowChoices(filepath.Join(data, "chosen", name))
+		ws.KnowState(filepath.Join(data, "state", name))
 	}
 	model, err := app.New(ws, start, colors)
 	if err != nil {

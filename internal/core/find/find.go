@@ -120,13 +120,14 @@ func (m *Matcher) Wants(path string) bool {
 	if q.Folder != "" && q.Folder != "." && path != q.Folder && !strings.HasPrefix(path, strings.TrimSuffix(q.Folder, "/")+"/") {
 		return false
 	}
-	if len(q.Include) > 0 && !anyGlob(q.Include, path) {
+	if len(q.Include) > 0 && !AnyGlob(q.Include, path) {
 		return false
 	}
-	return !anyGlob(q.Exclude, path)
+	return !AnyGlob(q.Exclude, path)
 }
 
-func anyGlob(globs []string, path string) bool {
+// AnyGlob says whether a path matches one of the globs; see Query.Include.
+func AnyGlob(globs []string, path string) bool {
 	for _, g := range globs {
 		subject := path
 		if !strings.Contains(g, "/") {

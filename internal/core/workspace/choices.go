@@ -10,6 +10,7 @@ import (
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/resume"
 )
 
 // KnowChoices makes files and symbols that were chosen before rank higher, as
@@ -21,6 +22,37 @@ func (w *Workspace) KnowChoices(file string) {
 		w.note(err.Error())
 	}
 	w.choices = book
+}
+
+// KnowState begins as the program was left, as kept in a file. It is to be
+// called before State; what goes wrong is told in the notes.
+func (w *Workspace) KnowState(file string) {
+	state, err := resume.Load(file)
+	if err != nil {
+		w.note(err.Error())
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.state, w.stateFile = state, file
+}
+
+// State is how the program is set in this project.
+func (w *Workspace) State() resume.State {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	return w.state
+}
+
+// SetState changes how the program is set, and keeps it.
+func (w *Workspace) SetState(s resume.State) error {
+	w.mu.Lock()
+	before, file := w.state, w.stateFile
+	w.state = s
+	w.mu.Unlock()
+	if file == "" || before == s {
+		return nil
+	}
+	return resume.Save(file, s)
 }
 
 // Choose notes that a file, or the symbol of the qualified name in it, was

@@ -4,13 +4,18 @@ import (
 	"path"
 	"strings"
 
+	"github.com/bmatcuk/doublestar/v4"
+
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/find"
 )
 
 // Filter is what the words of the form name:value in a query narrow it to. The
 // zero Filter lets everything through.
 type Filter struct {
 	in, extension []string
+	include       []string // globs, one of which must match
+	exclude       []string // globs, none of which may match
 	kinds         []string
 	test          bool
 	tested        bool       // test says whether tests are wanted or not
@@ -20,8 +25,9 @@ type Filter struct {
 	isChanged map[string]bool
 }
 
-// ParseFilter takes the words in:FOLDER, kind:KIND, ext:EXTENSION, is:test (or
-// is:code, for what is no test) and is:changed out of a query. A word of that
+// ParseFilter takes the words in:FOLDER, kind:KIND, ext:EXTENSION, glob:GLOB,
+// not:GLOB, is:test (or is:code, for what is no test) and is:changed out of a
+// query. A word of that
 // form that says nothing known stays in the query. So does a word with *, as
 // letters to be found, and its pieces must lie in a name side by side.
 func ParseFilter(query string) (rest string, f Filter) {
@@ -88,6 +94,10 @@ func (f *Filter) take(name, value string) bool {
 	switch {
 	case name == "in":
 		f.in = append(f.in, value)
+	case name == "glob" && doublestar.ValidatePattern(value):
+		f.include = append(f.include, value)
+	case name == "not" && doublestar.ValidatePattern(value):
+		f.exclude = append(f.exclude, value)
 	case name == "ext":
 		f.extension = append(f.extension, "."+strings.TrimPrefix(value, "."))
 	case name == "kind":
@@ -104,7 +114,7 @@ func (f *Filter) take(name, value string) bool {
 
 // Empty says that the filter lets everything through.
 func (f *Filter) Empty() bool {
-	return len(f.in) == 0 && len(f.extension) == 0 && len(f.kinds) == 0 && !f.tested && len(f.wild) == 0 && !f.changed
+	return len(f.in) == 0 && len(f.extension) == 0 && len(f.kinds) == 0 && !f.tested && len(f.wild) == 0 && !f.changed && len(f.include)+len(f.exclude) == 0
 }
 
 // Path says whether a file gets through.
@@ -114,6 +124,9 @@ func (f *Filter) Path(p string) bool {
 		return false
 	}
 	if len(f.extension) > 0 && !any(f.extension, func(e string) bool { return strings.HasSuffix(lower, e) }) {
+		return false
+	}
+	if len(f.include) > 0 && !find.AnyGlob(f.include, lower) || find.AnyGlob(f.exclude, lower) {
 		return false
 	}
 	if f.changed && !f.isChanged[p] {

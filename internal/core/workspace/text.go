@@ -2,7 +2,6 @@ package workspace
 
 import (
 	"bytes"
-	"cmp"
 	"context"
 	"runtime"
 	"slices"
@@ -20,8 +19,9 @@ type TextHit struct {
 	// At is the found text in the file, in bytes; Mark the same in Text.
 	At, Mark place.Range
 	Role     find.Role
-	// Text is the line, or the part of a very long line around the hit.
-	Text string
+	// Text is the line, or the part of a very long line around the hit; Above
+	// and Below are the lines before and after it, "" where there are none.
+	Text, Above, Below string
 }
 
 // TextReport says what a search left out.
@@ -90,10 +90,12 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 	return s.report
 }
 
-// SearchText finds a text in the files of the project, definitions of that name
-// first, then in the order of the paths; at most limit hits. Words such as
-// in:dispatch in the pattern narrow it; see ParseFilter.
-func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int) ([]TextHit, error) {
+// SearchText finds a text in the files of the project and hands the hits over
+// file by file: first the files that define a symbol of that name, then the
+// others in the order of their paths; at most limit hits. Words such as
+// in:dispatch in the pattern narrow it; see ParseFilter. It ends early when
+// yield returns false or ctx is cancelled.
+func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yield func([]TextHit) bool) error {
 	rest, filter := textFilter(q.Pattern)
 	w.complete(ctx, &filter)
 	if !filter.Empty() {
@@ -101,31 +103,22 @@ func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int) ([]
 	}
 	m, err := find.Compile(q)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	defining := map[string]bool{}
 	for _, s := range w.symbols.Named(q.Pattern) {
 		defining[s.Path] = true
 	}
-	var hits []TextHit
+	left := limit
 	w.findText(ctx, m, defining, func(found []TextHit) bool {
-		if filter.Path(found[0].Path) {
-			hits = append(hits, found...)
+		if !filter.Path(found[0].Path) {
+			return true
 		}
-		return len(hits) < limit
+		found = found[:min(len(found), left)]
+		left -= len(found)
+		return yield(found) && left > 0
 	})
-	slices.SortStableFunc(hits, func(a, b TextHit) int {
-		return cmp.Compare(rank(a.Role), rank(b.Role))
-	})
-	return hits[:min(len(hits), limit)], nil
-}
-
-// rank puts definitions before everything else.
-func rank(r find.Role) int {
-	if r == find.Definition {
-		return 0
-	}
-	return 1
+	return nil
 }
 
 // textSearch is a search under way.
@@ -200,13 +193,19 @@ func hitIn(path string, doc *text.Document, m find.Match) TextHit {
 	if len(full) > longestShown && col > longestShown/4 {
 		from = col - longestShown/4
 	}
-	shown := full[from:min(len(full), from+longestShown)]
-	shown = bytes.ToValidUTF8(shown, []byte("?"))
+	shown := shownOf(full[from:])
 	start := min(col-1-from, len(shown))
 	return TextHit{
 		Place: place.Place{Path: path, Line: line, Col: col},
 		At:    place.Range{Start: uint32(m.Start), End: uint32(m.End)},
 		Mark:  place.Range{Start: uint32(start), End: uint32(min(start+m.End-m.Start, len(shown)))},
 		Text:  string(shown),
+		Above: string(shownOf(doc.Line(line - 1))),
+		Below: string(shownOf(doc.Line(line + 1))),
 	}
+}
+
+// shownOf is as much of a line as is shown.
+func shownOf(line []byte) []byte {
+	return bytes.ToValidUTF8(line[:min(len(line), longestShown)], []byte("?"))
 }

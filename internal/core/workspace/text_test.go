@@ -88,8 +88,36 @@ func TestStarsAndKinds(t *testing.T) {
 	assert.Equal(t, []string{"Roster"}, names("ro kind:type"))
 	assert.Equal(t, []string{"Rota"}, names("ro kind:function"))
 	assert.Equal(t, []string{"Free"}, names("r kind:value"))
-	hits, err := w.SearchText(ctx, find.Query{Pattern: "ro*r"}, 10)
-	require.NoError(t, err)
-	assert.Empty(t, hits, "in a text a star is a star")
+	require.NoError(t, w.SearchText(ctx, find.Query{Pattern: "ro*r"}, 10, func(hits []TextHit) bool {
+		assert.Fail(t, "in a text a star is a star", hits)
+		return true
+	}))
+	assert.Equal(t, []string{"other/roster.go"}, paths("ros glob:oth*/**"))
+	assert.Equal(t, []string{"display/rows.go"}, paths("ro not:ROSTER*"))
 	assert.Empty(t, paths("roster is:changed"), "in no repository nothing has changed")
+}
+
+func TestTextIsHandedOverFileByFile(t *testing.T) {
+	files := map[string]string{"z/defines.go": "package z\n\nfunc bell() {}\n"}
+	for i := range 40 {
+		files[fmt.Sprintf("a%02d.txt", i)] = "before\na bell rings\nafter\nbell again"
+	}
+	w := opened(t, files)
+	var all []TextHit
+	require.NoError(t, w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func(hits []TextHit) bool {
+		for _, h := range hits {
+			assert.Equal(t, hits[0].Path, h.Path)
+		}
+		all = append(all, hits...)
+		return true
+	}))
+	require.Len(t, all, 50)
+	assert.Equal(t, "z/defines.go", all[0].Path, "where it is defined comes first")
+	assert.Equal(t, "a00.txt", all[1].Path)
+	assert.Equal(t, "before", all[1].Above)
+	assert.Equal(t, "after", all[1].Below)
+	assert.Empty(t, all[2].Below)
+	stopped := 0
+	require.NoError(t, w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func([]TextHit) bool { stopped++; return stopped < 3 }))
+	assert.Equal(t, 3, stopped)
 }

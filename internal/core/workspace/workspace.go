@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/resume"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -32,6 +33,8 @@ type Workspace struct {
 	choices   *chosen.Book // what was chosen before, or nil
 
 	mu         sync.RWMutex
+	state      resume.State
+	stateFile  string        // where state is kept; "" if it is not
 	memory     *memory       // what is kept on disk, or nil; see recollection
 	remembered chan struct{} // closed when memory is there; nil if nothing is kept
 	paths      fuzzy.Corpus

@@ -83,6 +83,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 		return nil, err
 	}
 	m.scout = scout.New(ws, m.keys.Commands())
+	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
 

@@ -57,6 +57,7 @@ func (m *Model) openScout() {
 
 // scoutEvent acts on what came of a message to the scout.
 func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
+	cmd = tea.Batch(cmd, m.keepState())
 	switch event {
 	case scout.Closed:
 		return tea.Batch(cmd, m.restore())
@@ -71,6 +72,21 @@ func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
 		return tea.Batch(cmd, m.takeFound())
 	}
 	return cmd
+}
+
+// keepState keeps how the program is set, if that has changed.
+func (m *Model) keepState() tea.Cmd {
+	ws, state := m.ws, m.ws.State()
+	if state.Text == m.scout.Text() {
+		return nil
+	}
+	state.Text = m.scout.Text()
+	return func() tea.Msg {
+		if err := ws.SetState(state); err != nil {
+			return noteMsg(err.Error())
+		}
+		return nil
+	}
 }
 
 // previewFound shows the chosen row's place under the sheet, or what was there

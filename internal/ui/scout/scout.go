@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -24,7 +25,7 @@ import (
 type Finder interface {
 	Files(ctx context.Context, query string, limit int) []workspace.FileHit
 	Symbols(ctx context.Context, query string, limit int) []index.Hit
-	SearchText(ctx context.Context, query find.Query, limit int) ([]workspace.TextHit, error)
+	SearchText(ctx context.Context, query find.Query, limit int, yield func([]workspace.TextHit) bool) error
 	Progress() workspace.Progress
 }
 
@@ -70,24 +71,25 @@ const mostHits = 200
 
 // Model is the scout.
 type Model struct {
-	finder   Finder
-	commands []keymap.Binding
-	input    textinput.Model
-	list     sheet.Model
-	lanes    []lane
-	wide     string // the lane that has the whole sheet, if any
-	recent   []string
-	present  place.Place
-	lines    int // of the present file
-	height   int
-	number   int  // of the latest search
-	looking  bool // that search is under way
-	moved    bool // the user has moved the choice since typing
-	taking   bool // what is found first is to be taken
-	reading  bool // the text of the files is being searched
-	text     lane // what was found there
-	how      find.Query
-	cancel   context.CancelFunc
+	finder    Finder
+	commands  []keymap.Binding
+	input     textinput.Model
+	list      sheet.Model
+	lanes     []lane
+	wide      string // the lane that has the whole sheet, if any
+	recent    []string
+	present   place.Place
+	lines     int // of the present file
+	height    int
+	number    int  // of the latest search
+	looking   bool // that search is under way
+	moved     bool // the user has moved the choice since typing
+	taking    bool // what is found first is to be taken
+	reading   bool // the text of the files is being searched
+	text      lane // what was found there
+	how       find.Query
+	cancel    context.CancelFunc
+	searching context.Context // of the search under way
 }
 
 // lane is one kind of answer.
@@ -97,6 +99,9 @@ type lane struct {
 	best  fuzzy.Match
 	full  bool   // there may be more than was looked for
 	note  string // what else there is to say, such as why there are no rows
+	// groups are the rows in another order and with more around them, for when
+	// the lane has the whole sheet; nil if there is no such.
+	groups []sheet.Section
 }
 
 // New makes a scout.
@@ -135,6 +140,16 @@ func (m *Model) Resize(height int) {
 		m.height = height
 		m.list.Update(m.sections())
 	}
+}
+
+// SetText sets how the text of the files is searched.
+func (m *Model) SetText(t resume.Text) {
+	m.how.Word, m.how.Case, m.how.Regexp = t.Word, t.Case, t.Regexp
+}
+
+// Text is how the text of the files is searched.
+func (m *Model) Text() resume.Text {
+	return resume.Text{Word: m.how.Word, Case: m.how.Case, Regexp: m.how.Regexp}
 }
 
 // Query is what was typed.
@@ -176,7 +191,7 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
 	case foundMsg:
 		return nil, m.take(msg)
 	case textMsg:
-		return nil, m.takeText(msg)
+		return m.takeText(msg)
 	case tea.KeyPressMsg:
 		return m.key(msg)
 	}
@@ -347,7 +362,7 @@ func (m *Model) search() tea.Cmd {
 	}
 	m.stop()
 	ctx, cancel := context.WithCancel(context.Background())
-	m.cancel, m.looking = cancel, true
+	m.cancel, m.searching, m.looking = cancel, ctx, true
 	number, s := m.number, finding{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
 	names := func() tea.Msg {
 		lanes := s.lanes(ctx, typed)

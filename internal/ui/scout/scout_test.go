@@ -49,17 +49,21 @@ func (p *project) Symbols(_ context.Context, query string, limit int) (hits []in
 	return hits
 }
 
-func (p *project) SearchText(_ context.Context, q find.Query, _ int) (hits []workspace.TextHit, err error) {
+func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func([]workspace.TextHit) bool) error {
 	m, err := find.Compile(q)
 	if err != nil {
-		return nil, err
+		return err
 	}
+	var hits []workspace.TextHit
 	m.All([]byte(p.text), func(f find.Match) bool {
 		at := place.Range{Start: uint32(f.Start), End: uint32(f.End)}
 		hits = append(hits, workspace.TextHit{Place: place.Place{Path: "notes.txt", Line: 1, Col: f.Start + 1}, At: at, Mark: at, Text: p.text})
 		return true
 	})
-	return hits, nil
+	if len(hits) > 0 {
+		yield(hits)
+	}
+	return nil
 }
 
 func (p *project) Progress() workspace.Progress {
@@ -231,4 +235,30 @@ func TestTheTextOfTheFiles(t *testing.T) {
 	assert.Contains(t, rows(m), "text  0   the regular expression")
 	press(m, "backspace", "backspace", "backspace", "b", ".", "l")
 	assert.Contains(t, rows(m), "text  2")
+}
+
+func TestTheTextLaneWidenedIsGroupedByFile(t *testing.T) {
+	s := &textSearch{query: find.Query{Pattern: "bell"}}
+	hit := func(path string, line, col int, text, above, below string) {
+		mark := place.Range{Start: uint32(col - 1), End: uint32(col + 3)}
+		s.hits = append(s.hits, workspace.TextHit{Place: place.Place{Path: path, Line: line, Col: col}, At: mark, Mark: mark, Text: text, Above: above, Below: below})
+	}
+	hit("a.go", 4, 3, "\t\tbell, bell", "\tif x {", "\t\tend")
+	hit("a.go", 4, 9, "\t\tbell, bell", "\tif x {", "\t\tend")
+	hit("a.go", 6, 1, "bell", "\t\tend", "")
+	hit("b.go", 1, 1, "bell", "", "next")
+	l := s.lane(true)
+	assert.Len(t, l.rows, 4)
+	require.Len(t, l.groups, 2)
+	a, b := l.groups[0], l.groups[1]
+	assert.Equal(t, "a.go", a.Title)
+	assert.Equal(t, "3 hits", a.Note)
+	require.Len(t, a.Rows, 2, "the hits of one line are on one row")
+	assert.Equal(t, "    3   if x {", a.Rows[0].Above)
+	assert.Equal(t, "    4    bell, bell", a.Rows[0].Name)
+	assert.Equal(t, "    5    end", a.Rows[0].Below)
+	assert.Equal(t, []int{9, 10, 11, 12, 15, 16, 17, 18}, a.Rows[0].At)
+	assert.Empty(t, a.Rows[1].Above, "it is shown already")
+	assert.Empty(t, b.Rows[0].Above)
+	assert.Equal(t, "    2  next", b.Rows[0].Below)
 }

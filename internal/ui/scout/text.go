@@ -1,7 +1,10 @@
 package scout
 
 import (
+	"cmp"
 	"context"
+	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -20,10 +23,28 @@ const (
 	textPause    = 60 * time.Millisecond
 )
 
-// textMsg brings what was found in the text of the files.
+// mostText is how many hits in texts there are at the most, and textBeat how
+// often what was found so far is shown while the search goes on.
+const (
+	mostText = 5000
+	textBeat = 120 * time.Millisecond
+)
+
+// textMsg brings what was found in the text of the files so far.
 type textMsg struct {
 	number int
 	lane   lane
+	search *textSearch
+	done   bool
+}
+
+// textSearch is a search of the text of the files that is under way.
+type textSearch struct {
+	number int
+	query  find.Query
+	hits   []workspace.TextHit
+	found  chan []workspace.TextHit
+	err    error // once found is closed
 }
 
 // searchText looks through the text of all files, as a command.
@@ -34,39 +55,147 @@ func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
 		return nil
 	}
 	m.reading = true
-	number, finder := m.number, m.finder
+	s := &textSearch{number: m.number, query: q, found: make(chan []workspace.TextHit, 64)}
+	finder := m.finder
 	return func() tea.Msg {
 		select {
 		case <-time.After(textPause):
 		case <-ctx.Done():
 			return nil
 		}
-		hits, err := finder.SearchText(ctx, q, mostHits)
-		if ctx.Err() != nil {
-			return nil
-		}
-		return textMsg{number, textLane(hits, q, err)}
+		go func() {
+			defer close(s.found)
+			s.err = finder.SearchText(ctx, q, mostText, func(hits []workspace.TextHit) bool {
+				select {
+				case s.found <- hits:
+					return true
+				case <-ctx.Done():
+					return false
+				}
+			})
+		}()
+		return s.more(ctx)
 	}
 }
 
-func textLane(hits []workspace.TextHit, q find.Query, err error) lane {
-	l := lane{title: laneText, full: len(hits) == mostHits, note: toggles(q)}
-	if err != nil {
-		l.note = err.Error() + "   " + l.note
-	}
-	for _, h := range hits {
-		shown := strings.TrimLeft(h.Text, " \t")
-		indent := len(h.Text) - len(shown)
-		var at []int
-		for i := int(h.Mark.Start); i < int(h.Mark.End); i++ {
-			at = append(at, i-indent)
+// more waits for hits and for what follows them shortly.
+func (s *textSearch) more(ctx context.Context) tea.Msg {
+	beat := time.NewTimer(textBeat)
+	defer beat.Stop()
+	for {
+		select {
+		case hits, ok := <-s.found:
+			if !ok {
+				if ctx.Err() != nil {
+					return nil
+				}
+				return textMsg{s.number, s.lane(true), s, true}
+			}
+			s.hits = append(s.hits, hits...)
+		case <-beat.C:
+			if len(s.hits) > 0 {
+				return textMsg{s.number, s.lane(false), s, false}
+			}
+			beat.Reset(textBeat)
+		case <-ctx.Done():
+			return nil
 		}
-		l.rows = append(l.rows, sheet.Row{
-			What: h.Role.String(), Name: shown, At: at, Where: h.Path + " " + strconv.Itoa(h.Line),
-			Value: Choice{Place: h.Place, Offset: int(h.At.Start), Length: h.At.Len(), How: "text: " + q.Pattern, Text: true},
-		})
 	}
+}
+
+// lane puts what was found so far on rows: as one list with definitions first,
+// and grouped by file for when the lane is widened.
+func (s *textSearch) lane(done bool) lane {
+	l := lane{title: laneText, full: len(s.hits) == mostText, note: toggles(s.query)}
+	if s.err != nil && done {
+		l.note = s.err.Error() + "   " + l.note
+	}
+	if !done {
+		l.note = "so far   " + l.note
+	}
+	first := slices.Clone(s.hits)
+	slices.SortStableFunc(first, func(a, b workspace.TextHit) int { return cmp.Compare(rank(a.Role), rank(b.Role)) })
+	for _, h := range first {
+		l.rows = append(l.rows, s.row(h, h.Path+" "+strconv.Itoa(h.Line)))
+	}
+	l.groups = s.groups()
 	return l
+}
+
+// rank puts definitions before everything else.
+func rank(r find.Role) int {
+	if r == find.Definition {
+		return 0
+	}
+	return 1
+}
+
+func (s *textSearch) row(h workspace.TextHit, where string) sheet.Row {
+	shown := strings.TrimLeft(h.Text, " \t")
+	indent := len(h.Text) - len(shown)
+	var at []int
+	for i := int(h.Mark.Start); i < int(h.Mark.End); i++ {
+		at = append(at, i-indent)
+	}
+	return sheet.Row{
+		What: h.Role.String(), Name: shown, At: at, Where: where,
+		Value: Choice{Place: h.Place, Offset: int(h.At.Start), Length: h.At.Len(), How: "text: " + s.query.Pattern, Text: true},
+	}
+}
+
+// groups are the hits by file, those of one line on one row, with the lines
+// around it that no other row shows already.
+func (s *textSearch) groups() (groups []sheet.Section) {
+	for from := 0; from < len(s.hits); {
+		to := from
+		for to < len(s.hits) && s.hits[to].Path == s.hits[from].Path {
+			to++
+		}
+		groups = append(groups, s.group(s.hits[from:to]))
+		from = to
+	}
+	return groups
+}
+
+func (s *textSearch) group(hits []workspace.TextHit) sheet.Section {
+	group := sheet.Section{Title: hits[0].Path, Note: sheet.Count(len(hits), "hit", "hits")}
+	last := -1 // the last line shown
+	for from := 0; from < len(hits); {
+		to := from + 1
+		for to < len(hits) && hits[to].Line == hits[from].Line {
+			to++
+		}
+		h := hits[from]
+		row := s.row(h, "")
+		row.Name, row.At = numbered(h.Line, h.Text), nil
+		shift := len(row.Name) - len(h.Text)
+		for _, other := range hits[from:to] {
+			for i := int(other.Mark.Start); i < int(other.Mark.End); i++ {
+				row.At = append(row.At, i+shift)
+			}
+		}
+		if h.Line-1 > last && h.Above != "" {
+			row.Above = numbered(h.Line-1, h.Above)
+		}
+		if (to == len(hits) || hits[to].Line > h.Line+1) && h.Below != "" {
+			row.Below = numbered(h.Line+1, h.Below)
+			last = h.Line + 1
+		} else {
+			last = h.Line
+		}
+		group.Rows = append(group.Rows, row)
+		from = to
+	}
+	return group
+}
+
+// tab is what an indent by a tab is shown as: with as many bytes, so that marks
+// stay where they are.
+const tab = " "
+
+// numbered writes a line behind its number.
+func numbered(number int, line string) string {
+	return fmt.Sprintf("%5d  ", number) + strings.ReplaceAll(line, "\t", tab)
 }
 
 // toggles names the keys that change how text is searched, with what they are
@@ -83,11 +212,21 @@ func toggles(q find.Query) string {
 
 // takeText shows what was found in the text of the files, below the other
 // lanes, unless a later search is under way.
-func (m *Model) takeText(msg textMsg) Event {
+func (m *Model) takeText(msg textMsg) (tea.Cmd, Event) {
 	if msg.number != m.number {
-		return Nothing
+		return nil, Nothing
 	}
-	m.reading, m.text = false, msg.lane
+	m.reading, m.text = !msg.done, msg.lane
+	var more tea.Cmd
+	if !msg.done {
+		ctx := m.searching
+		more = func() tea.Msg { return msg.search.more(ctx) }
+	}
+	return more, m.showText()
+}
+
+// showText shows what was found in texts so far.
+func (m *Model) showText() Event {
 	if m.looking { // the names come first, and bring this along
 		return Nothing
 	}

@@ -26,7 +26,14 @@ func (m *Model) sections() []sheet.Section {
 		}
 	}
 	if len(shown) == 1 {
-		return []sheet.Section{shown[0].section(len(shown[0].rows))}
+		l := shown[0]
+		if m.wide == "" || l.groups == nil {
+			return []sheet.Section{l.section(len(l.rows))}
+		}
+		head := l.section(len(l.rows))
+		head.Rows = nil
+		head.Note = sheet.Count(len(l.rows), "hit", "hits") + " in " + sheet.Count(len(l.groups), "file", "files") + "   " + l.note
+		return append([]sheet.Section{head}, l.groups...)
 	}
 	free := max(m.rows()-len(shown), 0)
 	shares := make([]int, len(shown))

@@ -21,6 +21,9 @@ type Row struct {
 	WhereAt []int
 	// Key is what to press for it, if there is such a key.
 	Key string
+	// Above and Below are drawn on lines of their own around the row, if they
+	// are not empty, and cannot be chosen.
+	Above, Below string
 	// Value is what the row stands for.
 	Value any
 }
@@ -105,6 +108,14 @@ func (m *Model) Lines() int {
 		if s.Title != "" {
 			n++
 		}
+		for _, r := range s.Rows {
+			if r.Above != "" {
+				n++
+			}
+			if r.Below != "" {
+				n++
+			}
+		}
 	}
 	return n
 }
@@ -120,11 +131,17 @@ func (m *Model) Rows(width, height int, p *palette.Palette) []string {
 		}
 		for _, row := range s.Rows {
 			chosen := number == m.chosen
+			number++
+			if row.Above != "" {
+				lines = append(lines, func() string { return aside(row.Above, width, columns, p) })
+			}
 			if chosen {
 				at = len(lines)
 			}
-			number++
 			lines = append(lines, func() string { return draw(row, chosen, width, columns, p) })
+			if row.Below != "" {
+				lines = append(lines, func() string { return aside(row.Below, width, columns, p) })
+			}
 		}
 	}
 	m.follow(at, len(lines), height)
@@ -200,6 +217,12 @@ func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string 
 	}
 	r.End(row.Key+"  ", palette.On(p.Way, ground).Strong(), quiet)
 	return r.String(quiet)
+}
+
+// aside draws a line that belongs to a row beside it.
+func aside(text string, width int, l layout, p *palette.Palette) string {
+	quiet := palette.On(p.Quiet, p.Sheet)
+	return ink.NewRow(width).To(l.name, quiet).Put(ink.Cut(text, width-2-l.name), quiet).String(quiet)
 }
 
 // frontCut shortens a path at its beginning and moves the offsets of its
