@@ -30,10 +30,13 @@ shots: build
 	@scripts/setup shots
 	scripts/shots $(BIN) docs/screenshots
 
-# bench prints how fast it is, against floors measured in the same run.
+# bench prints how fast it is, against floors measured in the same run, over the
+# source of Go and a body of JavaScript from the npm registry, and how often what
+# people type finds what they mean.
 bench:
 	@scripts/setup build
-	go run ./scripts/bench
+	go run ./scripts/bench -script "$$(scripts/fetch-scripts)"
+	go run ./scripts/queries
 
 # fuzz runs every fuzz target for a while.
 fuzz:

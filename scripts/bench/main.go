@@ -2,7 +2,7 @@
 // measured in the same run, since machines differ. It prints a table, and with
 // -tsv one line a figure: name, figure, floor, unit, ratio, aim.
 //
-//	go run ./scripts/bench [-tsv] [-go DIR]
+//	go run ./scripts/bench [-tsv] [-go DIR] [-script DIR]
 package main
 
 import (
@@ -37,6 +37,7 @@ type row struct {
 func main() {
 	tsv := flag.Bool("tsv", false, "print tab-separated values")
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
+	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
 	if err != nil {
@@ -47,11 +48,11 @@ func main() {
 	add := func(r row) {
 		rows = append(rows, r)
 		if !*tsv {
-			fmt.Printf("%-46s %10.1f %10.1f %-3s %6.2f ×   %s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
+			fmt.Printf("%-58s %10.1f %10.1f %-3s %6.2f ×   %s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
 		}
 	}
 	if !*tsv {
-		fmt.Printf("%-46s %10s %10s %-3s %8s   %s\n", "", "figure", "floor", "", "ratio", "aim")
+		fmt.Printf("%-58s %10s %10s %-3s %8s   %s\n", "", "figure", "floor", "", "ratio", "aim")
 	}
 	floor := parseAll(texts)
 	cache, err := os.MkdirTemp("", "rooktrail-bench-")
@@ -60,7 +61,7 @@ func main() {
 	}
 	defer os.RemoveAll(cache)
 	_, first := open(root, cache)
-	add(row{"first index of " + root, ms(first), ms(floor), "ms", "≤ 2.5 × go/parser on the same files"})
+	add(row{"first index of " + root + ", " + size(texts), ms(first), ms(floor), "ms", "≤ 2.5 × go/parser on the same files"})
 	list := listing(root)
 	add(list)
 	ws, again := open(root, cache)
@@ -68,6 +69,7 @@ func main() {
 	add(textSearch(ws))
 	keys, names := scoutKeys(ws)
 	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
+	add(savedFile())
 	var mem runtime.MemStats
 	runtime.GC()
 	runtime.ReadMemStats(&mem)
@@ -76,11 +78,24 @@ func main() {
 		total += len(t)
 	}
 	add(row{"memory after reading", float64(mem.HeapInuse) / 1e6, float64(total) / 1e6, "MB", "≤ 2 × the sources"})
+	add(row{"peak memory of all of the above", peakMemory(), float64(total) / 1e6, "MB", ""})
+	if *scriptDir != "" {
+		add(firstScripts(*scriptDir, cache))
+	}
 	if *tsv {
 		for _, r := range rows {
 			fmt.Printf("%s\t%.3f\t%.3f\t%s\t%.3f\t%s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
 		}
 	}
+}
+
+// size writes how much text there is.
+func size(texts [][]byte) string {
+	total := 0
+	for _, t := range texts {
+		total += len(t)
+	}
+	return fmt.Sprintf("%.0f MB", float64(total)/1e6)
 }
 
 func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }

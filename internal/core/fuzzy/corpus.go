@@ -134,7 +134,15 @@ func (c *Corpus) Search(ctx context.Context, q Query, scope Scope, limit int) []
 	if q.Empty() || limit <= 0 {
 		return nil
 	}
-	return c.pass(ctx, q, scope, limit, false)
+	return c.pass(ctx, q, scope, limit, false, nil)
+}
+
+// SearchSome is Search among those texts only for which keep holds.
+func (c *Corpus) SearchSome(ctx context.Context, q Query, scope Scope, limit int, keep func(int) bool) []Hit {
+	if q.Empty() || limit <= 0 {
+		return nil
+	}
+	return c.pass(ctx, q, scope, limit, false, keep)
 }
 
 // few is how many clean hits leave room for those with a slip.
@@ -146,7 +154,7 @@ func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, h
 	if len(hits) >= min(few, limit) || !q.forgivable() || ctx.Err() != nil {
 		return hits
 	}
-	return append(hits, c.pass(ctx, q, scope, limit-len(hits), true)...)
+	return append(hits, c.pass(ctx, q, scope, limit-len(hits), true, nil)...)
 }
 
 // forgivable says whether any word is long enough for a slip.
@@ -159,8 +167,8 @@ func (q Query) forgivable() bool {
 const chunk = 16 << 10
 
 // pass scores all texts, on as many processors as there are, with or without
-// a slip.
-func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool) []Hit {
+// a slip; of all, or of those that keep holds for.
+func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep func(int) bool) []Hit {
 	chunks := (len(c.items) + chunk - 1) / chunk
 	workers := min(runtime.GOMAXPROCS(0), chunks)
 	var wg sync.WaitGroup
@@ -180,6 +188,7 @@ func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip
 				}
 			}()
 			s := newScanner(c, q, scope, &all[w], limit, slip)
+			s.keep = keep
 			for i := range next {
 				if ctx.Err() != nil {
 					return
@@ -254,8 +263,9 @@ type scanner struct {
 	slip    bool
 	out     *collector
 	letters int
-	need    mask // letters that a clean match must have
-	most    int  // what the query can score at the most, before the length
+	need    mask           // letters that a clean match must have
+	keep    func(int) bool // if not nil, which texts are looked at
+	most    int            // what the query can score at the most, before the length
 	a       aligner
 }
 
@@ -284,6 +294,9 @@ func (s *scanner) scan(from, to int) {
 			have = it.names
 		}
 		if !s.slip && (s.need&^have != 0 || s.atMost(it) < s.out.least) {
+			continue
+		}
+		if s.keep != nil && !s.keep(i) {
 			continue
 		}
 		if score, ok := s.score(it, have); ok && score >= s.out.least {

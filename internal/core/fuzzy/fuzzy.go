@@ -112,6 +112,18 @@ func (q Query) Match(text string, base int) (Match, bool) {
 	return m, true
 }
 
+// MatchClosely is Match for those texts only that match without a slip and so
+// closely that nobody would doubt what was meant; most others cost little.
+func (q Query) MatchClosely(text string, base int) (Match, bool) {
+	for _, w := range q.words {
+		if !inOrder(w.letters, text) {
+			return Match{}, false
+		}
+	}
+	m, ok := q.Match(text, base)
+	return m, ok && m.Close
+}
+
 // letters counts the letters of all words.
 func (q Query) letters() int {
 	n := 0

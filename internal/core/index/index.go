@@ -272,6 +272,15 @@ type Hit struct {
 // qualified names only if that finds nothing. Only where few are found are
 // slips forgiven.
 func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
+	return x.search(ctx, q, limit, true)
+}
+
+// SearchClean is Search without forgiving a slip.
+func (x *Index) SearchClean(ctx context.Context, q fuzzy.Query, limit int) []Hit {
+	return x.search(ctx, q, limit, false)
+}
+
+func (x *Index) search(ctx context.Context, q fuzzy.Query, limit int, forgive bool) []Hit {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
 	scope := fuzzy.Bases
@@ -282,10 +291,44 @@ func (x *Index) Search(ctx context.Context, q fuzzy.Query, limit int) []Hit {
 	if len(found) == 0 && scope == fuzzy.Bases {
 		found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Search(ctx, q, fuzzy.Whole, limit) })
 	}
-	found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Forgive(ctx, q, scope, limit, found) })
+	if forgive {
+		found = x.present(limit, func(limit int) []fuzzy.Hit { return x.corpus.Forgive(ctx, q, scope, limit, found) })
+	}
 	hits := make([]Hit, 0, len(found))
 	for _, h := range found {
 		hits = append(hits, x.hit(q, h))
+	}
+	return hits
+}
+
+// SearchIn returns the best hits for a query among the symbols of the files
+// that where gives a score for, which is added to that of the hits; at most
+// limit. A query that is one plain word is looked for in the names themselves.
+func (x *Index) SearchIn(ctx context.Context, q fuzzy.Query, limit int, where func(path string) (score int, ok bool)) []Hit {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	scores := make([]int, len(x.paths))
+	wanted := make([]bool, len(x.paths))
+	some := false
+	for i, p := range x.paths {
+		scores[i], wanted[i] = where(p)
+		some = some || wanted[i]
+	}
+	if !some {
+		return nil
+	}
+	scope := fuzzy.Bases
+	if q.Reaches() {
+		scope = fuzzy.Whole
+	}
+	var hits []Hit
+	for _, h := range x.corpus.SearchSome(ctx, q, scope, limit, func(i int) bool {
+		f := x.entries[i].file
+		return f != gone && wanted[f]
+	}) {
+		hit := x.hit(q, h)
+		hit.Match.Score += scores[x.entries[h.Index].file]
+		hits = append(hits, hit)
 	}
 	return hits
 }

@@ -15,7 +15,9 @@ import (
 // while. Where the system's watches run out, the project is looked at anew
 // every few seconds.
 const (
-	restAfter = 150 * time.Millisecond
+	restAfter = 30 * time.Millisecond // after a few changes
+	manyAfter = 150 * time.Millisecond
+	many      = 20
 	atMost    = 2 * time.Second
 	pollEvery = 3 * time.Second
 )
@@ -65,43 +67,50 @@ func (w *Watcher) Close() {
 	}
 }
 
-// Wait returns when something has changed, or may have; false if ctx was
+// Change is what has changed on disk.
+type Change struct {
+	// Paths are relative to the root.
+	Paths []string
+	// All says that anything may have changed, not only those.
+	All bool
+}
+
+// Wait returns when something has changed, or may have; ok is false if ctx was
 // cancelled first.
-func (w *Watcher) Wait(ctx context.Context) bool {
+func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
 	if w.system == nil {
 		select {
 		case <-time.After(pollEvery):
-			return true
+			return Change{All: true}, true
 		case <-ctx.Done():
-			return false
+			return Change{}, false
 		}
 	}
 	select {
 	case e, ok := <-w.system.Events:
-		if !ok {
-			w.system = nil
-			return true
-		}
-		w.forget(e)
-	case <-w.system.Errors: // events were lost, so anything may have changed
+		w.note(e, ok, &c)
+	case <-w.system.Errors: // events were lost
+		c.All = true
 	case <-ctx.Done():
-		return false
+		return Change{}, false
 	}
-	return w.settle(ctx)
+	return c, w.settle(ctx, &c)
 }
 
 // settle waits until the changes have come to rest.
-func (w *Watcher) settle(ctx context.Context) bool {
+func (w *Watcher) settle(ctx context.Context, c *Change) bool {
 	end := time.After(atMost)
-	for {
+	for w.system != nil {
+		rest := restAfter
+		if c.All || len(c.Paths) > many {
+			rest = manyAfter
+		}
 		select {
 		case e, ok := <-w.system.Events:
-			if !ok {
-				w.system = nil
-				return true
-			}
-			w.forget(e)
-		case <-time.After(restAfter):
+			w.note(e, ok, c)
+		case <-w.system.Errors:
+			c.All = true
+		case <-time.After(rest):
 			return true
 		case <-end:
 			return true
@@ -109,11 +118,26 @@ func (w *Watcher) settle(ctx context.Context) bool {
 			return false
 		}
 	}
+	return true
 }
 
-// forget lets a folder that went away be watched anew if it comes back.
-func (w *Watcher) forget(e fsnotify.Event) {
-	if e.Has(fsnotify.Remove) || e.Has(fsnotify.Rename) {
-		delete(w.watched, Relative(w.root, e.Name))
+// mostNoted is how many changes are told apart.
+const mostNoted = 1000
+
+// note takes an event into a change; without one, the watching has ended. A
+// folder that went away can be watched anew if it comes back.
+func (w *Watcher) note(e fsnotify.Event, ok bool, c *Change) {
+	if !ok {
+		w.system, c.All = nil, true
+		return
 	}
+	path := Relative(w.root, e.Name)
+	if e.Has(fsnotify.Remove) || e.Has(fsnotify.Rename) {
+		delete(w.watched, path)
+	}
+	if len(c.Paths) == mostNoted {
+		c.All = true
+		return
+	}
+	c.Paths = append(c.Paths, path)
 }

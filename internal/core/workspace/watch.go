@@ -2,6 +2,8 @@ package workspace
 
 import (
 	"context"
+	"os"
+	"path"
 	"slices"
 	"strings"
 
@@ -17,10 +19,72 @@ func (w *Workspace) Watch(ctx context.Context) {
 	defer watcher.Close()
 	for {
 		watcher.Add(w.allFolders())
-		if !watcher.Wait(ctx) {
+		change, ok := watcher.Wait(ctx)
+		if !ok {
 			return
 		}
-		w.Refresh(ctx)
+		if change.All || !w.RefreshFiles(ctx, change.Paths) {
+			w.Refresh(ctx)
+		}
+	}
+}
+
+// RefreshFiles reads those of the files anew that have changed, without listing
+// the project. It is false if that is not enough, since a file has come or gone
+// or decides what belongs to the project.
+func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
+	var changed []project.File
+	seen := map[string]bool{}
+	for _, p := range paths {
+		if seen[p] {
+			continue
+		}
+		seen[p] = true
+		switch path.Base(p) {
+		case ".gitignore", ".ignore", "go.mod":
+			return false
+		}
+		w.mu.RLock()
+		before, known := w.files[p]
+		w.mu.RUnlock()
+		info, err := os.Lstat(w.Absolute(p))
+		switch {
+		case err != nil && !known:
+			continue // a file for a moment, as when another is saved
+		case err != nil || !known || !info.Mode().IsRegular():
+			return false
+		}
+		now := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
+		if now != before {
+			changed = append(changed, now)
+		}
+	}
+	if len(changed) == 0 {
+		return true
+	}
+	w.mu.Lock()
+	for _, f := range changed {
+		w.files[f.Path] = f
+	}
+	w.mu.Unlock()
+	w.reread(ctx, changed)
+	w.keep(ctx, nil)
+	w.advance(func(p *Progress) {
+		p.Symbols = w.symbols.Len()
+		p.Refreshed++
+	})
+	return true
+}
+
+// reread takes in the changed ones among the files that are read.
+func (w *Workspace) reread(ctx context.Context, changed []project.File) {
+	for _, f := range changed {
+		if w.languages.Of(f.Path) == nil || ctx.Err() != nil {
+			continue
+		}
+		if _, err := w.putSymbols(ctx, f); err != nil {
+			w.symbols.Remove(f.Path)
+		}
 	}
 }
 
@@ -53,14 +117,7 @@ func (w *Workspace) Refresh(ctx context.Context) {
 	for _, p := range gone {
 		w.symbols.Remove(p)
 	}
-	for _, f := range changed {
-		if w.languages.Of(f.Path) == nil || ctx.Err() != nil {
-			continue
-		}
-		if _, err := w.putSymbols(ctx, f); err != nil {
-			w.symbols.Remove(f.Path)
-		}
-	}
+	w.reread(ctx, changed)
 	w.keep(ctx, gone)
 	w.advance(func(p *Progress) {
 		p.Files = len(now)

@@ -77,3 +77,21 @@ func TestRefreshOfManyFiles(t *testing.T) {
 	w.Refresh(context.Background())
 	assert.Equal(t, before, w.Progress().Refreshed, "nothing has changed since")
 }
+
+func TestAFewChangedFilesNeedNoListing(t *testing.T) {
+	w := opened(t, map[string]string{"a.py": "def one():\n    pass\n", "b.py": "def two():\n    pass\n"})
+	ctx := context.Background()
+	write := func(name, text string) { require.NoError(t, os.WriteFile(w.Absolute(name), []byte(text), 0o644)) }
+	write("a.py", "def changed():\n    pass\n")
+	assert.True(t, w.RefreshFiles(ctx, []string{"a.py", "a.py", "a.py.swap"}))
+	assert.Len(t, w.Named("changed"), 1)
+	assert.Empty(t, w.Named("one"))
+	before := w.Progress().Refreshed
+	assert.True(t, w.RefreshFiles(ctx, []string{"a.py"}))
+	assert.Equal(t, before, w.Progress().Refreshed, "nothing has changed since")
+	write("c.py", "def three():\n    pass\n")
+	assert.False(t, w.RefreshFiles(ctx, []string{"c.py"}), "a new file")
+	require.NoError(t, os.Remove(w.Absolute("b.py")))
+	assert.False(t, w.RefreshFiles(ctx, []string{"b.py"}), "a file that is gone")
+	assert.False(t, w.RefreshFiles(ctx, []string{"sub/.gitignore"}))
+}

@@ -14,39 +14,38 @@ import (
 // about where they are: json.Marshal, or marshal json, is the Marshal in the
 // folder json. Symbols do not say which package they belong to, in most
 // languages their folder does.
-func (w *Workspace) within(ctx context.Context, query string) (hits []index.Hit) {
+func (w *Workspace) within(ctx context.Context, query string, limit int) (hits []index.Hit) {
 	for _, split := range splits(query) {
 		where := fuzzy.Parse(split.where)
-		for _, h := range w.symbols.Search(ctx, fuzzy.Parse(split.name), mostWithin) {
-			if h.Match.Slip {
-				continue
+		folders := map[string]scored{} // most files share theirs
+		hits = append(hits, w.symbols.SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
+			folder := path.Dir(file)
+			in, known := folders[folder]
+			if !known {
+				in = score(where, folder)
+				folders[folder] = in
 			}
-			if score, ok := inFolder(where, h.Path); ok {
-				h.Match.Score += score
-				hits = append(hits, h)
+			if stem := score(where, strings.TrimSuffix(path.Base(file), path.Ext(file))); stem.ok && (!in.ok || stem.score > in.score) {
+				in = stem
 			}
-		}
+			return in.score, in.ok
+		})...)
 	}
 	return hits
 }
 
-// mostWithin is how many symbols of the right name are looked at.
-const mostWithin = 3000
+// scored is how well a query names a folder or a file.
+type scored struct {
+	score int
+	ok    bool
+}
 
-// inFolder scores how well a query names a folder that a file lies in, or the
-// file itself without its extension: the nearest counts.
-func inFolder(q fuzzy.Query, file string) (score int, ok bool) {
-	stem := strings.TrimSuffix(file, path.Ext(file))
-	for _, at := range []string{path.Dir(file), stem} {
-		if at == "." {
-			continue
-		}
-		m, matches := q.Match(at, baseOf(at))
-		if matches && m.Close && (!ok || m.Score > score) {
-			score, ok = m.Score, true
-		}
+func score(q fuzzy.Query, name string) scored {
+	if name == "." {
+		return scored{}
 	}
-	return score, ok
+	m, ok := q.MatchClosely(name, baseOf(name))
+	return scored{m.Score, ok}
 }
 
 // split is a query taken apart into a name and where it is.

@@ -234,7 +234,12 @@ func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []inde
 		ask = widely
 	}
 	var hits []index.Hit
-	for _, h := range joined(w.symbols.Search(ctx, q, ask), w.within(ctx, plain)) {
+	search := w.symbols.Search
+	in := w.within(ctx, plain, limit)
+	if len(in) > 0 {
+		search = w.symbols.SearchClean // there is nothing to forgive
+	}
+	for _, h := range joined(search(ctx, q, ask), in) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit+more {
 				break
