@@ -186,8 +186,8 @@ func (r *Reader) Begin(whole, id, body syntax.Node, kind facts.Kind) facts.Def {
 
 // firstOnLine says whether only blanks stand before the offset on its line.
 func (r *Reader) firstOnLine(offset uint32) bool {
-	before := r.Text[bytes.LastIndexByte(r.Text[:offset], '\n')+1 : offset]
-	return len(bytes.TrimSpace(before)) == 0
+	start, ok := lang.LineStart(r.Text, offset)
+	return ok && len(bytes.TrimSpace(r.Text[start:offset])) == 0
 }
 
 // trim takes the blanks and the semicolon off the end of a head.

@@ -14,9 +14,12 @@ func begin(r *reader.Reader, n, id, body syntax.Node, kind facts.Kind) facts.Def
 	d := r.Begin(n, id, body, kind)
 	at := int(n.Range().Start)
 	for {
-		line := bytes.LastIndexByte(r.Text[:at], '\n')
-		above := bytes.LastIndexByte(r.Text[:max(line, 0)], '\n') + 1
-		if line < 0 || !bytes.HasPrefix(bytes.TrimSpace(r.Text[above:line]), []byte("#[")) {
+		start, ok := lang.LineStart(r.Text, uint32(at))
+		if !ok || start == 0 {
+			break
+		}
+		above, ok := lang.LineStart(r.Text, uint32(start-1))
+		if !ok || !bytes.HasPrefix(bytes.TrimSpace(r.Text[above:start]), []byte("#[")) {
 			break
 		}
 		at = above
