@@ -25,6 +25,7 @@ var commits = []commit{
 	{"2026-02-03T15:37:00Z", ada, "Show it all on a board", []string{"board/"}},
 	{"2026-02-04T11:06:00Z", celia, "Put a gateway between the radio and the service", []string{"gateway/"}},
 	{"2026-02-06T18:20:00Z", bram, "Let teams rest for three quarters of an hour", nil},
+	{"2026-02-07T13:02:00Z", celia, "Measure in the huts and report by radio", []string{"station/"}},
 	{"2026-02-09T07:55:00Z", ada, "Describe how it fits together", []string{"docs/overview.md"}},
 }
 

@@ -42,6 +42,13 @@ func TestItIsRealCode(t *testing.T) {
 	if _, err := exec.LookPath("python3"); err == nil {
 		run(t, dir, "python3", "-m", "unittest", "discover", "-s", "risk/tests", "-t", ".")
 	}
+	if _, err := exec.LookPath("cc"); err == nil {
+		sources, err := filepath.Glob(filepath.Join(dir, "station", "*.c"))
+		require.NoError(t, err)
+		out := filepath.Join(t.TempDir(), "station_test")
+		run(t, dir, "cc", append([]string{"-std=c11", "-Wall", "-Wextra", "-Werror", "-o", out}, sources...)...)
+		assert.Contains(t, run(t, dir, out), "the station works")
+	}
 	if _, err := exec.LookPath("javac"); err == nil {
 		sources, err := filepath.Glob(filepath.Join(dir, "gateway", "src", "*", "java", "tarn", "gateway", "*.java"))
 		require.NoError(t, err)
@@ -59,7 +66,7 @@ func TestItsHistory(t *testing.T) {
 	assert.Contains(t, status, " M dispatch/callout.go")
 	assert.Contains(t, status, "?? docs/on-call.md")
 	assert.LessOrEqual(t, strings.Count(status, "\n"), 4)
-	assert.Contains(t, run(t, dir, "git", "show", "HEAD~5:weather/history.go"), "fallen += list[i].Snow - list[i-1].Snow")
+	assert.Contains(t, run(t, dir, "git", "show", "HEAD~6:weather/history.go"), "fallen += list[i].Snow - list[i-1].Snow")
 }
 
 // The history of a good team compiles at every step.
