@@ -5,7 +5,7 @@
 package syntax
 
 // #include <stdlib.h>
-// #include "flatten.h"
+// #include "parse.h"
 import "C"
 
 import (
@@ -86,6 +86,7 @@ const (
 var (
 	ErrTooDeep = errors.New("nested too deeply")
 	ErrTooSlow = errors.New("took too long to parse")
+	ErrDied    = errors.New("too much for the parser")
 )
 
 // Tree is the syntax tree of one text.
@@ -95,7 +96,7 @@ type Tree struct {
 	nodes   []flatNode
 }
 
-// flatNode has the layout of rt_node in flatten.h.
+// flatNode has the layout of rt_node in parse.h.
 type flatNode struct {
 	start, end, next uint32
 	symbol           uint16
@@ -103,30 +104,102 @@ type flatNode struct {
 }
 
 // Parse reads a text. Broken syntax is no error: what cannot be read stands in
-// the tree as nodes of type ERROR. It fails when the text is nested too deeply
-// or takes too long, and when ctx is cancelled.
+// the tree as nodes of type ERROR. It fails when the text is nested too deeply,
+// takes too long or is too much for the parser, and when ctx is cancelled.
 func Parse(ctx context.Context, g *Grammar, text []byte) (*Tree, error) {
-	limited, cancel := context.WithTimeout(ctx, longest+time.Duration(len(text))*longestPerByte)
-	defer cancel()
-	parser := sitter.NewParser()
-	defer parser.Close()
-	parser.SetLanguage(g.language)
-	parsed, err := parser.ParseCtx(limited, nil, text)
-	if err != nil {
-		if ctx.Err() == nil && limited.Err() != nil {
-			err = ErrTooSlow
-		}
-		return nil, fmt.Errorf("parsing: %w", err)
-	}
-	defer parsed.Close()
 	t := &Tree{grammar: g, text: text}
-	if t.nodes, err = flatten(parsed.RootNode()); err != nil {
+	var err error
+	if t.nodes, err = parse(ctx, g, text); err != nil {
 		return nil, fmt.Errorf("parsing: %w", err)
 	}
 	if g.blanks {
 		t.trim()
 	}
 	return t, nil
+}
+
+// pause is after how many microseconds of parsing it is seen whether somebody
+// still wants to know.
+const pause = 50_000
+
+// grace is how much longer than its time a parser may take before it is left to
+// itself: it is asked to stop between two words only, and may be stuck in one.
+const grace = 2 * time.Second
+
+type parsed struct {
+	nodes []flatNode
+	err   error
+}
+
+func parse(ctx context.Context, g *Grammar, text []byte) ([]flatNode, error) {
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	limit := longest + time.Duration(len(text))*longestPerByte
+	done := make(chan parsed, 1)
+	go func() {
+		nodes, err := parseWithin(ctx, limit, g, text)
+		done <- parsed{nodes, err}
+	}()
+	stuck := time.NewTimer(limit + grace)
+	defer stuck.Stop()
+	select {
+	case p := <-done:
+		return p.nodes, p.err
+	case <-stuck.C:
+		return nil, ErrTooSlow
+	}
+}
+
+func parseWithin(ctx context.Context, limit time.Duration, g *Grammar, text []byte) ([]flatNode, error) {
+	parser := C.ts_parser_new()
+	// sitter.Language holds nothing but the pointer, which a test makes sure of
+	// by comparing trees.
+	C.ts_parser_set_language(parser, *(**C.TSLanguage)(unsafe.Pointer(g.language)))
+	end := time.Now().Add(limit)
+	for {
+		nodes, err := parseOn(parser, text)
+		if errors.Is(err, ErrDied) {
+			return nil, err // what is left of the parser is not touched again
+		}
+		if errors.Is(err, errPaused) {
+			switch {
+			case ctx.Err() != nil:
+				err = ctx.Err()
+			case time.Now().After(end):
+				err = ErrTooSlow
+			default:
+				continue
+			}
+		}
+		C.ts_parser_delete(parser)
+		return nodes, err
+	}
+}
+
+// errPaused says that the parser is not done yet.
+var errPaused = errors.New("not done yet")
+
+// parseOn parses for a moment.
+func parseOn(parser *C.TSParser, text []byte) ([]flatNode, error) {
+	input := unsafe.Pointer(unsafe.StringData(" "))
+	if len(text) > 0 {
+		input = unsafe.Pointer(&text[0])
+	}
+	var out *C.rt_node
+	var count C.uint32_t
+	switch C.rt_parse(parser, (*C.char)(input), C.uint32_t(len(text)), pause, deepest, &out, &count) {
+	case C.RT_DONE:
+		defer C.free(unsafe.Pointer(out))
+		nodes := make([]flatNode, count)
+		copy(nodes, unsafe.Slice((*flatNode)(unsafe.Pointer(out)), int(count)))
+		return nodes, nil
+	case C.RT_PAUSED:
+		return nil, errPaused
+	case C.RT_TOO_DEEP:
+		return nil, ErrTooDeep
+	}
+	return nil, ErrDied
 }
 
 func (t *Tree) trim() {
@@ -136,20 +209,6 @@ func (t *Tree) trim() {
 			n.start++
 		}
 	}
-}
-
-// flatten relies on sitter.Node beginning with its TSNode, which a test checks
-// by comparing the two trees.
-func flatten(root *sitter.Node) ([]flatNode, error) {
-	var out *C.rt_node
-	n := C.rt_flatten(*(*C.TSNode)(unsafe.Pointer(root)), deepest, &out)
-	if n == 0 {
-		return nil, ErrTooDeep
-	}
-	defer C.free(unsafe.Pointer(out))
-	nodes := make([]flatNode, n)
-	copy(nodes, unsafe.Slice((*flatNode)(unsafe.Pointer(out)), int(n)))
-	return nodes, nil
 }
 
 // Root is the node of the whole file.

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	sitter "github.com/smacker/go-tree-sitter"
+	"github.com/smacker/go-tree-sitter/kotlin"
 	"github.com/smacker/go-tree-sitter/python"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -57,4 +58,21 @@ func TestTooDeepIsAnError(t *testing.T) {
 	cancel()
 	_, err = Parse(ctx, g, []byte(strings.Repeat(sample, 2000)))
 	require.ErrorIs(t, err, context.Canceled)
+}
+
+// A grammar that ends the program where it does not know any further costs the
+// file only.
+func TestAParserThatGivesUpIsAnError(t *testing.T) {
+	g := NewGrammar(kotlin.GetLanguage())
+	_, err := Parse(context.Background(), g, []byte(strings.Repeat(`"${`, 3000)))
+	require.ErrorIs(t, err, ErrDied)
+	tree, err := Parse(context.Background(), g, []byte("fun ring() {}"))
+	require.NoError(t, err)
+	assert.Equal(t, "function_declaration", tree.Root().First("function_declaration").Type())
+}
+
+func TestEmptyText(t *testing.T) {
+	tree, err := Parse(context.Background(), NewGrammar(python.GetLanguage()), nil)
+	require.NoError(t, err)
+	assert.Equal(t, "module", tree.Root().Type())
 }

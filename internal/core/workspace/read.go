@@ -152,7 +152,7 @@ func (w *Workspace) readFile(ctx context.Context, f project.File) {
 	w.advance(func(p *Progress) {
 		p.Read++
 		p.Symbols = w.symbols.Len()
-		if parsed {
+		if parsed && err == nil {
 			p.Parsed++
 		}
 		if err != nil && ctx.Err() == nil {

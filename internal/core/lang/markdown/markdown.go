@@ -1,68 +1,145 @@
-// Package markdown reads the headings of Markdown files.
+// Package markdown reads the headings of Markdown files, line by line: the
+// grammars there are do not survive every text.
 package markdown
 
 import (
-	"strings"
-
-	markdown "github.com/smacker/go-tree-sitter/markdown/tree-sitter-markdown"
+	"bytes"
+	"context"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
-	"rooktrail/internal/core/lang/reader"
-	"rooktrail/internal/core/syntax"
+	"rooktrail/internal/core/place"
 )
 
 const name = "Markdown"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(markdown.GetLanguage()), Rules: rules})
-
 // Language is Markdown.
-var Language = &lang.Language{Name: name, Extensions: []string{".md", ".markdown", ".mdx"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".md", ".markdown", ".mdx"}, Facts: Facts}
 
-var rules = reader.Rules{
-	"document":          reader.Do(below),
-	"section":           reader.Do(section),
-	"paragraph":         reader.Nothing(),
-	"fenced_code_block": reader.Nothing(),
+// heading is a title with its level, from 1 to 6.
+type heading struct {
+	level int
+	at    place.Range // the words
+	line  place.Range // all of it
 }
 
-// section is a heading with all below it, deeper sections included. A heading
-// with a line below its text begins none in the grammar.
-func section(r *reader.Reader, n syntax.Node) {
-	h := n.First("atx_heading")
-	if !title(r, n, h, func() { below(r, n) }) {
-		below(r, n)
+// Facts reads one file. A section reaches up to the next heading that is as
+// high as its own or higher.
+func Facts(ctx context.Context, text []byte) (*facts.File, error) {
+	b := facts.NewBuilder(name, len(text))
+	type section struct {
+		level int
+		scope facts.ScopeID
+		id    facts.DefID
 	}
-}
-
-func below(r *reader.Reader, n syntax.Node) {
-	for c := range n.NamedChildren() {
-		if c.Type() == "setext_heading" {
-			title(r, c, c, func() {})
-			continue
+	var open []section
+	shut := func(level int, end uint32) {
+		for len(open) > 0 && open[len(open)-1].level >= level {
+			last := open[len(open)-1]
+			b.Shut(last.scope, end)
+			b.At(last.id).Full.End = end
+			open = open[:len(open)-1]
 		}
-		r.Visit(c)
 	}
+	for _, h := range headings(text) {
+		shut(h.level, h.line.Start)
+		id := b.Def(facts.Def{Name: string(h.at.In(text)), Kind: facts.Section, At: h.at, Full: h.line, Head: place.Range{Start: h.line.Start, End: h.at.End}})
+		open = append(open, section{h.level, b.Open(facts.TypeScope, h.at.End, id), id})
+	}
+	shut(0, uint32(len(text)))
+	return b.File(), ctx.Err()
 }
 
-// title defines a section by the words of its heading.
-func title(r *reader.Reader, whole, h syntax.Node, inside func()) bool {
-	at := h.Part("heading_content").Range()
-	text, _, _ := strings.Cut(string(at.In(r.Text)), "\n")
-	trimmed := strings.TrimRight(strings.TrimRight(text, " \t\r"), "#")
-	trimmed = strings.TrimRight(trimmed, " \t\r")
-	left := len(trimmed) - len(strings.TrimLeft(trimmed, " \t"))
+// headings finds those that begin with # and those with a line of = or - below
+// them, outside of code between fences.
+func headings(text []byte) (all []heading) {
+	var fence []byte
+	var before place.Range // the line before, if it may be a title
+	for start := frontMatter(text); start < len(text); {
+		end := len(text)
+		if i := bytes.IndexByte(text[start:], '\n'); i >= 0 {
+			end = start + i
+		}
+		whole := place.Range{Start: uint32(start), End: uint32(end)}
+		line := bytes.TrimRight(text[start:end], " \t\r")
+		bare := bytes.TrimLeft(line, " ")
+		indented := len(line)-len(bare) > 3
+		title := place.Range{}
+		switch {
+		case fence != nil:
+			if bytes.HasPrefix(bare, fence) && len(bytes.Trim(bare, string(fence[:1]))) == 0 {
+				fence = nil
+			}
+		case indented:
+		case bytes.HasPrefix(bare, []byte("```")) || bytes.HasPrefix(bare, []byte("~~~")):
+			fence = bare[:3]
+		case len(bare) > 0 && bare[0] == '#':
+			if h, ok := hashed(text, whole); ok {
+				all = append(all, h)
+			}
+		case before.Len() > 0 && underline(bare) > 0:
+			at := words(text, before)
+			all = append(all, heading{underline(bare), at, place.Range{Start: before.Start, End: whole.End}})
+		case len(bare) > 0 && bytes.IndexByte([]byte("|>-*+"), bare[0]) < 0:
+			title = whole
+		}
+		before = title
+		start = end + 1
+	}
+	return all
+}
+
+// frontMatter is where a text begins behind the settings that may stand between
+// two lines of --- in front of it.
+func frontMatter(text []byte) int {
+	rest, ok := bytes.CutPrefix(text, []byte("---\n"))
+	if !ok {
+		return 0
+	}
+	if i := bytes.Index(rest, []byte("\n---\n")); i >= 0 {
+		return len(text) - len(rest) + i + len("\n---\n")
+	}
+	return 0
+}
+
+// hashed reads a heading that begins with one to six #.
+func hashed(text []byte, line place.Range) (h heading, ok bool) {
+	s := bytes.TrimLeft(line.In(text), " ")
+	for h.level < len(s) && s[h.level] == '#' {
+		h.level++
+	}
+	if h.level > 6 || h.level < len(s) && s[h.level] != ' ' && s[h.level] != '\t' {
+		return h, false
+	}
+	at := line
+	at.Start = line.End - uint32(len(s)-h.level)
+	closing := bytes.TrimRight(at.In(text), " \t\r")
+	if cut := bytes.TrimRight(closing, "#"); len(cut) == 0 || cut[len(cut)-1] == ' ' {
+		closing = cut
+	}
+	at.End = at.Start + uint32(len(closing))
+	h.at, h.line = words(text, at), line
+	return h, h.at.Len() > 0
+}
+
+// words are a range without the blanks around it.
+func words(text []byte, at place.Range) place.Range {
+	s := at.In(text)
+	left := len(s) - len(bytes.TrimLeft(s, " \t"))
+	trimmed := bytes.TrimSpace(s)
 	at.Start += uint32(left)
-	trimmed = trimmed[left:]
 	at.End = at.Start + uint32(len(trimmed))
-	if trimmed == "" {
-		return false
+	return at
+}
+
+// underline is the level of the heading that a line of signs makes of the one
+// above it; 0 if it is none.
+func underline(s []byte) int {
+	switch {
+	case len(s) > 0 && len(bytes.Trim(s, "=")) == 0:
+		return 1
+	case len(s) > 1 && len(bytes.Trim(s, "-")) == 0:
+		return 2
 	}
-	head := h.Range()
-	head.End = at.End
-	d := r.Def(facts.Def{Name: trimmed, Kind: facts.Section, At: at, Full: whole.Range(), Head: head})
-	if whole != h {
-		r.Enter(d, facts.TypeScope, whole, inside)
-	}
-	return true
+	return 0
 }

@@ -1,5 +1,5 @@
-#ifndef ROOKTRAIL_FLATTEN_H
-#define ROOKTRAIL_FLATTEN_H
+#ifndef ROOKTRAIL_PARSE_H
+#define ROOKTRAIL_PARSE_H
 
 #include <stdint.h>
 #include <stdbool.h>
@@ -19,6 +19,17 @@ typedef struct {
   uint32_t context[3];
 } TSTreeCursor;
 
+typedef struct TSParser TSParser;
+typedef struct TSTree TSTree;
+typedef struct TSLanguage TSLanguage;
+
+extern TSParser *ts_parser_new(void) __attribute__((weak));
+extern void ts_parser_delete(TSParser *) __attribute__((weak));
+extern bool ts_parser_set_language(TSParser *, const TSLanguage *) __attribute__((weak));
+extern void ts_parser_set_timeout_micros(TSParser *, uint64_t) __attribute__((weak));
+extern TSTree *ts_parser_parse_string(TSParser *, const TSTree *, const char *, uint32_t) __attribute__((weak));
+extern TSNode ts_tree_root_node(const TSTree *) __attribute__((weak));
+extern void ts_tree_delete(TSTree *) __attribute__((weak));
 extern TSTreeCursor ts_tree_cursor_new(TSNode) __attribute__((weak));
 extern void ts_tree_cursor_delete(TSTreeCursor *) __attribute__((weak));
 extern TSNode ts_tree_cursor_current_node(const TSTreeCursor *) __attribute__((weak));
@@ -44,9 +55,20 @@ typedef struct {
 
 enum { RT_NAMED = 1 };
 
-/* rt_flatten writes the tree under root in preorder into a new array, which
- * the caller frees, and returns the number of nodes; 0 if memory ran out or
- * the tree is deeper than most_deep. */
-uint32_t rt_flatten(TSNode root, uint32_t most_deep, rt_node **out);
+/* What came of rt_parse. */
+enum {
+  RT_DONE,     /* the nodes are there */
+  RT_PAUSED,   /* the time is up; call again to go on */
+  RT_TOO_DEEP, /* the tree is deeper than asked for, or memory ran out */
+  RT_DIED,     /* the parser gave up on itself and must not be used again */
+};
+
+/* rt_parse parses a text for so many microseconds and writes the tree in
+ * preorder into a new array, which the caller frees. After RT_PAUSED it goes
+ * on where it was when called again with the same parser and text.
+ *
+ * A parser that finds itself in a state it takes for impossible would end the
+ * whole program; here it ends the parsing. */
+int rt_parse(TSParser *parser, const char *text, uint32_t size, uint64_t micros, uint32_t most_deep, rt_node **out, uint32_t *count);
 
 #endif
