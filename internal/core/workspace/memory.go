@@ -3,6 +3,7 @@ package workspace
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sync"
 
 	"rooktrail/internal/core/index"
@@ -88,7 +89,11 @@ func (w *Workspace) remember(ctx context.Context, folder string) {
 }
 
 func (w *Workspace) note(words string) {
-	w.advance(func(p *Progress) { p.Notes = append(p.Notes, words) })
+	w.advance(func(p *Progress) {
+		if !slices.Contains(p.Notes, words) {
+			p.Notes = append(p.Notes, words)
+		}
+	})
 }
 
 // Close ends the use of the index on disk.

@@ -95,7 +95,7 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 // others in the order of their paths; at most limit hits. Words such as
 // in:dispatch in the pattern narrow it; see ParseFilter. It ends early when
 // yield returns false or ctx is cancelled.
-func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yield func([]TextHit) bool) error {
+func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yield func([]TextHit) bool) (TextReport, error) {
 	rest, filter := textFilter(q.Pattern)
 	w.complete(ctx, &filter)
 	if !filter.Empty() {
@@ -103,22 +103,21 @@ func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yie
 	}
 	m, err := find.Compile(q)
 	if err != nil {
-		return err
+		return TextReport{}, err
 	}
 	defining := map[string]bool{}
 	for _, s := range w.symbols.Named(q.Pattern) {
 		defining[s.Path] = true
 	}
 	left := limit
-	w.findText(ctx, m, defining, func(found []TextHit) bool {
+	return w.findText(ctx, m, defining, func(found []TextHit) bool {
 		if !filter.Path(found[0].Path) {
 			return true
 		}
 		found = found[:min(len(found), left)]
 		left -= len(found)
 		return yield(found) && left > 0
-	})
-	return nil
+	}), nil
 }
 
 // textSearch is a search under way.

@@ -3,6 +3,7 @@ package workspace
 import (
 	"context"
 	"fmt"
+	"os"
 	"strings"
 	"testing"
 
@@ -88,10 +89,11 @@ func TestStarsAndKinds(t *testing.T) {
 	assert.Equal(t, []string{"Roster"}, names("ro kind:type"))
 	assert.Equal(t, []string{"Rota"}, names("ro kind:function"))
 	assert.Equal(t, []string{"Free"}, names("r kind:value"))
-	require.NoError(t, w.SearchText(ctx, find.Query{Pattern: "ro*r"}, 10, func(hits []TextHit) bool {
+	_, err := w.SearchText(ctx, find.Query{Pattern: "ro*r"}, 10, func(hits []TextHit) bool {
 		assert.Fail(t, "in a text a star is a star", hits)
 		return true
-	}))
+	})
+	require.NoError(t, err)
 	assert.Equal(t, []string{"other/roster.go"}, paths("ros glob:oth*/**"))
 	assert.Equal(t, []string{"display/rows.go"}, paths("ro not:ROSTER*"))
 	assert.Empty(t, paths("roster is:changed"), "in no repository nothing has changed")
@@ -104,13 +106,19 @@ func TestTextIsHandedOverFileByFile(t *testing.T) {
 	}
 	w := opened(t, files)
 	var all []TextHit
-	require.NoError(t, w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func(hits []TextHit) bool {
+	require.NoError(t, os.WriteFile(w.Absolute("a00.bin"), []byte("bell\x00bell"), 0o644))
+	w.Refresh(context.Background())
+	report, err := w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 5000, func([]TextHit) bool { return true })
+	require.NoError(t, err)
+	assert.Equal(t, 1, report.Binary)
+	_, err = w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func(hits []TextHit) bool {
 		for _, h := range hits {
 			assert.Equal(t, hits[0].Path, h.Path)
 		}
 		all = append(all, hits...)
 		return true
-	}))
+	})
+	require.NoError(t, err)
 	require.Len(t, all, 50)
 	assert.Equal(t, "z/defines.go", all[0].Path, "where it is defined comes first")
 	assert.Equal(t, "a00.txt", all[1].Path)
@@ -118,6 +126,7 @@ func TestTextIsHandedOverFileByFile(t *testing.T) {
 	assert.Equal(t, "after", all[1].Below)
 	assert.Empty(t, all[2].Below)
 	stopped := 0
-	require.NoError(t, w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func([]TextHit) bool { stopped++; return stopped < 3 }))
+	_, err = w.SearchText(context.Background(), find.Query{Pattern: "bell"}, 50, func([]TextHit) bool { stopped++; return stopped < 3 })
+	require.NoError(t, err)
 	assert.Equal(t, 3, stopped)
 }

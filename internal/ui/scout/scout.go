@@ -25,7 +25,7 @@ import (
 type Finder interface {
 	Files(ctx context.Context, query string, limit int) []workspace.FileHit
 	Symbols(ctx context.Context, query string, limit int) []index.Hit
-	SearchText(ctx context.Context, query find.Query, limit int, yield func([]workspace.TextHit) bool) error
+	SearchText(ctx context.Context, query find.Query, limit int, yield func([]workspace.TextHit) bool) (workspace.TextReport, error)
 	Progress() workspace.Progress
 }
 

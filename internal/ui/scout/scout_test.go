@@ -49,10 +49,10 @@ func (p *project) Symbols(_ context.Context, query string, limit int) (hits []in
 	return hits
 }
 
-func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func([]workspace.TextHit) bool) error {
+func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func([]workspace.TextHit) bool) (workspace.TextReport, error) {
 	m, err := find.Compile(q)
 	if err != nil {
-		return err
+		return workspace.TextReport{}, err
 	}
 	var hits []workspace.TextHit
 	m.All([]byte(p.text), func(f find.Match) bool {
@@ -63,7 +63,7 @@ func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func(
 	if len(hits) > 0 {
 		yield(hits)
 	}
-	return nil
+	return workspace.TextReport{Binary: 2}, nil
 }
 
 func (p *project) Progress() workspace.Progress {
@@ -222,7 +222,7 @@ func TestTheTextOfTheFiles(t *testing.T) {
 	p := &project{done: true, text: "the bell rings, the Bell rang"}
 	m := newScout(p)
 	press(m, "b", "e", "l", "l")
-	assert.Contains(t, rows(m), "text  2")
+	assert.Contains(t, rows(m), "text  2   2 binary files left out")
 	assert.Equal(t, Choice{Place: place.Place{Path: "notes.txt", Line: 1, Col: 5}, Offset: 4, Length: 4, How: "text: bell", Text: true}, chosen(t, m))
 	_, event := m.Update(tea.KeyPressMsg{Code: 'c', Mod: tea.ModAlt})
 	assert.Equal(t, Nothing, event)

@@ -44,7 +44,8 @@ type textSearch struct {
 	query  find.Query
 	hits   []workspace.TextHit
 	found  chan []workspace.TextHit
-	err    error // once found is closed
+	report workspace.TextReport // once found is closed
+	err    error                // the same
 }
 
 // searchText looks through the text of all files, as a command.
@@ -65,7 +66,7 @@ func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
 		}
 		go func() {
 			defer close(s.found)
-			s.err = finder.SearchText(ctx, q, mostText, func(hits []workspace.TextHit) bool {
+			s.report, s.err = finder.SearchText(ctx, q, mostText, func(hits []workspace.TextHit) bool {
 				select {
 				case s.found <- hits:
 					return true
@@ -110,8 +111,11 @@ func (s *textSearch) lane(done bool) lane {
 	if s.err != nil && done {
 		l.note = s.err.Error() + "   " + l.note
 	}
-	if !done {
+	switch {
+	case !done:
 		l.note = "so far   " + l.note
+	case s.report.Binary > 0:
+		l.note = sheet.Count(s.report.Binary, "binary file", "binary files") + " left out   " + l.note
 	}
 	first := slices.Clone(s.hits)
 	slices.SortStableFunc(first, func(a, b workspace.TextHit) int { return cmp.Compare(rank(a.Role), rank(b.Role)) })
