@@ -179,3 +179,30 @@ func TestIndex(t *testing.T) {
 	_, out, _ = run(t, "", "index", root)
 	assert.Contains(t, out, "left as text: nul.py: binary")
 }
+
+func TestIndexInJSON(t *testing.T) {
+	root := sample(t)
+	status, out, _ := run(t, "", "index", root, "--json")
+	assert.Equal(t, 0, status)
+	var got indexResult
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, root, got.Root)
+	assert.Equal(t, 3, got.Files)
+	assert.Equal(t, 2, got.Parsed)
+	assert.Equal(t, []languageResult{{"Go", 1, 5, 2, 2}, {"Python", 1, 5, 1, 2}}, got.Languages)
+	assert.Equal(t, []leftOutResult{}, got.LeftOut)
+	assert.FileExists(t, got.Kept)
+
+	status, out, _ = run(t, "", "index", root)
+	assert.Equal(t, 0, status)
+	assert.Contains(t, out, "0 parsed, 2 known from before")
+	assert.Regexp(t, `1 +5 +2 +2 +Go`, out)
+}
+
+func TestOutlineTellsModifiers(t *testing.T) {
+	root := sample(t)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "C.java"), []byte("public class C { private static int n; }\n"), 0o644))
+	_, out, _ := run(t, "", "outline", "--root", root, filepath.Join(root, "C.java"), "--json")
+	assert.Contains(t, out, `"modifiers":["public"]`)
+	assert.Contains(t, out, `"modifiers":["private","static"]`)
+}

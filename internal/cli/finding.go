@@ -108,7 +108,9 @@ type symbolResult struct {
 	Name      string `json:"name"`
 	Kind      string `json:"kind"`
 	Container string `json:"container"`
-	Text      string `json:"text"`
+	// Modifiers are only told in an outline.
+	Modifiers []string `json:"modifiers,omitempty"`
+	Text      string   `json:"text"`
 }
 
 func newSymbols() *cobra.Command {
@@ -170,7 +172,7 @@ func newOutline() *cobra.Command {
 			for _, id := range file.Facts.Symbols() {
 				d := &file.Facts.Defs[id]
 				line, col := file.Text.Position(int(d.At.Start))
-				r := symbolResult{path, line, col, d.Name, d.Kind.String(), d.Container, strings.TrimSpace(string(file.Text.Line(line)))}
+				r := symbolResult{path, line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), strings.TrimSpace(string(file.Text.Line(line)))}
 				text := fmt.Sprintf("%s:%d:%d: %s%s %s", path, line, col, strings.Repeat("  ", depth(file.Facts, id)), d.Kind, d.Name)
 				if err := f.print(r, text); err != nil {
 					return err

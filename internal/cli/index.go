@@ -12,7 +12,7 @@ import (
 )
 
 func newIndex() *cobra.Command {
-	var rebuild bool
+	var rebuild, asJSON bool
 	cmd := &cobra.Command{
 		Use:   "index [DIR]",
 		Short: "Build or refresh the index of a project, and say what it holds",
@@ -45,10 +45,14 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			if err != nil {
 				return err
 			}
+			if asJSON {
+				return reportJSON(cmd, ws, time.Since(started))
+			}
 			return report(cmd, ws, time.Since(started))
 		},
 	}
 	cmd.Flags().BoolVar(&rebuild, "rebuild", false, "parse everything anew")
+	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
 	return cmd
 }
 
@@ -102,6 +106,50 @@ func bar(part, whole int) string {
 	return string(b)
 }
 
+// indexResult is what the index holds, as it is printed in JSON.
+type indexResult struct {
+	Root      string           `json:"root"`
+	Files     int              `json:"files"`
+	Symbols   int              `json:"symbols"`
+	Parsed    int              `json:"parsed"`
+	Known     int              `json:"known"`
+	Seconds   float64          `json:"seconds"`
+	Languages []languageResult `json:"languages"`
+	Kept      string           `json:"kept"`
+	Bytes     int64            `json:"bytes"`
+	LeftOut   []leftOutResult  `json:"left_out"`
+	Notes     []string         `json:"notes"`
+}
+
+type languageResult struct {
+	Name        string `json:"name"`
+	Files       int    `json:"files"`
+	Lines       int    `json:"lines"`
+	Definitions int    `json:"definitions"`
+	Uses        int    `json:"uses"`
+}
+
+type leftOutResult struct {
+	Path   string `json:"path"`
+	Reason string `json:"reason"`
+}
+
+func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) error {
+	pr := ws.Progress()
+	r := indexResult{
+		Root: ws.Root(), Files: pr.Files, Symbols: pr.Symbols, Parsed: pr.Parsed, Known: pr.Known(), Seconds: took.Seconds(),
+		Languages: []languageResult{}, LeftOut: []leftOutResult{}, Notes: append([]string{}, pr.Notes...),
+	}
+	r.Kept, r.Bytes = ws.Kept()
+	for _, l := range ws.Languages() {
+		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
+	}
+	for _, l := range pr.LeftOut {
+		r.LeftOut = append(r.LeftOut, leftOutResult{l.Path, l.Reason.Error()})
+	}
+	return printJSON(cmd.OutOrStdout(), r)
+}
+
 // mostNamed is how many of the files that were left out are named.
 const mostNamed = 20
 
@@ -109,7 +157,7 @@ const mostNamed = 20
 func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) error {
 	out, pr := cmd.OutOrStdout(), ws.Progress()
 	fmt.Fprintf(out, "%s\n%d files, %d in a language that is read, %d symbols\n", ws.Root(), pr.Files, pr.Readable, pr.Symbols)
-	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Read-pr.Parsed-len(pr.LeftOut), took.Round(time.Millisecond))
+	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Known(), took.Round(time.Millisecond))
 	table := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(table, "files\tlines\tdefinitions\tuses\t  ")
 	for _, l := range ws.Languages() {

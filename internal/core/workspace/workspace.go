@@ -71,6 +71,9 @@ type Progress struct {
 	Err error
 }
 
+// Known is how many of the files read were known from earlier.
+func (p *Progress) Known() int { return p.Read - p.Parsed - len(p.LeftOut) }
+
 // LeftOut is a file that no facts could be had from.
 type LeftOut struct {
 	Path   string
