@@ -20,6 +20,12 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 		return q.pythonImport(src, imp, depth+1)
 	case "Java":
 		return q.javaImport(imp, depth+1)
+	case "Kotlin", "C#", "PHP":
+		return q.packageImport(src, imp)
+	case "C", "C++":
+		if module = q.headerFile(src, imp.Path); module == "" {
+			return found{} // which of the names are its own is not known
+		}
 	default:
 		module = q.scriptModule(src, imp.Path)
 	}

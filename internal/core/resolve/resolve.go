@@ -145,7 +145,7 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 	} else {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 	}
-	found.refs = fitting(preferred(found.refs, use.Role == facts.Call), use.Arguments)
+	found.refs = q.bodies(fitting(preferred(found.refs, use.Role == facts.Call), use.Arguments))
 	res.take(found, Inferred)
 	if len(res.Answers) == 0 && res.Outside == "" {
 		q.byName(src, use, res)

@@ -75,6 +75,12 @@ var languageRules = map[string]*ruleSet{
 		ReflectiveOperationException ClassNotFoundException SecurityException AssertionError
 		OutOfMemoryError StackOverflowError LinkageError Override Deprecated SuppressWarnings
 		FunctionalInterface SafeVarargs ThreadLocal StackTraceElement Module Package`)},
+	"C++":        {self: words("this"), membersAnywhere: true},
+	"C#":         {self: words("this base"), membersAnywhere: true},
+	"Kotlin":     {self: words("this super"), membersAnywhere: true},
+	"Swift":      {self: words("self super Self"), membersAnywhere: true},
+	"Ruby":       {self: words("self super"), membersAnywhere: true},
+	"PHP":        {self: words("$this self static parent")},
 	"JavaScript": scriptRules,
 	"TypeScript": scriptRules,
 }

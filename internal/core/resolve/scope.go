@@ -40,6 +40,9 @@ func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset,
 	return f
 }
 
+// supersWords name the type that the one around them is derived from.
+var supersWords = words("super base parent")
+
 // selfType answers this and super, which name the class around them and the
 // one it is derived from.
 func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth int) ref {
@@ -51,7 +54,10 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 		if src.Scopes[s].Kind != facts.TypeScope || owner == facts.NoDef {
 			continue
 		}
-		if supers := src.Defs[owner].Supers; name == "super" && len(supers) > 0 {
+		if src.Defs[owner].Kind.IsSpace() {
+			continue
+		}
+		if supers := src.Defs[owner].Supers; supersWords[name] && len(supers) > 0 {
 			return q.typeNamed(src, supers[0], depth+1).named
 		}
 		return src.ref(owner)
@@ -122,6 +128,11 @@ func (q *question) beyondFile(src *source, name string, depth int) found {
 			if r := q.javaTopLevel(pkg, name); r.ok() {
 				return found{refs: []ref{r}}
 			}
+		}
+	}
+	if _, ok := packaged[src.Language]; ok {
+		if refs := q.topLevel(src.Language, src.Package, name); len(refs) > 0 {
+			return found{refs: refs}
 		}
 	}
 	outside := ""

@@ -1,0 +1,5 @@
+package tarn.app
+
+open class Device { // @def Device
+    fun beep() {} // @def beep
+}

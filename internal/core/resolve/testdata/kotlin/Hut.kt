@@ -1,0 +1,4 @@
+package tarn.hut
+
+class Hut(val height: Int) // @def Hut @def height
+fun nearest(h: Int) = h // @def nearest

@@ -1,0 +1,5 @@
+<?php
+namespace Tarn\Web;
+class Page { // @def Page
+    public function title() {} // @def title
+}

@@ -1,0 +1,5 @@
+module Tarn
+  class Page # @def Page
+    def title; end # @def title
+  end
+end
