@@ -21,6 +21,9 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 	}
 	var all []candidate
 	for _, s := range q.code.Named(use.Name) {
+		if s.Kind == facts.Section {
+			continue // a title is no name
+		}
 		other := familyOf(s.Path) != familyOf(src.path)
 		rank := distance(src.path, s.Path)
 		if other {

@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/facts"
@@ -13,36 +14,70 @@ import (
 var packaged = map[string]bool{"Kotlin": true, "C#": true, "PHP": true, "Swift": false, "Ruby": false}
 
 // topLevel finds a name that files of a language have on their outermost level,
-// or in a namespace on it, in the package.
-func (q *question) topLevel(language, pkg, name string) []ref {
+// in the package, or in a namespace that is also around where it is used. In
+// files that say their package by a namespace around all, that is no other.
+func (q *question) topLevel(language, pkg, name string, around []string) []ref {
 	var refs []ref
+	deepest := 0 // in how many namespaces around the use the best of them stand
 	for _, sym := range q.code.Named(name) {
 		src := q.source(sym.Path)
 		if src == nil || src.Language != language || packaged[language] && src.Package != pkg {
 			continue
 		}
 		id := src.DefAt(sym.Offset)
-		if id == facts.NoDef || src.Defs[id].Kind == facts.Import || !src.outermost(&src.Defs[id]) {
+		if id == facts.NoDef || !isName(src.Defs[id].Kind) {
 			continue
 		}
-		refs = append(refs, src.ref(id))
+		in, ok := src.spaces(&src.Defs[id])
+		if !ok || !packaged[language] && (len(in) > len(around) || !slices.Equal(in, around[:len(in)])) {
+			continue
+		}
+		if len(in) > deepest {
+			refs, deepest = nil, len(in)
+		}
+		if len(in) == deepest || packaged[language] {
+			refs = append(refs, src.ref(id))
+		}
 	}
 	return refs
 }
 
-// outermost says whether a definition stands on the outermost level of its
-// file, or in nothing but namespaces and modules.
-func (s *source) outermost(d *facts.Def) bool {
+// isName says whether code can name what is defined.
+func isName(k facts.Kind) bool { return k != facts.Import && k != facts.Section }
+
+// spaces are the namespaces and modules in which a definition stands, from the
+// outermost on; ok is false if it stands in anything else.
+func (s *source) spaces(d *facts.Def) (names []string, ok bool) {
 	if d.Container != "" && d.Parent == facts.NoDef {
-		return false // a member that stands outside its type
+		return nil, false // a member that stands outside its type
 	}
 	for scope := d.Scope; scope != 0; scope = s.Scopes[scope].Parent {
 		owner := s.Scopes[scope].Owner
-		if owner == facts.NoDef || !s.Defs[owner].Kind.IsSpace() {
-			return false
+		if owner == facts.NoDef || !s.isSpace(owner, d) {
+			return nil, false
+		}
+		names = append(names, s.Defs[owner].Name)
+	}
+	slices.Reverse(names)
+	return names, true
+}
+
+// isSpace says whether a definition is a namespace for what stands in it. In
+// Ruby a class is one for its constants, classes among them.
+func (s *source) isSpace(owner facts.DefID, d *facts.Def) bool {
+	k := s.Defs[owner].Kind
+	return k.IsSpace() || s.Language == "Ruby" && k == facts.Class && (d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Constant)
+}
+
+// around are the namespaces and modules around a scope, from the outermost on.
+func (s *source) around(scope facts.ScopeID) (names []string) {
+	for ; scope != 0; scope = s.Scopes[scope].Parent {
+		if owner := s.Scopes[scope].Owner; owner != facts.NoDef && (s.Defs[owner].Kind.IsSpace() || s.Language == "Ruby" && s.Defs[owner].Kind == facts.Class) {
+			names = append(names, s.Defs[owner].Name)
 		}
 	}
-	return true
+	slices.Reverse(names)
+	return names
 }
 
 // packageImport finds what an import of a packaged language brings in.
@@ -50,7 +85,7 @@ func (q *question) packageImport(src *source, imp facts.Imported) found {
 	if imp.Name == "" { // a namespace under another name
 		return found{outside: imp.Path}
 	}
-	if refs := q.topLevel(src.Language, imp.Path, imp.Name); len(refs) > 0 {
+	if refs := q.topLevel(src.Language, imp.Path, imp.Name, nil); len(refs) > 0 {
 		return found{refs: refs}
 	}
 	if imp.Alias != "" { // it was named, so it must be there

@@ -210,6 +210,9 @@ func (q *question) source(path string) *source {
 	}
 	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs))}
 	for i := range f.Defs {
+		if f.Defs[i].Kind == facts.Section {
+			continue // a title is no name
+		}
 		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
 		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
 	}

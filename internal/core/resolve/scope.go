@@ -33,7 +33,7 @@ func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset,
 			break
 		}
 	}
-	f := q.beyondFile(src, name, depth+1)
+	f := q.beyondFile(src, name, scope, depth+1)
 	if f.empty() {
 		f.outside = inherited
 	}
@@ -117,7 +117,7 @@ func (q *question) follow(r ref, depth int) found {
 }
 
 // beyondFile finds a name that nothing in the file defines.
-func (q *question) beyondFile(src *source, name string, depth int) found {
+func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, depth int) found {
 	if src.Language == "Go" {
 		if refs := q.inPackage(path.Dir(src.path), src, false, name); len(refs) > 0 {
 			return found{refs: refs}
@@ -131,7 +131,7 @@ func (q *question) beyondFile(src *source, name string, depth int) found {
 		}
 	}
 	if _, ok := packaged[src.Language]; ok {
-		if refs := q.topLevel(src.Language, src.Package, name); len(refs) > 0 {
+		if refs := q.topLevel(src.Language, src.Package, name, src.around(scope)); len(refs) > 0 {
 			return found{refs: refs}
 		}
 	}
