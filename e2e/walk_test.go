@@ -226,3 +226,14 @@ func TestAFileThatChangesOnDisk(t *testing.T) {
 	write("# new\ndef toll():\n    pass\n")
 	term.see("def toll", "has changed on disk").press("Space").write("toll").see("symbols  1", "hut.py 2")
 }
+
+func TestTheInsideOfAFile(t *testing.T) {
+	term := start(t, 142, 42, "demo")
+	term.see("[README.md 1]").press("o").see("section   tarnwell", "Run it").press("Escape").seeNot("letters of a name")
+	term.press("Space").write("probe.c").see("▌  file").press("Enter").see("[probe.c 1]")
+	term.press("o").see("section   reading", "  read_thermometer").write("snowg").see("probe_snow_gauge").press("Down", "Enter").see("── [")
+	term.press("b").see("[probe.c 1]")
+	term.press("/").see("look for").write("bus_read").see("1 of 2 places").press("Down").see("2 of 2 places").press("Enter").see("n and p go on")
+	term.press("n").see("from the beginning again").press("Escape").seeNot("from the beginning again")
+	term.press("]").see("line 14 column 9").press("]").see("probe.c ▸ read_scaled").press(")").see("line 24 column 1").press("(").see("line 16 column 1")
+}

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
@@ -27,6 +28,8 @@ const (
 	scoutOverlay
 	choiceOverlay
 	keysOverlay
+	outlineOverlay
+	inFileOverlay
 )
 
 // Model is the program.
@@ -40,6 +43,8 @@ type Model struct {
 
 	code     code.Model
 	scout    *scout.Model
+	outline  *outline.Model
+	inFile   inFile
 	sign     signpost.Model
 	choice   choice
 	keysSkip int
@@ -52,6 +57,8 @@ type Model struct {
 	before  *standing // what to put back when an overlay is closed
 	message string
 	leaving bool // q was pressed once
+
+	beforeImports *spot // where one was before one went to the imports
 
 	going bool              // a way that was chosen is being gone
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
@@ -82,7 +89,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	if err := m.colors.fix(paletteName); err != nil {
 		return nil, err
 	}
-	m.scout = scout.New(ws, m.keys.Commands())
+	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -157,6 +164,10 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.foundDefinition(msg)
 	case paintedMsg:
 		m.painted(msg)
+	case inFileMsg:
+		return m.foundInFile(msg)
+	case bracketMsg:
+		return m.foundBracket(msg)
 	case noteMsg:
 		m.say("%s", string(msg))
 	case progressMsg:
@@ -273,15 +284,21 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.choiceKey(name)
 	case keysOverlay:
 		return m.keysKey(name)
+	case outlineOverlay:
+		return m.outlineEvent(m.outline.Update(k))
+	case inFileOverlay:
+		return m.inFileKey(k)
+	}
+	if name == "esc" {
+		m.clearInFile()
+		return nil
 	}
 	if name == "ctrl+c" {
 		name = "q"
 	}
 	action, ok := m.keys.Of(name)
 	if !ok {
-		if name != "esc" {
-			m.say("%s does nothing here; ? shows the keys", keymap.Label(name))
-		}
+		m.say("%s does nothing here; ? shows the keys", keymap.Label(name))
 		return nil
 	}
 	if action == keymap.Close && leaving {
@@ -295,12 +312,21 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 	if m.overlay == scoutOverlay {
 		return m.scoutEvent(m.scout.Update(msg))
 	}
+	switch m.overlay {
+	case outlineOverlay:
+		return m.outlineEvent(m.outline.Update(msg))
+	case inFileOverlay:
+		return m.inFileEdit(msg)
+	}
 	return nil
 }
 
 // do carries out an action in roam.
 func (m *Model) do(a keymap.Action) tea.Cmd {
 	if cmd, ok := m.moveCaret(a); ok {
+		return cmd
+	}
+	if cmd, ok := m.hop(a); ok {
 		return cmd
 	}
 	switch a {
@@ -314,6 +340,14 @@ func (m *Model) do(a keymap.Action) tea.Cmd {
 		return m.forward()
 	case keymap.Fork:
 		return m.fork()
+	case keymap.Outline:
+		m.openOutline()
+	case keymap.InFile:
+		m.openInFile()
+	case keymap.NextHit:
+		return m.nextHit(true)
+	case keymap.PreviousHit:
+		return m.nextHit(false)
 	case keymap.Keys:
 		m.overlay, m.keysSkip = keysOverlay, 0
 	case keymap.Palette:

@@ -87,7 +87,7 @@ func (p *program) send(msg tea.Msg) {
 
 // press sends keys: names, or text to type behind an equals sign.
 func (p *program) press(keys ...string) *program {
-	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd}
+	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd, "backspace": tea.KeyBackspace}
 	for _, k := range keys {
 		if text, ok := strings.CutPrefix(k, "="); ok {
 			for _, r := range text {

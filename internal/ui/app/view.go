@@ -45,7 +45,7 @@ func (m *Model) signWidth() int {
 // over is how many lines a sheet lies over the code.
 func (m *Model) over() int {
 	switch m.overlay {
-	case scoutOverlay:
+	case scoutOverlay, outlineOverlay:
 		return m.sheetHeight()
 	case choiceOverlay:
 		return min(m.choice.list.Lines()+2, m.sheetHeight())
@@ -59,6 +59,7 @@ func (m *Model) arrange() {
 		return
 	}
 	m.scout.Resize(m.sheetHeight())
+	m.outline.Resize(m.sheetHeight())
 	m.code.Resize(m.width-m.signWidth(), m.bodyHeight()-m.over())
 }
 
@@ -130,6 +131,8 @@ func (m *Model) sheetRows() []string {
 	switch m.overlay {
 	case scoutOverlay:
 		return m.scout.Rows(m.width, p)
+	case outlineOverlay:
+		return m.outline.Rows(m.width, p)
 	case choiceOverlay:
 		quiet := palette.On(p.Quiet, p.Sheet)
 		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
@@ -225,6 +228,8 @@ func (m *Model) messageLine() string {
 	p := m.palette()
 	rule := palette.On(p.Rule, p.Ground)
 	switch {
+	case m.overlay == inFileOverlay:
+		return m.inFileLine(p)
 	case m.message != "":
 		return ink.NewRow(m.width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.message, m.width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
@@ -241,6 +246,12 @@ func (m *Model) cursor() *tea.Cursor {
 	switch m.overlay {
 	case scoutOverlay:
 		x, y, ok = min(m.scout.Cursor(m.width), m.width-1), 0, true
+	case outlineOverlay:
+		x, y, ok = min(m.outline.Cursor(), m.width-1), 0, true
+	case inFileOverlay:
+		value := []rune(m.inFile.input.Value())
+		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))
+		x, y, ok = min(x, m.width-1), m.bodyHeight(), true
 	case noOverlay:
 		x, y, ok = m.code.Cursor()
 	}

@@ -26,7 +26,8 @@ type Model struct {
 	width     int
 	height    int
 
-	mark   place.Range // a name to point out, if not empty
+	mark   place.Range   // a name to point out, if not empty
+	found  []place.Range // what is looked for in the file, in order
 	spans  highlight.Spans
 	rulers map[int]*text.Ruler // of the long lines measured so far
 	beyond int                 // a line one wants to be on that is not read yet
@@ -42,7 +43,7 @@ func (m *Model) File() *workspace.File { return m.file }
 // becomes the last one.
 func (m *Model) Show(f *workspace.File, v trail.View) {
 	if m.file != f {
-		m.spans, m.rulers = nil, nil
+		m.spans, m.rulers, m.found = nil, nil, nil
 	}
 	m.file, m.path, m.note, m.beyond = f, f.Path, "", 0
 	m.lines = f.Text.Lines()
@@ -75,6 +76,38 @@ func (m *Model) Replace(f *workspace.File) {
 
 // Point marks a name.
 func (m *Model) Point(at place.Range) { m.mark = at }
+
+// Found marks what is looked for in the file: places in order, or none.
+func (m *Model) Found(places []place.Range) { m.found = places }
+
+// To goes to a byte offset of the text.
+func (m *Model) To(offset int) {
+	if m.file == nil {
+		return
+	}
+	line, col := m.file.Text.Position(offset)
+	m.line, m.at = line, col-1
+	m.mark = place.Range{}
+	m.at = m.boundary(m.at)
+	m.want = m.column()
+	m.settle()
+}
+
+// WordHere is the word under the caret, or the one that ends at it; "" if there is none.
+func (m *Model) WordHere() string {
+	if m.file == nil {
+		return ""
+	}
+	line := m.file.Text.Line(m.line)
+	from, to := min(m.at, len(line)), min(m.at, len(line))
+	for from > 0 && inWord(line, from-1) {
+		from--
+	}
+	for to < len(line) && inWord(line, to) {
+		to++
+	}
+	return string(line[from:to])
+}
 
 // Paint takes the colours of the text.
 func (m *Model) Paint(s highlight.Spans) { m.spans = s }

@@ -1,10 +1,12 @@
 package code
 
 import (
+	"sort"
 	"strconv"
 	"strings"
 
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
@@ -60,6 +62,7 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 	start := ruler.AtColumn(m.left)
 	base := m.file.Text.Offset(line, 1)
 	spans := m.spans.From(base + start.Offset)
+	found := m.foundFrom(base + start.Offset)
 	plain := palette.On(p.Text, ground)
 	if hidden := m.left - start.Col; hidden > 0 && start.Size > 0 {
 		r.To(r.Used()+start.Width-hidden, plain) // the rest of a character that begins further left
@@ -75,7 +78,7 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 		if more = c.Width > room; more {
 			return false
 		}
-		r.Cell(c, m.styleOf(c, base, &spans, p, ground))
+		r.Cell(c, m.styleOf(c, base, &spans, &found, p, ground))
 		return true
 	})
 	if more {
@@ -83,9 +86,17 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 	}
 }
 
-// styleOf finds the style of a cell; spans are those from it on.
-func (m *Model) styleOf(c text.Cell, base int, spans *highlight.Spans, p *palette.Palette, ground ink.Color) ink.Style {
+// foundFrom are the found places that end behind an offset.
+func (m *Model) foundFrom(offset int) []place.Range {
+	return m.found[sort.Search(len(m.found), func(i int) bool { return int(m.found[i].End) > offset }):]
+}
+
+// styleOf finds the style of a cell; spans and found are those from it on.
+func (m *Model) styleOf(c text.Cell, base int, spans *highlight.Spans, found *[]place.Range, p *palette.Palette, ground ink.Color) ink.Style {
 	offset := base + c.Offset
+	for len(*found) > 0 && int((*found)[0].End) <= offset {
+		*found = (*found)[1:]
+	}
 	for len(*spans) > 0 && (*spans)[0].End <= offset {
 		*spans = (*spans)[1:]
 	}
@@ -96,6 +107,8 @@ func (m *Model) styleOf(c text.Cell, base int, spans *highlight.Spans, p *palett
 	switch {
 	case m.mark.Len() > 0 && int(m.mark.Start) <= offset && offset < int(m.mark.End):
 		return palette.On(p.Here, ground).Strong().Under()
+	case len(*found) > 0 && int((*found)[0].Start) <= offset:
+		return palette.On(p.Here, ground).Under()
 	case c.Strange:
 		return palette.On(p.Problem, ground)
 	}

@@ -9,30 +9,41 @@ type Action string
 
 // The actions.
 const (
-	Scout      Action = "scout"
-	Follow     Action = "follow"
-	Definition Action = "definition"
-	Back       Action = "back"
-	Forward    Action = "forward"
-	Fork       Action = "fork"
-	Up         Action = "up"
-	Down       Action = "down"
-	Left       Action = "left"
-	Right      Action = "right"
-	WordLeft   Action = "word-left"
-	WordRight  Action = "word-right"
-	PageUp     Action = "page-up"
-	PageDown   Action = "page-down"
-	HalfUp     Action = "half-up"
-	HalfDown   Action = "half-down"
-	LineStart  Action = "line-start"
-	LineEnd    Action = "line-end"
-	FileStart  Action = "file-start"
-	FileEnd    Action = "file-end"
-	Keys       Action = "keys"
-	Close      Action = "close"
-	Palette    Action = "palette"
-	Quit       Action = "quit"
+	Scout          Action = "scout"
+	Follow         Action = "follow"
+	Definition     Action = "definition"
+	Back           Action = "back"
+	Forward        Action = "forward"
+	Fork           Action = "fork"
+	Up             Action = "up"
+	Down           Action = "down"
+	Left           Action = "left"
+	Right          Action = "right"
+	WordLeft       Action = "word-left"
+	WordRight      Action = "word-right"
+	PageUp         Action = "page-up"
+	PageDown       Action = "page-down"
+	HalfUp         Action = "half-up"
+	HalfDown       Action = "half-down"
+	LineStart      Action = "line-start"
+	LineEnd        Action = "line-end"
+	FileStart      Action = "file-start"
+	FileEnd        Action = "file-end"
+	Outline        Action = "outline"
+	InFile         Action = "in-file"
+	NextHit        Action = "next-hit"
+	PreviousHit    Action = "previous-hit"
+	PreviousSymbol Action = "previous-symbol"
+	NextSymbol     Action = "next-symbol"
+	SymbolStart    Action = "symbol-start"
+	SymbolEnd      Action = "symbol-end"
+	Parent         Action = "parent"
+	Imports        Action = "imports"
+	Bracket        Action = "bracket"
+	Keys           Action = "keys"
+	Close          Action = "close"
+	Palette        Action = "palette"
+	Quit           Action = "quit"
 )
 
 // Binding is an action with its keys.
@@ -59,16 +70,21 @@ const (
 	Go    = "follow"
 	Trail = "trail"
 	Move  = "move"
+	Hop   = "move by meaning"
 	Other = "program"
 )
 
 // Groups lists the groups in order.
-func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Other} }
+func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Hop, Other} }
 
 // Default is the key map as delivered.
 func Default() Map {
 	return Map{
 		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol, a command or a text", Find, true, false},
+		{Outline, []string{"o"}, "outline: what is in this file", Find, false, false},
+		{InFile, []string{"/"}, "find in this file", Find, false, false},
+		{NextHit, []string{"n"}, "the next place of what was found in it", Find, false, false},
+		{PreviousHit, []string{"p"}, "the place before", Find, false, false},
 		{"", []string{"up", "down"}, "choose; the code is shown beneath", Sheet, false, true},
 		{"", []string{"enter"}, "go there", Sheet, false, true},
 		{"", []string{"tab"}, "only this lane; again, all lanes", Sheet, false, true},
@@ -94,6 +110,13 @@ func Default() Map {
 		{LineEnd, []string{"end"}, "to the end of the line", Move, false, true},
 		{FileStart, []string{"ctrl+home"}, "to the first line", Move, false, false},
 		{FileEnd, []string{"ctrl+end"}, "to the last line", Move, false, false},
+		{PreviousSymbol, []string{"["}, "the function or type before", Hop, false, false},
+		{NextSymbol, []string{"]"}, "the next function or type", Hop, false, false},
+		{SymbolStart, []string{"("}, "to the beginning of this one", Hop, false, false},
+		{SymbolEnd, []string{")"}, "to its end", Hop, false, false},
+		{Parent, []string{"backspace"}, "out to what is around it", Hop, false, false},
+		{Bracket, []string{"="}, "to the other end of the bracket", Hop, false, false},
+		{Imports, []string{","}, "to the imports of the file, and back", Hop, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Close, []string{"q"}, "close; twice leaves the program", Other, false, true},
@@ -129,7 +152,7 @@ func (m Map) Commands() []Binding {
 func Label(key string) string {
 	names := map[string]string{
 		"space": "Space", "ctrl+space": "Ctrl+Space", "enter": "Enter", "up": "↑", "down": "↓", "left": "←", "right": "→",
-		"tab": "Tab", "esc": "Esc", "pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
+		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
 	}
 	if n, ok := names[key]; ok {
 		return n

@@ -261,7 +261,10 @@ func (w *walker) class(n syntax.Node) {
 		d.Supers = append(d.Supers, w.typ(c))
 	}
 	id := w.Def(d)
-	w.In(facts.TypeScope, n.Child(fBody).Range(), id, func() { w.all(n.Child(fBody)) })
+	// The inside begins behind the name, so that a comment before the first
+	// member is in it, too.
+	inside := place.Range{Start: w.At(id).At.End, End: n.Range().End}
+	w.In(facts.TypeScope, inside, id, func() { w.all(n.Child(fBody)) })
 }
 
 // parameters reads those of a function; if it is a method, the first stands

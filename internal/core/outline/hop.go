@@ -1,0 +1,115 @@
+package outline
+
+import (
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
+)
+
+// landmark says whether hops stop at a definition: at functions and types, and
+// in files without any at headings, rules, keys and the like.
+func landmark(d *facts.Def) bool {
+	k := d.Kind
+	switch k {
+	case facts.Macro, facts.Namespace, facts.Module, facts.Section, facts.Rule, facts.Table, facts.View, facts.Procedure,
+		facts.Target, facts.Stage, facts.Service, facts.Block:
+		return true
+	}
+	return k.IsCallable() || k.IsType() && k != facts.TypeParameter
+}
+
+// Hop is the name of the next function or type behind an offset, or of the one
+// before it; ok is false if there is none.
+func Hop(f *facts.File, offset int, forward bool) (at place.Range, ok bool) {
+	keys := true // a file of nothing but keys is hopped through by those
+	for i := range f.Defs {
+		keys = keys && !landmark(&f.Defs[i])
+	}
+	for i := range f.Defs {
+		d := &f.Defs[i]
+		if d.At.Len() == 0 || !landmark(d) && !(keys && d.Kind == facts.Key) {
+			continue
+		}
+		switch start := int(d.At.Start); {
+		case forward && start > offset:
+			return d.At, true
+		case !forward && start < offset:
+			at, ok = d.At, true
+		}
+	}
+	return at, ok
+}
+
+// Around are the functions and types that hold an offset, the innermost first,
+// each as its definition.
+func Around(f *facts.File, offset int) (ids []facts.DefID) {
+	for i := range f.Defs {
+		d := &f.Defs[i]
+		if int(d.Full.Start) <= offset && offset <= int(d.Full.End) && landmark(d) && d.Kind != facts.Section {
+			ids = append(ids, facts.DefID(i))
+		}
+	}
+	for i, j := 0, len(ids)-1; i < j; i, j = i+1, j-1 {
+		ids[i], ids[j] = ids[j], ids[i]
+	}
+	return ids
+}
+
+// Parent is the name of the function or type around the one that holds an
+// offset; from a name, of what is around that. ok is false on the outermost
+// level.
+func Parent(f *facts.File, offset int) (at place.Range, ok bool) {
+	for _, id := range Around(f, offset) {
+		d := &f.Defs[id]
+		if !d.At.Holds(offset) {
+			return d.At, true
+		}
+	}
+	return place.Range{}, false
+}
+
+// opposite pairs the brackets; those that open come first.
+var opposite = map[byte]byte{'(': ')', '[': ']', '{': '}', ')': '(', ']': '[', '}': '{'}
+
+// Bracket finds the other end of the bracket at an offset, or else of the first
+// one behind it on its line, or else the beginning of the pair around it.
+// Brackets for which skip holds, those in strings and comments, do not count.
+func Bracket(text []byte, offset int, skip func(int) bool) (at int, ok bool) {
+	for i := offset; i < len(text) && text[i] != '\n'; i++ {
+		if opposite[text[i]] != 0 && !skip(i) {
+			return partner(text, i, skip)
+		}
+	}
+	depth := 0
+	for i := min(offset, len(text)) - 1; i >= 0; i-- {
+		switch b := text[i]; {
+		case opposite[b] == 0 || skip(i):
+		case b == ')' || b == ']' || b == '}':
+			depth++
+		default:
+			if depth--; depth < 0 {
+				return i, true
+			}
+		}
+	}
+	return 0, false
+}
+
+// partner walks to the bracket that belongs to the one at i.
+func partner(text []byte, i int, skip func(int) bool) (at int, ok bool) {
+	b := text[i]
+	step, depth := 1, 0
+	if b == ')' || b == ']' || b == '}' {
+		step = -1
+	}
+	for ; i >= 0 && i < len(text); i += step {
+		if (text[i] != b && text[i] != opposite[b]) || skip(i) {
+			continue
+		}
+		if text[i] == b {
+			depth++
+		} else if depth--; depth == 0 {
+			return i, true
+		}
+	}
+	return 0, false
+}

@@ -1,0 +1,143 @@
+package app
+
+import (
+	"context"
+	"path"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/outline"
+	"rooktrail/internal/ui/keymap"
+)
+
+// hop moves the caret by meaning within the file; ok is false for any other
+// action.
+func (m *Model) hop(a keymap.Action) (cmd tea.Cmd, ok bool) {
+	f := m.code.File()
+	if f == nil || f.Facts == nil {
+		switch a {
+		case keymap.PreviousSymbol, keymap.NextSymbol, keymap.SymbolStart, keymap.SymbolEnd, keymap.Parent, keymap.Imports:
+			m.say("nothing is known of the inside of this file")
+			return nil, true
+		}
+	}
+	switch a {
+	case keymap.PreviousSymbol, keymap.NextSymbol:
+		at, ok := outline.Hop(f.Facts, m.code.Offset(), a == keymap.NextSymbol)
+		if !ok && a == keymap.NextSymbol {
+			m.say("there is no function or type further down")
+		} else if !ok {
+			m.say("there is no function or type further up")
+		}
+		return m.hopTo(int(at.Start), ok), true
+	case keymap.SymbolStart, keymap.SymbolEnd:
+		return m.hopToEnd(a == keymap.SymbolStart), true
+	case keymap.Parent:
+		at, ok := outline.Parent(f.Facts, m.code.Offset())
+		if !ok {
+			m.say("nothing is around this")
+		}
+		return m.hopTo(int(at.Start), ok), true
+	case keymap.Imports:
+		return m.hopToImports(), true
+	case keymap.Bracket:
+		return m.bracket(), true
+	}
+	return nil, false
+}
+
+func (m *Model) hopTo(offset int, ok bool) tea.Cmd {
+	if !ok {
+		return nil
+	}
+	m.code.To(offset)
+	return tea.Batch(m.caretMoved(), m.repaint())
+}
+
+// hopToEnd goes to the beginning or the end of the function or type one is in.
+func (m *Model) hopToEnd(start bool) tea.Cmd {
+	for _, id := range outline.Around(m.code.File().Facts, m.code.Offset()) {
+		full := m.code.File().Facts.Defs[id].Full
+		offset := int(full.End)
+		if start {
+			offset = int(full.Start)
+		} else if offset > int(full.Start) {
+			offset-- // on its last character
+		}
+		if offset != m.code.Offset() { // from an end, that of what is around
+			return m.hopTo(offset, true)
+		}
+	}
+	m.say("one is in no function or type here")
+	return nil
+}
+
+// hopToImports goes to the first import, and from there back to where one was.
+func (m *Model) hopToImports() tea.Cmd {
+	f := m.code.File()
+	if len(f.Facts.Imports) == 0 {
+		m.say("%s imports nothing", shortName(f.Path))
+		return nil
+	}
+	first := f.Facts.Imports[0].At
+	for _, imp := range f.Facts.Imports {
+		if imp.At.Start < first.Start {
+			first = imp.At
+		}
+	}
+	if m.beforeImports != nil && m.beforeImports.path == f.Path && m.code.Offset() == int(first.Start) {
+		back := m.beforeImports.offset
+		m.beforeImports = nil
+		return m.hopTo(back, true)
+	}
+	m.beforeImports = &spot{f.Path, m.code.Offset()}
+	return m.hopTo(int(first.Start), true)
+}
+
+// spot is a place in a file.
+type spot struct {
+	path   string
+	offset int
+}
+
+// bracketMsg brings the other end of a bracket.
+type bracketMsg struct {
+	number int
+	offset int
+	ok     bool
+}
+
+// bracket looks for the other end of the bracket at the caret. Those in
+// comments and strings do not count, which takes a look at the whole file.
+func (m *Model) bracket() tea.Cmd {
+	f := m.code.File()
+	if f == nil {
+		return nil
+	}
+	m.opens++
+	number, offset := m.opens, m.code.Offset()
+	m.going = true
+	return func() tea.Msg {
+		text := f.Text.Bytes()
+		var spans highlight.Spans
+		if len(text) <= paintedWhole*4 {
+			spans = highlight.Text(context.Background(), path.Base(f.Path), text, 0, f.Facts)
+		}
+		at, ok := outline.Bracket(text, offset, func(i int) bool {
+			s := spans.From(i)
+			return len(s) > 0 && s[0].Start <= i && (s[0].Role == highlight.Comment || s[0].Role == highlight.String)
+		})
+		return bracketMsg{number, at, ok}
+	}
+}
+
+func (m *Model) foundBracket(msg bracketMsg) tea.Cmd {
+	if msg.number != m.opens {
+		return nil
+	}
+	if !msg.ok {
+		m.say("there is no bracket here, and none around")
+	}
+	return m.arrived(m.hopTo(msg.offset, msg.ok))
+}
