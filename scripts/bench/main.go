@@ -54,7 +54,7 @@ func main() {
 	if !*tsv {
 		fmt.Printf("%-58s %10s %10s %-3s %8s   %s\n", "", "figure", "floor", "", "ratio", "aim")
 	}
-	floor := parseAll(texts)
+	floor := parseAll(texts, parseGo)
 	cache, err := os.MkdirTemp("", "rooktrail-bench-")
 	if err != nil {
 		log.Fatal(err)
@@ -177,15 +177,16 @@ func read(root, extension string) (texts [][]byte) {
 	return texts
 }
 
-// parseAll is the floor of reading Go: the parser alone, with as many workers.
-func parseAll(texts [][]byte) time.Duration {
+// parseAll is the floor of reading a language: a parser alone, with as many
+// workers.
+func parseAll(texts [][]byte, parse func([]byte)) time.Duration {
 	started := time.Now()
 	var wg sync.WaitGroup
 	todo := make(chan []byte)
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() {
 			for t := range todo {
-				_, _ = parser.ParseFile(token.NewFileSet(), "", t, parser.ParseComments|parser.SkipObjectResolution)
+				parse(t)
 			}
 		})
 	}
@@ -195,6 +196,10 @@ func parseAll(texts [][]byte) time.Duration {
 	close(todo)
 	wg.Wait()
 	return time.Since(started)
+}
+
+func parseGo(text []byte) {
+	_, _ = parser.ParseFile(token.NewFileSet(), "", text, parser.ParseComments|parser.SkipObjectResolution)
 }
 
 // listing is the time until all files are known, against walking the folders.

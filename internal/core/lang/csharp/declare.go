@@ -118,9 +118,7 @@ func typeParameters(r *reader.Reader, n syntax.Node) {
 
 func enumMember(r *reader.Reader, n syntax.Node) {
 	d := begin(r, n, n.Part("name"), syntax.Node{}, facts.EnumMember)
-	if owner := r.Owner(facts.TypeScope); owner != facts.NoDef {
-		d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
-	}
+	d.Type = r.OwnerType()
 	r.Def(d)
 	r.Visit(n.Part("value"))
 }

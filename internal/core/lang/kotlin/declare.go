@@ -136,9 +136,7 @@ func companion(r *reader.Reader, n syntax.Node) {
 func enumEntry(r *reader.Reader, n syntax.Node) {
 	body := n.First("class_body")
 	d := begin(r, n, n.First("simple_identifier"), body, facts.EnumMember)
-	if owner := r.Owner(facts.TypeScope); owner != facts.NoDef {
-		d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
-	}
+	d.Type = r.OwnerType()
 	r.Def(d)
 	r.Visit(n.First("value_arguments"))
 	if body.OK() {

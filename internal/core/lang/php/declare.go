@@ -100,9 +100,7 @@ func useTrait(r *reader.Reader, n syntax.Node) {
 
 func enumCase(r *reader.Reader, n syntax.Node) {
 	d := r.Begin(n, n.Part("name"), syntax.Node{}, facts.EnumMember)
-	if owner := r.Owner(facts.TypeScope); owner != facts.NoDef {
-		d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
-	}
+	d.Type = r.OwnerType()
 	d.Static = true
 	r.Def(d)
 	r.Visit(n.Part("value"))

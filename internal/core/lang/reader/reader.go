@@ -270,3 +270,13 @@ func (r *Reader) InType() bool {
 	_, elsewhere := r.members[r.Scope()]
 	return elsewhere || r.Enclosing(facts.TypeScope) == r.Scope() && r.Scope() != 0
 }
+
+// OwnerType keeps the type whose inside the walk is in, as that of its own
+// values is for the members of an enumeration; none outside of all types.
+func (r *Reader) OwnerType() facts.ExprID {
+	owner := r.Owner(facts.TypeScope)
+	if owner == facts.NoDef {
+		return facts.NoExpr
+	}
+	return r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
+}

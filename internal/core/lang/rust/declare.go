@@ -167,9 +167,7 @@ func value(kind facts.Kind) reader.Rule {
 
 func variant(r *reader.Reader, n syntax.Node) {
 	d := begin(r, n, n.Part("name"), n.Part("body"), facts.EnumMember)
-	if owner := r.Owner(facts.TypeScope); owner != facts.NoDef {
-		d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
-	}
+	d.Type = r.OwnerType()
 	id := r.Def(d)
 	if body := n.Part("body"); body.Type() == "field_declaration_list" {
 		r.Enter(id, facts.TypeScope, n, func() { r.All(body) })

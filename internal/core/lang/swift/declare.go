@@ -84,9 +84,7 @@ func enumEntry(r *reader.Reader, n syntax.Node) {
 		switch {
 		case c.FieldName() == "name":
 			d := begin(r, n, c, syntax.Node{}, facts.EnumMember)
-			if owner := r.Owner(facts.TypeScope); owner != facts.NoDef {
-				d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(owner).Name, At: r.At(owner).At})
-			}
+			d.Type = r.OwnerType()
 			r.Def(d)
 		case c.FieldName() == "data_contents":
 			r.UseType(c)
