@@ -40,13 +40,15 @@ type Section struct {
 // Model is the list. The zero Model is empty.
 type Model struct {
 	sections []Section
-	chosen   int // number of the chosen row, counted over all sections from 0
-	first    int // the first line shown, counted over headings and rows
+	widest   layout // what the widest row needs, for any width of the sheet
+	chosen   int    // number of the chosen row, counted over all sections from 0
+	first    int    // the first line shown, counted over headings and rows
 }
 
 // Set puts other sections in and chooses the row of the given number.
 func (m *Model) Set(sections []Section, chosen int) {
 	m.sections, m.first = sections, 0
+	m.measure()
 	m.chosen = min(max(chosen, 0), max(m.Len()-1, 0))
 }
 
@@ -54,6 +56,7 @@ func (m *Model) Set(sections []Section, chosen int) {
 // choice where it is.
 func (m *Model) Update(sections []Section) {
 	m.sections = sections
+	m.measure()
 	m.chosen = min(m.chosen, max(m.Len()-1, 0))
 }
 
@@ -122,37 +125,65 @@ func (m *Model) Lines() int {
 
 // Rows draws the list in the given number of lines.
 func (m *Model) Rows(width, height int, p *palette.Palette) []string {
-	var lines []func() string
-	at, number := 0, 0 // at: the line of the chosen row
 	columns := m.columns(width)
+	m.follow(m.chosenLine(), m.Lines(), height)
+	out := make([]string, 0, height)
+	line, number := 0, 0
+	// put takes a line of the list, and draws it if it is in sight.
+	put := func(draw func() string) {
+		if line >= m.first && len(out) < height {
+			out = append(out, draw())
+		}
+		line++
+	}
 	for _, s := range m.sections {
+		if len(out) == height {
+			break
+		}
 		if s.Title != "" {
-			lines = append(lines, func() string { return heading(s, width, p) })
+			put(func() string { return heading(s, width, p) })
 		}
 		for _, row := range s.Rows {
 			chosen := number == m.chosen
 			number++
 			if row.Above != "" {
-				lines = append(lines, func() string { return aside(row.Above, width, columns, p) })
+				put(func() string { return aside(row.Above, width, columns, p) })
 			}
-			if chosen {
-				at = len(lines)
-			}
-			lines = append(lines, func() string { return draw(row, chosen, width, columns, p) })
+			put(func() string { return draw(row, chosen, width, columns, p) })
 			if row.Below != "" {
-				lines = append(lines, func() string { return aside(row.Below, width, columns, p) })
+				put(func() string { return aside(row.Below, width, columns, p) })
 			}
 		}
-	}
-	m.follow(at, len(lines), height)
-	out := make([]string, 0, height)
-	for i := m.first; i < len(lines) && len(out) < height; i++ {
-		out = append(out, lines[i]())
 	}
 	for len(out) < height {
 		out = append(out, ink.NewRow(width).String(palette.On(p.Text, p.Sheet)))
 	}
 	return out
+}
+
+// chosenLine is the line that the chosen row stands on, counted from 0.
+func (m *Model) chosenLine() int {
+	line, number := 0, 0
+	for _, s := range m.sections {
+		if s.Title != "" {
+			line++
+		}
+		for i := range s.Rows {
+			row := &s.Rows[i]
+			if row.Above != "" {
+				line++
+			}
+			if number == m.chosen {
+				return line
+			}
+			if row.Below != "" {
+				line++
+			}
+			line++
+			number++
+		}
+	}
+	return 0
 }
 
 // follow scrolls so that the line at is in sight, with the heading above the
@@ -178,18 +209,22 @@ func heading(s Section, width int, p *palette.Palette) string {
 // layout is where the parts of the rows begin, so that they line up.
 type layout struct{ name, where int }
 
+// measure finds the widest of what the rows are and of their names.
+func (m *Model) measure() {
+	m.widest = layout{name: 8, where: 10}
+	for _, s := range m.sections {
+		for i := range s.Rows {
+			m.widest.name = max(m.widest.name, ink.Width(s.Rows[i].What))
+			m.widest.where = max(m.widest.where, ink.Width(s.Rows[i].Name))
+		}
+	}
+}
+
 // columns gives the names of all rows as much room as the longest needs, as
 // long as something is left for where they are.
 func (m *Model) columns(width int) layout {
-	what, name := 8, 10
-	for _, s := range m.sections {
-		for _, r := range s.Rows {
-			what = max(what, ink.Width(r.What))
-			name = max(name, ink.Width(r.Name))
-		}
-	}
-	at := 4 + min(what, 14) + 2
-	return layout{name: at, where: min(at+name+3, max(at+12, width*11/20))}
+	at := 4 + min(m.widest.name, 14) + 2
+	return layout{name: at, where: min(at+m.widest.where+3, max(at+12, width*11/20))}
 }
 
 func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string {
