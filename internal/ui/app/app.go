@@ -344,6 +344,8 @@ func (m *Model) do(a keymap.Action) tea.Cmd {
 		m.openOutline()
 	case keymap.InFile:
 		m.openInFile()
+	case keymap.Counterpart:
+		return m.counterpart()
 	case keymap.NextHit:
 		return m.nextHit(true)
 	case keymap.PreviousHit:

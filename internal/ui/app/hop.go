@@ -9,6 +9,7 @@ import (
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
 )
 
 // hop moves the caret by meaning within the file; ok is false for any other
@@ -140,4 +141,28 @@ func (m *Model) foundBracket(msg bracketMsg) tea.Cmd {
 		m.say("there is no bracket here, and none around")
 	}
 	return m.arrived(m.hopTo(msg.offset, msg.ok))
+}
+
+// counterpart goes to the other half of the file, or lets one choose among
+// several.
+func (m *Model) counterpart() tea.Cmd {
+	file := m.code.Path()
+	halves := m.ws.Counterparts(file)
+	switch len(halves) {
+	case 0:
+		m.say("%s has no other half, such as a header has its source", shortName(file))
+		return nil
+	case 1:
+		return m.open(toHalf(file, halves[0]))
+	}
+	rows := make([]sheet.Row, len(halves))
+	for i, h := range halves {
+		rows[i] = sheet.Row{What: "file", Name: shortName(h), Where: path.Dir(h) + "/", Value: toHalf(file, h)}
+	}
+	m.openChoice("other halves of "+shortName(file), rows)
+	return m.previewChoice()
+}
+
+func toHalf(file, half string) opening {
+	return opening{path: half, how: "other half of " + shortName(file)}
 }

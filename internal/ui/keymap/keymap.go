@@ -39,6 +39,7 @@ const (
 	SymbolEnd      Action = "symbol-end"
 	Parent         Action = "parent"
 	Imports        Action = "imports"
+	Counterpart    Action = "counterpart"
 	Bracket        Action = "bracket"
 	Keys           Action = "keys"
 	Close          Action = "close"
@@ -117,6 +118,7 @@ func Default() Map {
 		{Parent, []string{"backspace"}, "out to what is around it", Hop, false, false},
 		{Bracket, []string{"="}, "to the other end of the bracket", Hop, false, false},
 		{Imports, []string{","}, "to the imports of the file, and back", Hop, false, false},
+		{Counterpart, []string{"&"}, "to the other half: header, source, style", Hop, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Close, []string{"q"}, "close; twice leaves the program", Other, false, true},
