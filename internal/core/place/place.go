@@ -8,6 +8,7 @@ package place
 
 import (
 	"fmt"
+	"path"
 	"strconv"
 	"strings"
 )
@@ -100,4 +101,15 @@ func (r Range) In(text []byte) []byte {
 		return nil
 	}
 	return text[start:end]
+}
+
+// Distance counts the folders one has to leave and enter to get from one file to
+// another, both with forward slashes.
+func Distance(a, b string) int {
+	x, y := strings.Split(path.Dir(a), "/"), strings.Split(path.Dir(b), "/")
+	same := 0
+	for same < len(x) && same < len(y) && x[same] == y[same] {
+		same++
+	}
+	return len(x) - same + len(y) - same
 }

@@ -72,16 +72,10 @@ func familyOf(file string) string {
 	}
 }
 
-// distance counts the folders one has to leave and enter to get from one file
-// to the other; 0 is the same file.
+// distance is how far apart two files are; 0 is the same file.
 func distance(a, b string) int {
 	if a == b {
 		return 0
 	}
-	x, y := strings.Split(path.Dir(a), "/"), strings.Split(path.Dir(b), "/")
-	same := 0
-	for same < len(x) && same < len(y) && x[same] == y[same] {
-		same++
-	}
-	return 1 + len(x) - same + len(y) - same
+	return 1 + place.Distance(a, b)
 }

@@ -5,6 +5,8 @@ import (
 	"path"
 	"slices"
 	"strings"
+
+	"rooktrail/internal/core/place"
 )
 
 // halves are groups of extensions; files that share a name and have extensions
@@ -32,7 +34,7 @@ func (w *Workspace) Counterparts(file string) (found []string) {
 	}
 	w.mu.RUnlock()
 	slices.SortFunc(found, func(a, b string) int {
-		return cmp.Or(cmp.Compare(steps(file, a), steps(file, b)), strings.Compare(a, b))
+		return cmp.Or(cmp.Compare(place.Distance(file, a), place.Distance(file, b)), strings.Compare(a, b))
 	})
 	return found
 }
@@ -61,15 +63,4 @@ func otherHalves(base string) (stem string, wanted []string) {
 		}
 	}
 	return base, nil
-}
-
-// steps counts the folders one has to leave and enter to get from one file to
-// the other.
-func steps(a, b string) int {
-	x, y := strings.Split(path.Dir(a), "/"), strings.Split(path.Dir(b), "/")
-	same := 0
-	for same < len(x) && same < len(y) && x[same] == y[same] {
-		same++
-	}
-	return len(x) - same + len(y) - same
 }

@@ -30,33 +30,22 @@ type Filter struct {
 // query. A word of that
 // form that says nothing known stays in the query. So does a word with *, as
 // letters to be found, and its pieces must lie in a name side by side.
-func ParseFilter(query string) (rest string, f Filter) {
+func ParseFilter(query string) (rest string, f Filter) { return parseFilter(query, true) }
+
+// parseFilter is ParseFilter; without stars, * is a letter like any other, as in
+// a text that is looked for.
+func parseFilter(query string, stars bool) (rest string, f Filter) {
 	var words []string
 	for _, w := range strings.Fields(query) {
 		name, value, ok := strings.Cut(w, ":")
 		switch {
 		case ok && value != "" && f.take(name, strings.ToLower(value)):
-		case strings.Contains(w, "*") && len(w) > 1:
+		case stars && strings.Contains(w, "*") && len(w) > 1:
 			f.wild = append(f.wild, pieces(w))
 			if bare := strings.ReplaceAll(w, "*", ""); bare != "" {
 				words = append(words, bare)
 			}
 		default:
-			words = append(words, w)
-		}
-	}
-	return strings.Join(words, " "), f
-}
-
-// textFilter is ParseFilter for a text that is looked for, in which * is a
-// letter like any other.
-func textFilter(pattern string) (rest string, f Filter) {
-	_, f = ParseFilter(pattern)
-	f.wild = nil
-	var words []string
-	for _, w := range strings.Fields(pattern) {
-		name, value, ok := strings.Cut(w, ":")
-		if !ok || value == "" || !(&Filter{}).take(name, strings.ToLower(value)) {
 			words = append(words, w)
 		}
 	}

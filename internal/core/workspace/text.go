@@ -96,7 +96,7 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 // in:dispatch in the pattern narrow it; see ParseFilter. It ends early when
 // yield returns false or ctx is cancelled.
 func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yield func([]TextHit) bool) (TextReport, error) {
-	rest, filter := textFilter(q.Pattern)
+	rest, filter := parseFilter(q.Pattern, false)
 	w.complete(ctx, &filter)
 	if !filter.Empty() {
 		q.Pattern = rest

@@ -242,13 +242,7 @@ func (m *Model) inFileLine(p *palette.Palette) string {
 	quiet := palette.On(p.Quiet, p.Sheet)
 	r := ink.NewRow(m.width).Put(inFilePrompt, palette.On(p.Here, p.Sheet).Strong())
 	r.Put(ink.CutFront(s.input.Value(), max(m.width/2, 10)), palette.On(p.Text, p.Sheet).Strong()).Put("   ", quiet)
-	state := func(on bool, key, what string) string {
-		if on {
-			return key + " " + what + ": on"
-		}
-		return key + " " + what
-	}
-	right := "   " + state(s.how.Word, "Alt+W", "words") + "  " + state(s.how.Case, "Alt+C", "case") + "  " + state(s.how.Regexp, "Alt+R", "regular")
+	right := "   " + sheet.Toggle("Alt+W", "words", s.how.Word) + "  " + sheet.Toggle("Alt+C", "case", s.how.Case) + "  " + sheet.Toggle("Alt+R", "regular", s.how.Regexp)
 	switch {
 	case s.err != nil:
 		r.Put(ink.Cut(s.err.Error(), max(r.Left()-ink.Width(right)-2, 20)), palette.On(p.Problem, p.Sheet))

@@ -4,6 +4,7 @@ package outline
 
 import (
 	"cmp"
+	"context"
 	"path"
 	"slices"
 	"strconv"
@@ -39,6 +40,7 @@ type Model struct {
 	file   string
 	text   *text.Document
 	all    []outline.Entry
+	names  fuzzy.Corpus // those of all, by the same numbers
 	choice outline.Choice
 	byName bool
 	height int
@@ -58,6 +60,10 @@ func (m *Model) Open(f *workspace.File, offset, height int) {
 	m.file, m.text, m.all, m.height = path.Base(f.Path), f.Text, nil, height
 	if f.Facts != nil {
 		m.all = outline.Entries(f.Facts)
+	}
+	m.names = fuzzy.Corpus{}
+	for _, e := range m.all {
+		m.names.Add(e.Name, 0)
 	}
 	m.input.Reset()
 	m.choice = outline.Everything
@@ -89,37 +95,40 @@ func (m *Model) show(number int) {
 
 func (m *Model) rows(number int) (rows []sheet.Row, chosen int) {
 	q := fuzzy.Parse(m.input.Value())
-	type shown struct {
-		row   sheet.Row
-		score int
-		entry int
+	if !q.Empty() {
+		return m.matching(q), 0
 	}
-	var list []shown
+	var shown []int
 	for i, e := range m.all {
-		if !m.choice.Holds(e.Kind) {
-			continue
+		if m.choice.Holds(e.Kind) {
+			shown = append(shown, i)
 		}
-		match, ok := q.Match(e.Name, 0)
-		if !ok || match.Slip {
-			continue
-		}
-		list = append(list, shown{m.row(i, e, match.At), match.Score, i})
 	}
-	switch {
-	case !q.Empty():
-		slices.SortStableFunc(list, func(a, b shown) int { return cmp.Compare(b.score, a.score) })
-	case m.byName:
-		slices.SortStableFunc(list, func(a, b shown) int {
-			return cmp.Compare(strings.ToLower(m.all[a.entry].Name), strings.ToLower(m.all[b.entry].Name))
+	if m.byName {
+		slices.SortStableFunc(shown, func(a, b int) int {
+			return cmp.Compare(strings.ToLower(m.all[a].Name), strings.ToLower(m.all[b].Name))
 		})
 	}
-	for i, s := range list {
-		rows = append(rows, s.row)
-		if q.Empty() && (s.entry == number || !m.byName && s.entry < number) {
+	for i, entry := range shown {
+		rows = append(rows, m.row(entry, m.all[entry], nil))
+		if entry == number || !m.byName && entry < number {
 			chosen = i
 		}
 	}
 	return rows, chosen
+}
+
+// mostMatching is how many entries are shown of those that match what is typed.
+const mostMatching = 500
+
+// matching are the rows of the entries that match a query, the best first.
+func (m *Model) matching(q fuzzy.Query) (rows []sheet.Row) {
+	holds := func(i int) bool { return m.choice.Holds(m.all[i].Kind) }
+	for _, h := range m.names.SearchSome(context.Background(), q, fuzzy.Whole, mostMatching, holds) {
+		match, _ := q.Match(m.all[h.Index].Name, 0)
+		rows = append(rows, m.row(h.Index, m.all[h.Index], match.At))
+	}
+	return rows
 }
 
 // indent is what an entry stands further to the right than the one around it.

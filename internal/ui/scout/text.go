@@ -205,13 +205,7 @@ func numbered(number int, line string) string {
 // toggles names the keys that change how text is searched, with what they are
 // set to.
 func toggles(q find.Query) string {
-	state := func(on bool, key, what string) string {
-		if on {
-			return key + " " + what + ": on"
-		}
-		return key + " " + what
-	}
-	return strings.Join([]string{state(q.Word, "Alt+W", "whole words"), state(q.Case, "Alt+C", "same case"), state(q.Regexp, "Alt+R", "regular expression")}, "  ")
+	return strings.Join([]string{sheet.Toggle("Alt+W", "whole words", q.Word), sheet.Toggle("Alt+C", "same case", q.Case), sheet.Toggle("Alt+R", "regular expression", q.Regexp)}, "  ")
 }
 
 // takeText shows what was found in the text of the files, below the other

@@ -293,6 +293,14 @@ func Edge(width int, keys [][2]string, p *palette.Palette) string {
 	return r.Put(strings.Repeat("─", max(r.Left(), 0)), rule).String(rule)
 }
 
+// Toggle names a key with what it switches on and off, and says if it is on.
+func Toggle(key, what string, on bool) string {
+	if on {
+		return key + " " + what + ": on"
+	}
+	return key + " " + what
+}
+
 // Count writes a number with the word for what it counts.
 func Count(n int, one, many string) string {
 	if n == 1 {
