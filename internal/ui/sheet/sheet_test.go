@@ -85,3 +85,23 @@ func TestNumbers(t *testing.T) {
 	assert.Equal(t, "-1,000", Number(-1000))
 	assert.Equal(t, "100", Number(100))
 }
+
+func TestLinesAroundRows(t *testing.T) {
+	var m Model
+	var rows []Row
+	for i := range 40 {
+		rows = append(rows, Row{What: "code", Name: fmt.Sprintf("row %d.", i), Above: fmt.Sprintf("above %d.", i), Below: fmt.Sprintf("below %d.", i)})
+	}
+	m.Set([]Section{{Title: "one", Rows: rows[:20]}, {Title: "two", Rows: rows[20:]}}, 0)
+	assert.Equal(t, 122, m.Lines())
+	for i := range 40 {
+		drawn := m.Rows(60, 9, &palette.Palette{})
+		assert.Len(t, drawn, 9)
+		text := strings.Join(drawn, "\n")
+		assert.Contains(t, text, fmt.Sprintf("row %d.", i), "the chosen row is in sight")
+		assert.Equal(t, 1, strings.Count(text, "▌"))
+		m.Move(1)
+	}
+	m.Move(-100)
+	assert.Contains(t, strings.Join(m.Rows(60, 9, &palette.Palette{}), "\n"), "above 0.")
+}
