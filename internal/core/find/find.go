@@ -76,7 +76,9 @@ func (m *Matcher) compile(pattern string) error {
 		what := err.Error()
 		if e, ok := err.(*syntax.Error); ok {
 			what = e.Code.String()
-			if at := strings.Index(pattern, e.Expr); at >= 0 && e.Expr != "" && e.Expr != pattern {
+			if at := unclosed(pattern); e.Code == syntax.ErrMissingParen && at >= 0 {
+				what += fmt.Sprintf(" for the one at column %d", at+1)
+			} else if at := strings.Index(pattern, e.Expr); at >= 0 && e.Expr != "" && e.Expr != pattern {
 				what += fmt.Sprintf(" at column %d: %s", at+1, e.Expr)
 			}
 		}
@@ -84,6 +86,31 @@ func (m *Matcher) compile(pattern string) error {
 	}
 	m.pattern = re
 	return nil
+}
+
+// unclosed is the offset of the last opening parenthesis that nothing closes;
+// -1 if there is none.
+func unclosed(pattern string) int {
+	var open []int
+	class := false // inside of [ ]
+	for i := 0; i < len(pattern); i++ {
+		switch c := pattern[i]; {
+		case c == '\\':
+			i++
+		case class:
+			class = c != ']'
+		case c == '[':
+			class = true
+		case c == '(':
+			open = append(open, i)
+		case c == ')' && len(open) > 0:
+			open = open[:len(open)-1]
+		}
+	}
+	if len(open) == 0 {
+		return -1
+	}
+	return open[len(open)-1]
 }
 
 func ascii(s string) bool {

@@ -141,3 +141,15 @@ func FuzzAll(f *testing.F) {
 		}
 	})
 }
+
+func TestAWrongExpressionSaysWhere(t *testing.T) {
+	for pattern, want := range map[string]string{
+		`a(b`:           "missing closing ) for the one at column 2",
+		`(a)\((b[(]c`:   "missing closing ) for the one at column 6",
+		`ab[z-a]`:       "invalid character class range at column 4: z-a",
+		`x*** and more`: "at column",
+	} {
+		_, err := Compile(Query{Pattern: pattern, Regexp: true})
+		assert.ErrorContains(t, err, want, pattern)
+	}
+}
