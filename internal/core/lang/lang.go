@@ -8,11 +8,16 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
 )
 
 // Extractor reads the facts from the text of one file. Broken syntax is not an
 // error: it gives what can be had.
 type Extractor func(ctx context.Context, text []byte) (*facts.File, error)
+
+// Cutter reads the ranges of the parts of a text, those with others inside them
+// as well, in no particular order. Broken syntax gives what can be had.
+type Cutter func(ctx context.Context, text []byte) ([]place.Range, error)
 
 // Language is one that facts can be had from.
 type Language struct {
@@ -24,6 +29,9 @@ type Language struct {
 	Names []string
 	// Facts reads a file.
 	Facts Extractor
+	// Pieces reads where the expressions, statements and other parts of a file
+	// stand; nil where the language has no tree to tell.
+	Pieces Cutter
 }
 
 // Set is a choice of languages, found by the names of files.

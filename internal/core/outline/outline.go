@@ -27,7 +27,7 @@ type Entry struct {
 // beside it.
 func Entries(f *facts.File) []Entry {
 	var all []Entry
-	full := extents(f)
+	full := Extents(f)
 	for _, id := range f.Symbols() {
 		d := &f.Defs[id]
 		all = append(all, Entry{Name: d.Name, Kind: d.Kind, At: d.At, Full: full[id]})
@@ -47,10 +47,10 @@ func Entries(f *facts.File) []Entry {
 	return all
 }
 
-// extents are what belongs to the definitions of a file: mostly all of them,
+// Extents are what belongs to the definitions of a file: mostly all of them,
 // but a section without a body of its own ends at the next one in its scope, or
 // with the scope.
-func extents(f *facts.File) []place.Range {
+func Extents(f *facts.File) []place.Range {
 	all := make([]place.Range, len(f.Defs))
 	next := map[facts.ScopeID]uint32{} // where the next section of a scope begins
 	for i := len(f.Defs) - 1; i >= 0; i-- {

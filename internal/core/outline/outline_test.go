@@ -120,20 +120,3 @@ func TestOutward(t *testing.T) {
 	}
 	assert.Equal(t, []string{"deep", "In", "A"}, names)
 }
-
-func TestBracket(t *testing.T) {
-	const text = "f(a[1], \")\", {x: (2)})\nplain"
-	skip := func(i int) bool { return i == strings.Index(text, "\")\"")+1 }
-	for _, c := range []struct{ from, to int }{
-		{0, 21}, {1, 21}, {21, 1}, {3, 5}, {5, 3}, {13, 20}, {14, 19}, {19, 17},
-	} {
-		at, ok := outline.Bracket([]byte(text), c.from, skip)
-		assert.True(t, ok, "%d", c.from)
-		assert.Equal(t, c.to, at, "from %d", c.from)
-	}
-	_, ok := outline.Bracket([]byte(text), len(text)-1, skip)
-	assert.False(t, ok)
-	at, ok := outline.Bracket([]byte("if x {\n  y\n}"), 9, func(int) bool { return false })
-	assert.True(t, ok)
-	assert.Equal(t, 5, at, "what is around")
-}

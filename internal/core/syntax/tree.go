@@ -17,6 +17,8 @@ import (
 	"unsafe"
 
 	sitter "github.com/smacker/go-tree-sitter"
+
+	"rooktrail/internal/core/place"
 )
 
 // Grammar is the grammar of one language with the names of its node types and
@@ -209,6 +211,27 @@ func (t *Tree) trim() {
 			n.start++
 		}
 	}
+}
+
+// Pieces are the ranges of the nodes that stand for rules of the grammar.
+func (t *Tree) Pieces() []place.Range {
+	pieces := make([]place.Range, 0, len(t.nodes)/2)
+	for i := range t.nodes {
+		if n := &t.nodes[i]; n.flags&flagNamed != 0 && n.start < n.end {
+			pieces = append(pieces, place.Range{Start: n.start, End: n.end})
+		}
+	}
+	return pieces
+}
+
+// Pieces reads the ranges of what stands in a text. Its signature is that of
+// lang.Cutter.
+func (g *Grammar) Pieces(ctx context.Context, text []byte) ([]place.Range, error) {
+	tree, err := Parse(ctx, g, text)
+	if err != nil {
+		return nil, err
+	}
+	return tree.Pieces(), nil
 }
 
 // Root is the node of the whole file.

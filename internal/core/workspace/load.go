@@ -16,6 +16,8 @@ type File struct {
 	// Facts are nil for a file that is not in a known language, too large to
 	// parse or not wholly read yet.
 	Facts *facts.File
+
+	in inside
 }
 
 // Load reads a file, or takes it from those that were loaded lately if it has

@@ -23,6 +23,7 @@ var Language = &lang.Language{
 	Extensions: []string{".sh", ".bash", ".zsh", ".ksh", ".bats"},
 	Names:      []string{".bashrc", ".bash_profile", ".profile", ".zshrc", ".envrc", "PKGBUILD"},
 	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
 }
 
 var part, first = reader.Part, reader.Nth(0)

@@ -24,9 +24,9 @@ var (
 // The languages of this family. A header is C unless it says something that
 // only C++ has.
 var (
-	C      = &lang.Language{Name: "C", Extensions: []string{".c"}, Facts: plain.Facts}
-	Header = &lang.Language{Name: "C", Extensions: []string{".h"}, Facts: header}
-	CPP    = &lang.Language{Name: "C++", Extensions: []string{".cpp", ".cc", ".cxx", ".c++", ".hpp", ".hh", ".hxx", ".h++", ".ipp", ".inl", ".tpp", ".cu", ".ino"}, Facts: plus.Facts}
+	C      = &lang.Language{Name: "C", Extensions: []string{".c"}, Facts: plain.Facts, Pieces: plain.Grammar.Pieces}
+	Header = &lang.Language{Name: "C", Extensions: []string{".h"}, Facts: header, Pieces: plus.Grammar.Pieces}
+	CPP    = &lang.Language{Name: "C++", Extensions: []string{".cpp", ".cc", ".cxx", ".c++", ".hpp", ".hh", ".hxx", ".h++", ".ipp", ".inl", ".tpp", ".cu", ".ino"}, Facts: plus.Facts, Pieces: plus.Grammar.Pieces}
 )
 
 var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s)`)

@@ -15,7 +15,7 @@ const name = "C#"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(csharp.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
 
 // Language is C#.
-var Language = &lang.Language{Name: name, Extensions: []string{".cs", ".csx"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".cs", ".csx"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var part = reader.Part
 

@@ -19,7 +19,7 @@ var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar
 
 // Language is that of style sheets, and of those that are made into them as
 // far as they are written alike.
-var Language = &lang.Language{Name: name, Extensions: []string{".css", ".scss", ".less", ".pcss"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".css", ".scss", ".less", ".pcss"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":             reader.Nothing(),

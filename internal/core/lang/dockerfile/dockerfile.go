@@ -18,7 +18,7 @@ const name = "Dockerfile"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(dockerfile.GetLanguage()), Rules: rules, Comments: []string{"#"}})
 
 // Language is that of the making of images.
-var Language = &lang.Language{Name: name, Extensions: []string{".dockerfile", ".containerfile"}, Names: []string{"Dockerfile", "Containerfile"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".dockerfile", ".containerfile"}, Names: []string{"Dockerfile", "Containerfile"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":          reader.Nothing(),

@@ -19,7 +19,7 @@ import (
 const name = "Go"
 
 // Language is Go.
-var Language = &lang.Language{Name: name, Extensions: []string{".go"}, Facts: Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".go"}, Facts: Facts, Pieces: Pieces}
 
 // Facts reads one file. What the parser makes of a file with errors in it is
 // used as far as it goes, so it never fails.

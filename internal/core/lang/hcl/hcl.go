@@ -15,7 +15,7 @@ const name = "HCL"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(hcl.GetLanguage()), Rules: rules, Comments: []string{"#", "//", "/*"}})
 
 // Language is HCL.
-var Language = &lang.Language{Name: name, Extensions: []string{".hcl", ".tf", ".tfvars", ".nomad"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".hcl", ".tf", ".tfvars", ".nomad"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":   reader.Nothing(),

@@ -16,7 +16,7 @@ import (
 const name = "Java"
 
 // Language is Java.
-var Language = &lang.Language{Name: name, Extensions: []string{".java"}, Facts: Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".java"}, Facts: Facts, Pieces: grammar.Pieces}
 
 var grammar = syntax.NewGrammar(java.GetLanguage())
 

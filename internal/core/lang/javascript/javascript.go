@@ -23,7 +23,7 @@ var (
 )
 
 func language(name string, d *dialect, extensions ...string) *lang.Language {
-	return &lang.Language{Name: name, Extensions: extensions, Facts: func(ctx context.Context, text []byte) (*facts.File, error) {
+	return &lang.Language{Name: name, Extensions: extensions, Pieces: d.grammar.Pieces, Facts: func(ctx context.Context, text []byte) (*facts.File, error) {
 		tree, err := syntax.Parse(ctx, d.grammar, text)
 		if err != nil {
 			return nil, err

@@ -17,7 +17,7 @@ const name = "Kotlin"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(kotlin.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
 
 // Language is Kotlin.
-var Language = &lang.Language{Name: name, Extensions: []string{".kt", ".kts"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".kt", ".kts"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var first, last = reader.Nth(0), reader.Nth(-1)
 

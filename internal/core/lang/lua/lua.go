@@ -21,7 +21,7 @@ const name = "Lua"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(lua.GetLanguage()).WithoutBlanks(), Rules: rules, Comments: []string{"--"}})
 
 // Language is Lua.
-var Language = &lang.Language{Name: name, Extensions: []string{".lua", ".luau", ".rockspec"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".lua", ".luau", ".rockspec"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":            reader.Nothing(),

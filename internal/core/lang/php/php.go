@@ -18,7 +18,7 @@ const name = "PHP"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(php.GetLanguage()), Rules: rules, Comments: []string{"//", "/*", "#"}})
 
 // Language is PHP.
-var Language = &lang.Language{Name: name, Extensions: []string{".php", ".phtml", ".php5"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".php", ".phtml", ".php5"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var part, first = reader.Part, reader.Nth(0)
 

@@ -15,7 +15,7 @@ const name = "Protobuf"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(protobuf.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
 
 // Language is Protocol Buffers.
-var Language = &lang.Language{Name: name, Extensions: []string{".proto"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".proto"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":              reader.Nothing(),

@@ -22,6 +22,7 @@ var Language = &lang.Language{
 	Extensions: []string{".rb", ".rake", ".gemspec", ".ru", ".podspec"},
 	Names:      []string{"Rakefile", "Gemfile", "Vagrantfile", "Podfile", "Guardfile", "Capfile"},
 	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
 }
 
 var part, first = reader.Part, reader.Nth(0)

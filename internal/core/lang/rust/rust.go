@@ -15,7 +15,7 @@ const name = "Rust"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
 
 // Language is Rust.
-var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var part = reader.Part
 

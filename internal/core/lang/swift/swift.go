@@ -17,7 +17,7 @@ const name = "Swift"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(swift.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
 
 // Language is Swift.
-var Language = &lang.Language{Name: name, Extensions: []string{".swift"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".swift"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var part, first = reader.Part, reader.Nth(0)
 

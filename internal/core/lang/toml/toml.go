@@ -15,7 +15,7 @@ const name = "TOML"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(toml.GetLanguage()), Rules: rules, Comments: []string{"#"}})
 
 // Language is TOML.
-var Language = &lang.Language{Name: name, Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":             reader.Nothing(),

@@ -17,7 +17,7 @@ const name = "YAML"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(yaml.GetLanguage()), Rules: rules, Comments: []string{"#"}})
 
 // Language is YAML.
-var Language = &lang.Language{Name: name, Extensions: []string{".yaml", ".yml"}, Facts: language.Facts}
+var Language = &lang.Language{Name: name, Extensions: []string{".yaml", ".yml"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
 
 var rules = reader.Rules{
 	"comment":            reader.Nothing(),
