@@ -113,3 +113,14 @@ func Distance(a, b string) int {
 	}
 	return len(x) - same + len(y) - same
 }
+
+// Renamed is the path of a file after the file or folder at from became to.
+func Renamed(path, from, to string) string {
+	if path == from {
+		return to
+	}
+	if rest, ok := strings.CutPrefix(path, from+"/"); ok {
+		return to + "/" + rest
+	}
+	return path
+}

@@ -1,6 +1,10 @@
 package trail
 
-import "slices"
+import (
+	"slices"
+
+	"rooktrail/internal/core/place"
+)
 
 // mostRecent is how many files are remembered.
 const mostRecent = 200
@@ -30,4 +34,11 @@ func (r *Recent) Before(present string) []string {
 		}
 	}
 	return out
+}
+
+// Rename follows a file or a folder that was given another path.
+func (r *Recent) Rename(from, to string) {
+	for i, p := range r.paths {
+		r.paths[i] = place.Renamed(p, from, to)
+	}
 }

@@ -166,3 +166,36 @@ func (t *Trail) Path() (stops []*Stop, here int) {
 	}
 	return stops, here
 }
+
+// Return goes to the nearest stop at a place, however one came there, and says
+// whether there is one: the present stop, those one came by, or those directly
+// ahead. It is for moving between views that stay open, which leads nowhere new.
+func (t *Trail) Return(p place.Place) bool {
+	for s := t.here; s != nil; s = s.parent {
+		if same(s.View.Place, p) {
+			t.here = s
+			return true
+		}
+		for _, w := range s.ways {
+			if same(w.View.Place, p) {
+				t.here = w
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Rename follows a file or a folder that was given another path: the stops in it
+// are at the new one from now on.
+func (t *Trail) Rename(from, to string) {
+	if t.first == nil {
+		return
+	}
+	for open := []*Stop{t.first}; len(open) > 0; {
+		s := open[len(open)-1]
+		open = append(open[:len(open)-1], s.ways...)
+		s.View.Place.Path = place.Renamed(s.View.Place.Path, from, to)
+		s.Came.Path = place.Renamed(s.Came.Path, from, to)
+	}
+}

@@ -3,6 +3,7 @@ package workspace
 import (
 	"cmp"
 	"context"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -43,16 +44,19 @@ func (w *Workspace) State() resume.State {
 	return w.state
 }
 
-// SetState changes how the program is set, and keeps it.
+// SetState changes how the program is set, and keeps it. Where it is called
+// several times at once, the latest state is the one that stays.
 func (w *Workspace) SetState(s resume.State) error {
 	w.mu.Lock()
-	before, file := w.state, w.stateFile
+	same, file := reflect.DeepEqual(w.state, s), w.stateFile
 	w.state = s
 	w.mu.Unlock()
-	if file == "" || before == s {
+	if file == "" || same {
 		return nil
 	}
-	return resume.Save(file, s)
+	w.keeping.Lock()
+	defer w.keeping.Unlock()
+	return resume.Save(file, w.State())
 }
 
 // Choose notes that a file, or the symbol of the qualified name in it, was

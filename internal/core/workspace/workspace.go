@@ -31,6 +31,7 @@ type Workspace struct {
 	loaded    cache
 	differing changedFiles
 	choices   *chosen.Book // what was chosen before, or nil
+	keeping   sync.Mutex   // held while the state is written to disk
 
 	mu         sync.RWMutex
 	state      resume.State

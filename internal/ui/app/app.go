@@ -9,13 +9,15 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
 )
@@ -41,7 +43,16 @@ type Model struct {
 
 	width, height int
 
-	code     code.Model
+	*side    // the one that has the keys
+	sides    map[int]*side
+	tree     *panes.Tree
+	full     bool // only the present side is shown
+	quiet    bool // nothing but the code is shown
+	beside   bool // the outline is shown beside the code
+	column   int  // the width of what stands beside the code; 0 for the usual
+	closed   []resume.View
+	folded   map[string][]fold.Mark // what was folded, by file
+	prefix   string                 // the first key of two
 	scout    *scout.Model
 	outline  *outline.Model
 	inFile   inFile
@@ -52,7 +63,6 @@ type Model struct {
 
 	trail  trail.Trail
 	recent trail.Recent
-	crumbs []workspace.Crumb
 
 	before  *standing // what to put back when an overlay is closed
 	message string
@@ -60,6 +70,7 @@ type Model struct {
 
 	beforeImports *spot // where one was before one went to the imports
 
+	begun bool              // something was opened, or what was open last time is there again
 	going bool              // a way that was chosen is being gone
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
 
@@ -68,24 +79,26 @@ type Model struct {
 	notes     int       // how many notes of the workspace were shown
 	refreshed time.Time // when the scout last looked anew
 
-	start  place.Place // where to begin
-	opens  int         // number of the latest request to open a file
-	asks   int         // number of the latest question about the caret
-	paints painting
+	start place.Place // where to begin
+	opens int         // number of the latest request to open a file
+	asks  int         // number of the latest question about the caret
 }
 
 // standing is a file as it stood on the screen.
 type standing struct {
-	file *workspace.File
-	note string
-	view trail.View
+	file  *workspace.File
+	view  trail.View
+	folds []fold.Mark
+	solo  place.Range
 }
 
 // New makes the program for a workspace, beginning at a place; without a path
 // it begins with what describes the project. paletteName is "" to choose a
 // palette that suits the terminal.
 func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
-	m := &Model{ws: ws, keys: keymap.Default(), start: start}
+	m := &Model{ws: ws, keys: keymap.Default(), start: start, folded: map[string][]fold.Mark{}}
+	m.addSide()
+	m.tree = panes.One(m.side.number)
 	if err := m.colors.fix(paletteName); err != nil {
 		return nil, err
 	}
@@ -99,8 +112,16 @@ func (m *Model) Init() tea.Cmd {
 	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch())
 }
 
-// begin opens the first file.
+// begin shows what was on the screen when the program was left, and opens the
+// file asked for, or else the first one.
 func (m *Model) begin() tea.Cmd {
+	if cmd := m.resume(); cmd != nil {
+		return cmd
+	}
+	return m.beginAnew()
+}
+
+func (m *Model) beginAnew() tea.Cmd {
 	if m.start.Path != "" {
 		return m.open(opening{path: m.start.Path, line: m.start.Line, col: m.start.Col, how: "the beginning"})
 	}
@@ -163,9 +184,15 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case foundMsg:
 		return m.foundDefinition(msg)
 	case paintedMsg:
-		m.painted(msg)
+		msg.side.painted(msg)
 	case inFileMsg:
 		return m.foundInFile(msg)
+	case resumedMsg:
+		return m.resumed(msg)
+	case keepMsg:
+		return m.keepNow(msg)
+	case grownMsg:
+		return m.grown(msg)
 	case bracketMsg:
 		return m.foundBracket(msg)
 	case noteMsg:
@@ -267,7 +294,7 @@ func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
 	if name == "ctrl+q" {
-		return tea.Quit
+		return m.quit()
 	}
 	if name == "ctrl+z" {
 		return tea.Suspend
@@ -289,12 +316,24 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	case inFileOverlay:
 		return m.inFileKey(k)
 	}
+	return m.roamKey(name, leaving)
+}
+
+// roamKey acts on a key in roam.
+func (m *Model) roamKey(name string, leaving bool) tea.Cmd {
+	prefix := m.prefix
+	m.prefix = ""
 	if name == "esc" {
-		m.clearInFile()
-		return nil
+		return m.escape(prefix)
 	}
 	if name == "ctrl+c" {
 		name = "q"
+	}
+	if prefix != "" {
+		name = prefix + " " + name
+	} else if m.keys.Begins(name) {
+		m.prefix = name
+		return nil
 	}
 	action, ok := m.keys.Of(name)
 	if !ok {
@@ -302,9 +341,25 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return nil
 	}
 	if action == keymap.Close && leaving {
-		return tea.Quit
+		return m.quit()
 	}
-	return m.do(action)
+	return m.do(action, name)
+}
+
+// escape undoes what is the lightest of what there is: the first of two keys,
+// the marks of what was found, the selection; or brings the caret back in sight.
+func (m *Model) escape(prefix string) tea.Cmd {
+	switch {
+	case prefix != "":
+	case m.code.Selection().Len() > 0:
+		m.code.Unselect()
+	case len(m.inFile.hits) > 0:
+		m.clearInFile()
+	case !m.code.InSight():
+		m.code.ToCaret()
+		return m.repaint()
+	}
+	return nil
 }
 
 // paste puts pasted text where text is typed.
@@ -321,12 +376,18 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 	return nil
 }
 
-// do carries out an action in roam.
-func (m *Model) do(a keymap.Action) tea.Cmd {
+// do carries out an action in roam, for the key that was pressed; it may be "".
+func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	if cmd, ok := m.moveCaret(a); ok {
 		return cmd
 	}
 	if cmd, ok := m.hop(a); ok {
+		return cmd
+	}
+	if cmd, ok := m.shape(a, key); ok {
+		return cmd
+	}
+	if cmd, ok := m.inViews(a); ok {
 		return cmd
 	}
 	switch a {
@@ -354,11 +415,8 @@ func (m *Model) do(a keymap.Action) tea.Cmd {
 		m.overlay, m.keysSkip = keysOverlay, 0
 	case keymap.Palette:
 		m.say("the palette is now %s", m.colors.toggle())
-	case keymap.Close:
-		m.leaving = true
-		m.say("press q once more to leave Rook Trail; any other key stays")
 	case keymap.Quit:
-		return tea.Quit
+		return m.quit()
 	}
 	return nil
 }
@@ -396,10 +454,19 @@ func (m *Model) moveCaret(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		c.Line(1)
 	case keymap.FileEnd:
 		c.Line(1 << 30)
+	case keymap.SlideUp:
+		c.Slide(-1)
+		return m.repaint(), true
+	case keymap.SlideDown:
+		c.Slide(1)
+		return m.repaint(), true
+	case keymap.ToCaret:
+		c.ToCaret()
+		return m.repaint(), true
 	default:
 		return nil, false
 	}
-	return tea.Batch(m.caretMoved(), m.repaint()), true
+	return m.moved(), true
 }
 
 // palette is the palette in use.

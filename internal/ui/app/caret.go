@@ -40,7 +40,7 @@ func (m *Model) caretMoved() tea.Cmd {
 	number := m.asks
 	m.crumbs = workspace.Crumbs(m.code.File(), m.code.Offset())
 	m.sign.Working()
-	return tea.Tick(pause, func(time.Time) tea.Msg { return askMsg{number} })
+	return tea.Batch(tea.Tick(pause, func(time.Time) tea.Msg { return askMsg{number} }), m.keepLater())
 }
 
 // ask finds out about the name at the caret.
@@ -152,6 +152,7 @@ type painting struct {
 
 // paintedMsg brings the colours of a part of a file.
 type paintedMsg struct {
+	side        *side
 	number      int
 	first, last int
 	spans       highlight.Spans
@@ -165,13 +166,13 @@ const (
 )
 
 // repaint colours what is shown, if it has no colours yet.
-func (m *Model) repaint() tea.Cmd {
-	file := m.code.File()
-	if file == nil || m.height == 0 {
+func (s *side) repaint() tea.Cmd {
+	file := s.code.File()
+	if file == nil {
 		return nil
 	}
-	first, last := m.code.Shown()
-	if p := &m.paints; p.file == file && p.first <= first && last <= p.last {
+	first, last := s.code.Shown()
+	if p := &s.paints; p.file == file && p.first <= first && last <= p.last {
 		return nil
 	}
 	from, to := 1, file.Text.Lines()
@@ -180,23 +181,24 @@ func (m *Model) repaint() tea.Cmd {
 		from, to = max(first-paintedAround, 1), min(last+paintedAround, to)
 		start, end = file.Text.Offset(from, 1), min(file.Text.Offset(to+1, 1), file.Text.Offset(from, 1)+4*paintedWhole)
 	}
-	if m.paints.cancel != nil {
-		m.paints.cancel()
+	if s.paints.cancel != nil {
+		s.paints.cancel()
 	}
 	ctx, cancel := context.WithCancel(context.Background())
-	m.paints = painting{file: file, first: from, last: to, number: m.paints.number + 1, cancel: cancel}
-	number := m.paints.number
+	s.paints = painting{file: file, first: from, last: to, number: s.paints.number + 1, cancel: cancel}
+	number := s.paints.number
 	return func() tea.Msg {
 		spans := highlight.Text(ctx, path.Base(file.Path), file.Text.Bytes()[start:end], start, file.Facts)
 		if ctx.Err() != nil {
 			return nil
 		}
-		return paintedMsg{number, from, to, spans}
+		return paintedMsg{s, number, from, to, spans}
 	}
 }
 
-func (m *Model) painted(msg paintedMsg) {
-	if msg.number == m.paints.number && m.paints.file == m.code.File() {
-		m.code.Paint(msg.spans)
+// painted takes colours that were found for what the side still shows.
+func (s *side) painted(msg paintedMsg) {
+	if msg.number == s.paints.number && s.paints.file == s.code.File() {
+		s.code.Paint(msg.spans)
 	}
 }

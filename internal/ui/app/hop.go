@@ -6,7 +6,6 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -25,6 +24,9 @@ func (m *Model) hop(a keymap.Action) (cmd tea.Cmd, ok bool) {
 	}
 	switch a {
 	case keymap.PreviousSymbol, keymap.NextSymbol:
+		if m.code.Solo().Len() > 0 {
+			return m.soloHop(a == keymap.NextSymbol), true
+		}
 		at, ok := outline.Hop(f.Facts, m.code.Offset(), a == keymap.NextSymbol)
 		if !ok && a == keymap.NextSymbol {
 			m.say("there is no function or type further down")
@@ -109,8 +111,8 @@ type bracketMsg struct {
 	ok     bool
 }
 
-// bracket looks for the other end of the bracket at the caret. Those in
-// comments and strings do not count, which takes a look at the whole file.
+// bracket looks for the other end of the bracket, the block or the tag at the
+// caret, which may take a look at the whole file.
 func (m *Model) bracket() tea.Cmd {
 	f := m.code.File()
 	if f == nil {
@@ -119,16 +121,9 @@ func (m *Model) bracket() tea.Cmd {
 	m.opens++
 	number, offset := m.opens, m.code.Offset()
 	m.going = true
+	ws := m.ws
 	return func() tea.Msg {
-		text := f.Text.Bytes()
-		var spans highlight.Spans
-		if len(text) <= paintedWhole*4 {
-			spans = highlight.Text(context.Background(), path.Base(f.Path), text, 0, f.Facts)
-		}
-		at, ok := outline.Bracket(text, offset, func(i int) bool {
-			s := spans.From(i)
-			return len(s) > 0 && s[0].Start <= i && (s[0].Role == highlight.Comment || s[0].Role == highlight.String)
-		})
+		at, ok := ws.Ground(context.Background(), f).OtherEnd(offset)
 		return bracketMsg{number, at, ok}
 	}
 }
@@ -138,7 +133,7 @@ func (m *Model) foundBracket(msg bracketMsg) tea.Cmd {
 		return nil
 	}
 	if !msg.ok {
-		m.say("there is no bracket here, and none around")
+		m.say("there is no bracket, block or tag here, and none around")
 	}
 	return m.arrived(m.hopTo(msg.offset, msg.ok))
 }

@@ -25,6 +25,7 @@ type opening struct {
 	preview   bool        // it is only looked at; no stop is made
 	along     func()      // moves on the trail, instead of making a stop
 	from      *standing   // what was on the screen before it was looked at
+	turn      bool        // it goes to a view that is open, not to anything new
 	number    int
 }
 
@@ -42,12 +43,22 @@ func (m *Model) open(o opening) tea.Cmd {
 	m.opens++
 	o.number = m.opens
 	m.going = m.going || !o.preview
+	if v := m.side.view(o.path); v != nil && o.view == nil && o.line == 0 && o.name.Len() == 0 {
+		o.view = &v.state // it is open already: as it was left
+		if m.code.Path() == o.path && m.before == nil {
+			state := m.code.State()
+			o.view = &state
+		}
+	}
 	return func() tea.Msg {
 		file, err := m.ws.LoadHead(o.path)
 		switch {
 		case err != nil:
 		case file.Text.Whole() && file.Facts == nil || !file.Text.Whole() && o.beyond(file):
 			file, err = m.ws.Load(context.Background(), o.path)
+		}
+		if err == nil && file.Text.Whole() {
+			file.Prepare()
 		}
 		return openedMsg{opening: o, file: file, err: err}
 	}
@@ -78,6 +89,7 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if msg.rest {
 		if msg.err == nil {
 			m.code.Replace(msg.file)
+			m.code.Fold(m.folded[msg.path])
 			return tea.Batch(m.caretMoved(), m.repaint())
 		}
 		m.say("the rest of %s: %s", shortName(msg.path), reason(msg.err))
@@ -90,16 +102,22 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if !msg.preview {
 		m.settleStop(msg.opening, v)
 	}
+	other := m.code.Path() != msg.path
 	m.code.Show(msg.file, v)
 	m.code.Point(msg.name)
+	if other {
+		m.code.Fold(m.folded[msg.path])
+	}
 	if !msg.preview {
+		m.begun = true
+		m.side.touch(m.code.State())
 		m.trail.Leave(m.code.State())
 		m.recent.Touch(msg.path)
 		if lines := msg.file.Text.Lines(); msg.line > lines {
 			m.say("%s has no line %d; this is the last of %d", shortName(msg.path), msg.line, lines)
 		}
 	}
-	cmds := []tea.Cmd{m.caretMoved(), m.repaint()}
+	cmds := []tea.Cmd{m.moved()}
 	if !msg.file.Text.Whole() {
 		cmds = append(cmds, m.openRest(msg.opening))
 	}
@@ -122,49 +140,67 @@ func (msg *openedMsg) target() trail.View {
 // settleStop leaves the present stop and goes to another: along the trail, or
 // to a new one.
 func (m *Model) settleStop(o opening, v trail.View) {
+	left := m.code.State()
+	if o.from != nil {
+		left = o.from.view
+	} else {
+		m.keepFolds()
+	}
+	if left.Place.Path != "" {
+		m.trail.Leave(left)
+		m.side.leave(left)
+	}
 	switch {
-	case o.from != nil && o.from.view.Place.Path != "":
-		m.trail.Leave(o.from.view)
-	case o.from == nil && m.code.Path() != "":
-		m.trail.Leave(m.code.State())
-	}
-	if o.along != nil {
+	case o.along != nil:
 		o.along()
-		return
+	case o.turn && m.trail.Return(v.Place):
+	default:
+		m.trail.Go(v, o.how, o.symbol)
 	}
-	m.trail.Go(v, o.how, o.symbol)
 }
 
 // openRest loads all of a file whose beginning is shown.
 func (m *Model) openRest(o opening) tea.Cmd {
 	return func() tea.Msg {
 		file, err := m.ws.Load(context.Background(), o.path)
+		if err == nil {
+			file.Prepare()
+		}
 		return openedMsg{opening: o, file: file, err: err, rest: true}
 	}
 }
 
-// reloadedMsg brings the file on the screen, read anew.
+// reloadedMsg brings the file on a side of the screen, read anew.
 type reloadedMsg struct {
+	side         *side
 	before, file *workspace.File
 	err          error
 }
 
-// reload reads the file on the screen again, in case it has changed on disk.
+// reload reads the files on the screen again, in case they have changed on disk.
 func (m *Model) reload() tea.Cmd {
-	before := m.code.File()
-	if before == nil || m.overlay != noOverlay {
+	if m.overlay != noOverlay {
 		return nil
 	}
-	return func() tea.Msg {
-		file, err := m.ws.Load(context.Background(), before.Path)
-		return reloadedMsg{before, file, err}
+	var cmds []tea.Cmd
+	for _, s := range m.sides {
+		if before := s.code.File(); before != nil {
+			cmds = append(cmds, func() tea.Msg {
+				file, err := m.ws.Load(context.Background(), before.Path)
+				if err == nil && file != before {
+					file.Prepare()
+				}
+				return reloadedMsg{s, before, file, err}
+			})
+		}
 	}
+	return tea.Batch(cmds...)
 }
 
 // reloaded shows a file that has changed on disk, with the caret where it was.
 func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	switch {
-	case msg.before != m.code.File():
+	case msg.before != msg.side.code.File() || m.before != nil:
 		return nil // one has gone elsewhere meanwhile
 	case msg.err != nil:
 		m.say("%s cannot be read any more: %s; this is how it was", shortName(msg.before.Path), reason(msg.err))
@@ -172,10 +208,13 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	case bytes.Equal(msg.file.Text.Bytes(), msg.before.Text.Bytes()):
 		return nil
 	}
-	v := m.code.State()
-	m.code.Show(msg.file, v)
+	c := &msg.side.code
+	c.Show(msg.file, c.State())
 	m.say("%s has changed on disk; this is how it is now", shortName(msg.file.Path))
-	return tea.Batch(m.caretMoved(), m.repaint())
+	if msg.side == m.side {
+		return tea.Batch(m.caretMoved(), m.repaint())
+	}
+	return msg.side.repaint()
 }
 
 // cannotOpen says why a file is not shown. Going along the trail still goes
@@ -185,8 +224,7 @@ func (m *Model) cannotOpen(msg openedMsg) tea.Cmd {
 	if msg.along == nil && (m.trail.Here() != nil || msg.preview) {
 		m.say("%s", words)
 		if msg.from != nil && msg.from.file != nil {
-			m.code.Show(msg.from.file, msg.from.view)
-			return tea.Batch(m.caretMoved(), m.repaint())
+			return m.putBack(msg.from)
 		}
 		return nil
 	}

@@ -3,7 +3,7 @@ package app
 import (
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/ui/outline"
+	"rooktrail/internal/ui/picker"
 )
 
 // openOutline shows the inside of the file on the screen.
@@ -20,18 +20,18 @@ func (m *Model) openOutline() {
 }
 
 // outlineEvent acts on what came of a key to the outline.
-func (m *Model) outlineEvent(event outline.Event) tea.Cmd {
+func (m *Model) outlineEvent(event picker.Event) tea.Cmd {
 	switch event {
-	case outline.Closed:
+	case picker.Closed:
 		return m.restore()
-	case outline.Selected:
+	case picker.Selected:
 		if e, ok := m.outline.Chosen(); ok {
 			m.code.To(int(e.At.Start))
 			m.code.Point(e.At)
 			return tea.Batch(m.caretMoved(), m.repaint())
 		}
 		return m.showBefore()
-	case outline.Taken:
+	case picker.Taken:
 		e, _ := m.outline.Chosen()
 		return m.jumpFromOverlay(opening{path: m.code.Path(), name: e.At, how: "outline: " + e.Name, symbol: e.Name})
 	}

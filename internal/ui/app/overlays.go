@@ -5,6 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
@@ -21,7 +22,26 @@ type choice struct {
 
 // remember keeps what is on the screen, to be put back.
 func (m *Model) remember() {
-	m.before = &standing{file: m.code.File(), view: m.code.State()}
+	m.keepFolds()
+	m.before = m.standing()
+}
+
+// standing is what is on the screen.
+func (m *Model) standing() *standing {
+	return &standing{file: m.code.File(), view: m.code.State(), folds: m.code.Marks(), solo: m.code.Solo()}
+}
+
+// putBack shows what was on the screen as it was.
+func (m *Model) putBack(b *standing) tea.Cmd {
+	m.code.Show(b.file, b.view)
+	if set := m.code.Folds(); set != nil && (set.Any() || len(b.folds) > 0) {
+		set.FoldIf(fold.None)
+		m.code.Fold(b.folds)
+		m.code.Refold()
+	}
+	m.code.Alone(b.solo)
+	m.code.Show(b.file, b.view)
+	return tea.Batch(m.caretMoved(), m.repaint())
 }
 
 // restore puts back what was on the screen before an overlay was opened.
@@ -35,8 +55,7 @@ func (m *Model) restore() tea.Cmd {
 		}
 		return nil
 	}
-	m.code.Show(b.file, b.view)
-	return tea.Batch(m.caretMoved(), m.repaint())
+	return m.putBack(b)
 }
 
 func (m *Model) closeOverlay() {
@@ -74,21 +93,6 @@ func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
 	return cmd
 }
 
-// keepState keeps how the program is set, if that has changed.
-func (m *Model) keepState() tea.Cmd {
-	ws, state := m.ws, m.ws.State()
-	if state.Text == m.scout.Text() {
-		return nil
-	}
-	state.Text = m.scout.Text()
-	return func() tea.Msg {
-		if err := ws.SetState(state); err != nil {
-			return noteMsg(err.Error())
-		}
-		return nil
-	}
-}
-
 // previewFound shows the chosen row's place under the sheet, or what was there
 // before if the row is none.
 func (m *Model) previewFound() tea.Cmd {
@@ -107,8 +111,7 @@ func (m *Model) showBefore() tea.Cmd {
 		return nil
 	}
 	m.opens++
-	m.code.Show(m.before.file, m.before.view)
-	return tea.Batch(m.caretMoved(), m.repaint())
+	return m.putBack(m.before)
 }
 
 // takeFound goes where the chosen row leads, or does what it says.
@@ -116,7 +119,7 @@ func (m *Model) takeFound() tea.Cmd {
 	c, _ := m.scout.Chosen()
 	if c.Action != "" {
 		cmd := m.restore()
-		return m.arrived(tea.Batch(cmd, m.do(c.Action)))
+		return m.arrived(tea.Batch(cmd, m.do(c.Action, "")))
 	}
 	o := toChoice(c)
 	return tea.Batch(m.jumpFromOverlay(o), m.noteChoice(c, m.scout.Query()))
@@ -284,7 +287,10 @@ func (m *Model) keysKey(name string) tea.Cmd {
 	default:
 		if a, ok := m.keys.Of(name); ok {
 			m.closeOverlay()
-			return m.do(a)
+			return m.do(a, name)
+		} else if m.keys.Begins(name) {
+			m.closeOverlay()
+			m.prefix = name
 		}
 	}
 	m.keysSkip = max(m.keysSkip, 0)

@@ -1,7 +1,10 @@
 package app
 
 import (
+	"cmp"
 	"image/color"
+	"maps"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -10,7 +13,9 @@ import (
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/strip"
 )
@@ -27,20 +32,77 @@ const (
 // the two of the strip.
 const framing = 4
 
-func (m *Model) bodyHeight() int { return max(m.height-framing, 1) }
+// top is how many rows are above the code, apart from a sheet.
+func (m *Model) top() int {
+	if m.quiet {
+		return 0
+	}
+	return 1
+}
+
+func (m *Model) bodyHeight() int {
+	if m.quiet {
+		return max(m.height-m.foot(), 1)
+	}
+	return max(m.height-framing, 1)
+}
+
+// foot is how many rows are below the code: in quiet, only that of a message.
+func (m *Model) foot() int {
+	switch {
+	case !m.quiet:
+		return framing - 1
+	case m.message != "" || m.prefix != "" || m.overlay == inFileOverlay:
+		return 1
+	}
+	return 0
+}
 
 // sheetHeight is how many lines a sheet over the code takes.
 func (m *Model) sheetHeight() int {
 	return min(max(m.bodyHeight()*9/20, 8), 22, max(m.bodyHeight()-3, 3))
 }
 
-// signWidth is the width of the signpost's column; 0 if there is none.
-func (m *Model) signWidth() int {
-	if m.width < signpostWidth {
+// The column beside the code holds the signpost and, if asked for, the outline.
+// It needs a wide window, and leaves every view so much.
+const (
+	leastColumn = 24
+	leastView   = 56
+)
+
+// columnWidth is the width of the column beside the code; 0 if there is none.
+func (m *Model) columnWidth() int {
+	if m.quiet || m.full || m.width < signpostWidth {
 		return 0
 	}
-	return min(max(m.width*28/100, 36), 52)
+	column := m.column
+	if column == 0 {
+		column = min(max(m.width*28/100, 36), 52)
+	}
+	for _, r := range m.tree.Layout(panes.Rect{Width: m.width - column, Height: m.bodyHeight()}, m.side.number) {
+		if r.Width < leastView {
+			return 0
+		}
+	}
+	return column
 }
+
+// room is where the views are.
+func (m *Model) room() panes.Rect {
+	return panes.Rect{Width: m.width - m.columnWidth(), Height: m.bodyHeight() - m.over()}
+}
+
+// layout says where each side is.
+func (m *Model) layout() map[int]panes.Rect {
+	room := m.room()
+	if m.full {
+		return map[int]panes.Rect{m.side.number: room}
+	}
+	return m.tree.Layout(room, m.side.number)
+}
+
+// headed says whether each view has a line above it that names it.
+func (m *Model) headed() bool { return len(m.sides) > 1 && !m.full }
 
 // over is how many lines a sheet lies over the code.
 func (m *Model) over() int {
@@ -60,7 +122,12 @@ func (m *Model) arrange() {
 	}
 	m.scout.Resize(m.sheetHeight())
 	m.outline.Resize(m.sheetHeight())
-	m.code.Resize(m.width-m.signWidth(), m.bodyHeight()-m.over())
+	for number, r := range m.layout() {
+		if m.headed() {
+			r.Height--
+		}
+		m.sides[number].code.Resize(r.Width, r.Height)
+	}
 }
 
 // View implements tea.Model.
@@ -70,15 +137,23 @@ func (m *Model) View() tea.View {
 		v.Content = m.tooSmall()
 		return v
 	}
-	rows := []string{m.topLine()}
+	var rows []string
+	if !m.quiet {
+		rows = append(rows, m.topLine())
+	}
 	if m.overlay == keysOverlay {
 		rows = append(rows, m.keysRows()...)
 	} else {
 		rows = append(rows, m.body()...)
 	}
-	rows = append(rows, m.messageLine())
-	foot := strip.Rows(&m.trail, m.width, m.palette())
-	v.Content = strings.Join(append(rows, foot[:]...), "\n")
+	if m.foot() > 0 {
+		rows = append(rows, m.messageLine())
+	}
+	if !m.quiet {
+		foot := strip.Rows(&m.trail, m.width, m.palette())
+		rows = append(rows, foot[:]...)
+	}
+	v.Content = strings.Join(rows, "\n")
 	v.Cursor = m.cursor()
 	return v
 }
@@ -107,22 +182,79 @@ func (m *Model) tooSmall() string {
 
 // body draws what lies between the top line and the message line.
 func (m *Model) body() []string {
-	p := m.palette()
-	sheetRows := m.sheetRows()
-	sign := m.signWidth()
-	codeRows := m.code.Rows(p)
-	var signRows []string
-	if sign > 0 {
-		signRows = m.sign.Rows(sign, len(codeRows), p)
-	}
-	rows := sheetRows
-	for i, r := range codeRows {
-		if sign > 0 {
-			r += signRows[i]
+	rows := m.sheetRows()
+	codeRows := m.sideRows(m.layout())
+	if column := m.columnWidth(); column > 0 {
+		for i, r := range m.columnRows(column, len(codeRows)) {
+			codeRows[i] += r
 		}
-		rows = append(rows, r)
+	}
+	return append(rows, codeRows...)
+}
+
+// sideRows draws the sides, each in its place.
+func (m *Model) sideRows(layout map[int]panes.Rect) []string {
+	p := m.palette()
+	height := m.room().Height
+	rows := make([]string, height)
+	rule := ink.NewRow(1).Put("│", palette.On(p.Rule, p.Ground)).String(palette.On(p.Rule, p.Ground))
+	drawn := make([]int, height) // how many columns of each row
+	for _, number := range m.inOrder(layout) {
+		s, r := m.sides[number], layout[number]
+		var part []string
+		if m.headed() {
+			part = append(part, m.headerRow(s, r.Width))
+		}
+		part = append(part, s.code.Rows(p)...)
+		for i := 0; i < r.Height && i < len(part) && r.Y+i < height; i++ {
+			if drawn[r.Y+i] < r.X {
+				rows[r.Y+i] += rule
+			}
+			rows[r.Y+i] += part[i]
+			drawn[r.Y+i] = r.X + r.Width
+		}
 	}
 	return rows
+}
+
+// inOrder are the sides of a layout from left to right.
+func (m *Model) inOrder(layout map[int]panes.Rect) []int {
+	return slices.SortedFunc(maps.Keys(layout), func(a, b int) int {
+		return cmp.Or(cmp.Compare(layout[a].X, layout[b].X), cmp.Compare(layout[a].Y, layout[b].Y))
+	})
+}
+
+// headerRow names what a side shows, where there are several.
+func (m *Model) headerRow(s *side, width int) string {
+	p := m.palette()
+	rule, quiet := palette.On(p.Rule, p.Ground), palette.On(p.Quiet, p.Ground)
+	name, where := s.header()
+	style := quiet
+	if s == m.side {
+		style = palette.On(p.Here, p.Ground).Strong()
+	}
+	r := ink.NewRow(width).Put("── ", rule).Put(ink.Cut(name, width-8), style).Put(" ", quiet)
+	if where != "" && r.Left() > ink.Width(where)+6 {
+		r.Put("· "+where+" ", quiet)
+	}
+	return r.Put(strings.Repeat("─", max(r.Left(), 0)), rule).String(rule)
+}
+
+// columnRows draws the column beside the code: the signpost, and below it the
+// outline if that is to stay.
+func (m *Model) columnRows(width, height int) []string {
+	p := m.palette()
+	if !m.beside || height < 8 {
+		return m.sign.Rows(width, height, p)
+	}
+	upper := min(max(m.sign.Height(width, p), 4), height/2)
+	rows := m.sign.Rows(width, upper, p)
+	f := m.code.File()
+	if f == nil {
+		return append(rows, outline.Beside(nil, 0, width, height-upper, p)...)
+	}
+	entries, _ := f.Outline()
+	return append(rows, outline.Beside(entries, m.code.Offset(), width, height-upper, p)...)
 }
 
 // sheetRows draws the sheet over the code, if one is open.
@@ -219,6 +351,12 @@ func (m *Model) position() string {
 		line, col := m.code.Caret()
 		words = append(words, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
 	}
+	if m.code.Solo().Len() > 0 {
+		words = append(words, "solo")
+	}
+	if n := m.openFiles(); n > 1 {
+		words = append(words, strconv.Itoa(n)+" files open")
+	}
 	return strings.Join(append(words, "roam"), "   ")
 }
 
@@ -230,10 +368,12 @@ func (m *Model) messageLine() string {
 	switch {
 	case m.overlay == inFileOverlay:
 		return m.inFileLine(p)
+	case m.prefix != "":
+		return m.prefixLine(p)
 	case m.message != "":
 		return ink.NewRow(m.width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.message, m.width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
-	case m.signWidth() == 0 && m.overlay != keysOverlay:
+	case m.columnWidth() == 0 && m.overlay != keysOverlay:
 		return m.sign.Line(m.width, p)
 	}
 	return ink.NewRow(m.width).Put(strings.Repeat("─", m.width), rule).String(rule)
@@ -253,12 +393,17 @@ func (m *Model) cursor() *tea.Cursor {
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))
 		x, y, ok = min(x, m.width-1), m.bodyHeight(), true
 	case noOverlay:
+		at := m.layout()[m.side.number]
 		x, y, ok = m.code.Cursor()
+		x, y = x+at.X, y+at.Y
+		if m.headed() {
+			y++
+		}
 	}
 	if !ok {
 		return nil
 	}
-	c := tea.NewCursor(x, y+1)
+	c := tea.NewCursor(x, y+m.top())
 	c.Shape, c.Blink = tea.CursorBlock, false
 	if r, g, b, ok := m.palette().Here.Channels(); ok {
 		c.Color = color.RGBA{R: r, G: g, B: b, A: 0xff}

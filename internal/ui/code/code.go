@@ -6,6 +6,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
@@ -31,6 +32,13 @@ type Model struct {
 	spans  highlight.Spans
 	rulers map[int]*text.Ruler // of the long lines measured so far
 	beyond int                 // a line one wants to be on that is not read yet
+
+	folds    fold.Set
+	seen     fold.View     // which lines are to be seen
+	alone    place.Range   // the piece that is alone on the screen, if not empty
+	selected place.Range   // the selection, if not empty
+	smaller  []place.Range // what was selected before it grew
+	away     bool          // the keys go elsewhere
 }
 
 // Path is the path of the file shown; "" if there is none.
@@ -40,34 +48,54 @@ func (m *Model) Path() string { return m.path }
 func (m *Model) File() *workspace.File { return m.file }
 
 // Show puts a file on the screen as the view says. A line beyond the end
-// becomes the last one.
+// becomes the last one, and what hides the caret is opened. A later state of the
+// file that is shown already keeps what is folded.
 func (m *Model) Show(f *workspace.File, v trail.View) {
 	if m.file != f {
+		marks := m.Marks()
+		again := m.file != nil && m.path == f.Path
 		m.spans, m.rulers, m.found = nil, nil, nil
+		m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}
+		m.take(f)
+		if again {
+			m.folds.Restore(marks, f.Text)
+		}
 	}
-	m.file, m.path, m.note, m.beyond = f, f.Path, "", 0
-	m.lines = f.Text.Lines()
+	m.path, m.note, m.beyond = f.Path, "", 0
 	m.mark = place.Range{}
 	m.line = min(max(v.Place.Line, 1), m.lines)
+	m.reveal()
 	m.at = m.boundary(max(v.Place.Col-1, 0))
 	m.want = m.column()
 	if v.Top == 0 {
-		m.top, m.left = m.line-m.height/3, 0
+		m.top, m.left = m.lineOf(m.rowOf(m.line)-m.height/3), 0
 	} else {
 		m.top, m.left = v.Top, v.Left
 	}
 	m.settle()
 }
 
+// take makes a file the one that is shown.
+func (m *Model) take(f *workspace.File) {
+	m.file, m.lines = f, f.Text.Lines()
+	m.folds = fold.Set{}
+	if f.Text.Whole() {
+		m.folds = *fold.NewSet(f.Regions())
+	}
+	m.look()
+}
+
 // ShowNote shows a few words in place of a file that cannot be shown.
 func (m *Model) ShowNote(path, note string) {
-	*m = Model{path: path, note: note, width: m.width, height: m.height, line: 1, top: 1, lines: 1}
+	*m = Model{path: path, note: note, width: m.width, height: m.height, away: m.away, line: 1, top: 1, lines: 1}
+	m.look()
 }
 
 // Replace takes the whole of a file in place of its beginning. It moves only if
 // one wanted to go further than that reached.
 func (m *Model) Replace(f *workspace.File) {
-	m.file, m.lines, m.rulers = f, f.Text.Lines(), nil
+	m.rulers = nil
+	m.take(f)
 	if m.beyond > 0 {
 		m.Move(m.beyond - m.line)
 	}
@@ -87,6 +115,7 @@ func (m *Model) To(offset int) {
 	}
 	line, col := m.file.Text.Position(offset)
 	m.line, m.at = line, col-1
+	m.reveal()
 	m.mark = place.Range{}
 	m.at = m.boundary(m.at)
 	m.want = m.column()
@@ -130,7 +159,7 @@ func (m *Model) Offset() int {
 
 // Shown are the first and the last line on the screen.
 func (m *Model) Shown() (first, last int) {
-	return m.top, min(m.top+m.height-1, m.lines)
+	return m.top, m.lineOf(m.rowOf(m.top) + m.height - 1)
 }
 
 // Resize gives the view its size in cells.
@@ -178,21 +207,26 @@ func (m *Model) boundary(at int) int { return m.measure(m.line).AtOffset(at).Off
 // margin is how many lines stay between the caret and the edge.
 func (m *Model) margin() int { return min(3, (m.height-1)/2) }
 
+// rowOf is the row of a line among those that are to be seen, counted from 0.
+func (m *Model) rowOf(line int) int { return m.seen.Row(line) }
+
+// lineOf is the line of such a row.
+func (m *Model) lineOf(row int) int { return m.seen.Line(row) }
+
 // settle moves what is shown so that the caret is on the screen.
 func (m *Model) settle() {
-	m.line = min(max(m.line, 1), max(m.lines, 1))
+	m.line = m.lineOf(m.rowOf(min(max(m.line, 1), max(m.lines, 1))))
 	m.at = m.boundary(m.at)
 	margin := m.margin()
-	if m.line-margin < m.top {
-		m.top = m.line - margin
+	row, top := m.rowOf(m.line), m.rowOf(m.top)
+	if row-margin < top {
+		top = row - margin
 	}
-	if m.line+margin > m.top+m.height-1 {
-		m.top = m.line + margin - m.height + 1
+	if row+margin > top+m.height-1 {
+		top = row + margin - m.height + 1
 	}
-	m.top = max(1, min(m.top, m.lines+margin-m.height+1))
-	if m.top > m.line {
-		m.top = m.line
-	}
+	top = max(0, min(top, m.seen.Rows()-1+margin-m.height+1))
+	m.top = m.lineOf(min(top, row))
 	room := m.room()
 	col := m.column()
 	if col < m.left+4 {
@@ -206,13 +240,13 @@ func (m *Model) settle() {
 	}
 }
 
-// Move goes up or down by lines, keeping to the column.
+// Move goes up or down by lines that are to be seen, keeping to the column.
 func (m *Model) Move(lines int) {
 	m.beyond = 0
 	if m.file != nil && !m.file.Text.Whole() && m.line+lines > m.lines {
 		m.beyond = m.line + lines
 	}
-	m.line = min(max(m.line+lines, 1), m.lines)
+	m.line = m.lineOf(m.rowOf(m.line) + lines)
 	m.at = m.measure(m.line).AtColumn(m.want).Offset
 	m.mark = place.Range{}
 	m.settle()
@@ -220,8 +254,27 @@ func (m *Model) Move(lines int) {
 
 // Scroll goes up or down by lines and moves what is shown by as much.
 func (m *Model) Scroll(lines int) {
-	m.top = max(1, min(m.top+lines, m.lines))
+	m.top = m.lineOf(m.rowOf(m.top) + lines)
 	m.Move(lines)
+}
+
+// Slide moves what is shown by lines and leaves the caret where it is, even if
+// that goes out of sight.
+func (m *Model) Slide(lines int) {
+	row := min(m.rowOf(m.top)+lines, m.seen.Rows()-1)
+	m.top = m.lineOf(max(row, 0))
+}
+
+// ToCaret brings the caret back in sight, in the middle.
+func (m *Model) ToCaret() {
+	m.top = m.lineOf(m.rowOf(m.line) - m.height/2)
+	m.settle()
+}
+
+// InSight says whether the line of the caret is on the screen.
+func (m *Model) InSight() bool {
+	first, last := m.Shown()
+	return first <= m.line && m.line <= last
 }
 
 // Page goes up or down by screens, or halves of one.
@@ -233,16 +286,16 @@ func (m *Model) Side(characters int) {
 	for ; characters < 0; characters++ {
 		if m.at > 0 {
 			m.at = m.boundary(m.at - 1)
-		} else if m.line > 1 {
-			m.line--
+		} else if row := m.rowOf(m.line); row > 0 {
+			m.line = m.lineOf(row - 1)
 			m.at = m.length()
 		}
 	}
 	for ; characters > 0; characters-- {
 		if c := m.measure(m.line).AtOffset(m.at); c.Size > 0 {
 			m.at += c.Size
-		} else if m.line < m.lines {
-			m.line++
+		} else if row := m.rowOf(m.line); row+1 < m.seen.Rows() {
+			m.line = m.lineOf(row + 1)
 			m.at = 0
 		}
 	}
@@ -332,5 +385,13 @@ func (m *Model) LineEnd() {
 
 // Line goes to a line, counted from 1; beyond the end, to the last.
 func (m *Model) Line(line int) {
-	m.Move(line - m.line)
+	if m.alone.Len() > 0 { // to the first or the last that is to be seen
+		m.Move(line - m.line)
+		return
+	}
+	line = min(max(line, 1), m.lines)
+	if m.folds.Reveal(line) {
+		m.look()
+	}
+	m.Move(m.rowOf(line) - m.rowOf(m.line))
 }

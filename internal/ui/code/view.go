@@ -10,6 +10,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
 )
 
 // gutter is how many columns the line numbers and the margin take.
@@ -26,37 +27,52 @@ func (m *Model) Rows(p *palette.Palette) []string {
 		return m.noteRows(p)
 	}
 	rows := make([]string, m.height)
+	first := m.rowOf(m.top)
 	for i := range rows {
-		rows[i] = m.row(m.top+i, p)
+		if first+i < m.seen.Rows() {
+			rows[i] = m.row(m.lineOf(first+i), p)
+		} else {
+			rows[i] = ink.NewRow(m.width).String(palette.On(p.Quiet, p.Ground))
+		}
 	}
 	return rows
 }
+
+// foldedMark stands in the margin of a line under which others are folded away.
+const foldedMark = "≡"
 
 // row draws one line.
 func (m *Model) row(line int, p *palette.Palette) string {
 	r := ink.NewRow(m.width)
 	ground := p.Ground
-	if line > m.lines {
-		return r.String(palette.On(p.Quiet, ground))
-	}
 	number := palette.On(p.Quiet, ground)
-	if line == m.line {
+	if line == m.line && !m.away {
 		ground = p.Present
 		number = palette.On(p.Here, ground).Strong()
 	}
+	folded, isFolded := m.folds.Folded(line)
 	digits := strconv.Itoa(line)
 	r.To(m.gutter()-3-len(digits), number)
 	r.Put(digits, number).To(m.gutter()-2, number)
-	if m.left > 0 {
+	switch {
+	case isFolded:
+		r.Put(foldedMark, palette.On(p.Way, ground).Strong())
+	case m.left > 0:
 		r.Put("‹", palette.On(p.Quiet, ground))
 	}
 	r.To(m.gutter(), number)
-	m.text(r, line, p, ground)
+	note := ""
+	if isFolded {
+		note = "  " + foldedMark + " " + sheet.Count(folded.Hides(), "line", "lines") + " folded"
+	}
+	m.text(r, line, min(ink.Width(note), r.Left()/2), p, ground)
+	r.Put(note, palette.On(p.Way, ground))
 	return r.String(palette.On(p.Text, ground))
 }
 
-// text draws the part of a line that is in sight.
-func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color) {
+// text draws the part of a line that is in sight, and leaves some columns of the
+// row free.
+func (m *Model) text(r *ink.Row, line, free int, p *palette.Palette, ground ink.Color) {
 	b := m.file.Text.Line(line)
 	ruler := m.measure(line)
 	start := ruler.AtColumn(m.left)
@@ -71,7 +87,7 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 	}
 	more := false
 	text.Cells(b, text.Cell{Offset: start.Offset, Col: start.Col}, func(c text.Cell) bool {
-		room := r.Left()
+		room := r.Left() - free
 		if c.Offset+c.Size < len(b) {
 			room-- // for the sign that the line goes on
 		}
@@ -82,7 +98,7 @@ func (m *Model) text(r *ink.Row, line int, p *palette.Palette, ground ink.Color)
 		return true
 	})
 	if more {
-		r.To(m.width-1, plain).Put("›", palette.On(p.Quiet, ground))
+		r.To(m.width-free-1, plain).Put("›", palette.On(p.Quiet, ground))
 	}
 }
 
@@ -105,6 +121,8 @@ func (m *Model) styleOf(c text.Cell, base int, spans *highlight.Spans, found *[]
 		role = (*spans)[0].Role
 	}
 	switch {
+	case m.selected.Len() > 0 && int(m.selected.Start) <= offset && offset < int(m.selected.End):
+		return p.Selected(p.Code(role, ground))
 	case m.mark.Len() > 0 && int(m.mark.Start) <= offset && offset < int(m.mark.End):
 		return palette.On(p.Here, ground).Strong().Under()
 	case len(*found) > 0 && int((*found)[0].Start) <= offset:
@@ -156,6 +174,6 @@ func (m *Model) Cursor() (x, y int, ok bool) {
 	if m.file == nil || m.file.Text.Binary() {
 		return 0, 0, false
 	}
-	x, y = m.gutter()+m.column()-m.left, m.line-m.top
+	x, y = m.gutter()+m.column()-m.left, m.rowOf(m.line)-m.rowOf(m.top)
 	return x, y, x >= m.gutter() && x < m.width && y >= 0 && y < m.height
 }

@@ -2,7 +2,10 @@
 // program takes its keys, the scout its commands and the keys page its text.
 package keymap
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // Action is something the program can be told to do.
 type Action string
@@ -41,6 +44,49 @@ const (
 	Imports        Action = "imports"
 	Counterpart    Action = "counterpart"
 	Bracket        Action = "bracket"
+	Crumbs         Action = "crumbs"
+	OutlineBeside  Action = "outline-beside"
+	Docs           Action = "docs"
+	Tree           Action = "tree"
+	SlideUp        Action = "slide-up"
+	SlideDown      Action = "slide-down"
+	ToCaret        Action = "to-caret"
+	Grow           Action = "grow"
+	Shrink         Action = "shrink"
+	FoldHere       Action = "fold-here"
+	FoldParent     Action = "fold-parent"
+	FoldAll        Action = "fold-all"
+	FoldBodies     Action = "fold-bodies"
+	FoldComments   Action = "fold-comments"
+	FoldLevel      Action = "fold-level"
+	FoldNone       Action = "fold-none"
+	Solo           Action = "solo"
+	NextView       Action = "next-view"
+	PreviousView   Action = "previous-view"
+	Views          Action = "views"
+	Reopen         Action = "reopen"
+	CloseOthers    Action = "close-others"
+	CloseAll       Action = "close-all"
+	SplitBeside    Action = "split-beside"
+	SplitBelow     Action = "split-below"
+	OtherSide      Action = "other-side"
+	SideLeft       Action = "side-left"
+	SideRight      Action = "side-right"
+	SideUp         Action = "side-up"
+	SideDown       Action = "side-down"
+	SendOver       Action = "send-over"
+	Larger         Action = "larger"
+	Smaller        Action = "smaller"
+	WiderColumn    Action = "wider-column"
+	NarrowerColumn Action = "narrower-column"
+	Full           Action = "full"
+	Quiet          Action = "quiet"
+	CopyPath       Action = "copy-path"
+	CopyAbsolute   Action = "copy-absolute"
+	CopyLine       Action = "copy-line"
+	CopyText       Action = "copy-text"
+	Edit           Action = "edit"
+	OpenOutside    Action = "open-outside"
 	Keys           Action = "keys"
 	Close          Action = "close"
 	Palette        Action = "palette"
@@ -52,7 +98,8 @@ type Binding struct {
 	// Action is "" for a key that only a list knows.
 	Action Action
 	// Keys are the keys that do it in roam, as Bubble Tea writes them; the
-	// first is shown.
+	// first is shown. Two keys, to be pressed one after the other, stand with a
+	// blank between them.
 	Keys []string
 	// Title is what it does, in a few words.
 	Title string
@@ -72,17 +119,23 @@ const (
 	Trail = "trail"
 	Move  = "move"
 	Hop   = "move by meaning"
+	Fold  = "fold"
+	Sides = "views"
+	Hand  = "hand on this place"
 	Other = "program"
 )
 
 // Groups lists the groups in order.
-func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Hop, Other} }
+func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Hop, Fold, Sides, Hand, Other} }
 
 // Default is the key map as delivered.
 func Default() Map {
 	return Map{
 		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol, a command or a text", Find, true, false},
 		{Outline, []string{"o"}, "outline: what is in this file", Find, false, false},
+		{OutlineBeside, []string{"O"}, "keep the outline beside the code, or not", Find, false, false},
+		{Crumbs, []string{"."}, "breadcrumbs: what is beside and around this", Find, false, false},
+		{Tree, []string{"g"}, "the folders, and the files beside this one", Find, false, false},
 		{InFile, []string{"/"}, "find in this file", Find, false, false},
 		{NextHit, []string{"n"}, "the next place of what was found in it", Find, false, false},
 		{PreviousHit, []string{"p"}, "the place before", Find, false, false},
@@ -94,6 +147,7 @@ func Default() Map {
 		{"", []string{"esc"}, "put everything back as it was", Sheet, false, true},
 		{Follow, []string{"enter"}, "follow the name, or the import, under the caret", Go, false, false},
 		{Definition, []string{"d"}, "go to the definition", Go, false, false},
+		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
 		{Forward, []string{"f"}, "forward to where one last went", Trail, false, false},
 		{Fork, []string{"F"}, "choose a way at a fork", Trail, false, false},
@@ -111,6 +165,9 @@ func Default() Map {
 		{LineEnd, []string{"end"}, "to the end of the line", Move, false, true},
 		{FileStart, []string{"ctrl+home"}, "to the first line", Move, false, false},
 		{FileEnd, []string{"ctrl+end"}, "to the last line", Move, false, false},
+		{SlideUp, []string{"ctrl+up"}, "scroll up, the caret stays", Move, false, true},
+		{SlideDown, []string{"ctrl+down"}, "scroll down, the caret stays", Move, false, true},
+		{ToCaret, []string{"C"}, "bring the caret back in sight", Move, false, false},
 		{PreviousSymbol, []string{"["}, "the function or type before", Hop, false, false},
 		{NextSymbol, []string{"]"}, "the next function or type", Hop, false, false},
 		{SymbolStart, []string{"("}, "to the beginning of this one", Hop, false, false},
@@ -119,9 +176,45 @@ func Default() Map {
 		{Bracket, []string{"="}, "to the other end of the bracket", Hop, false, false},
 		{Imports, []string{","}, "to the imports of the file, and back", Hop, false, false},
 		{Counterpart, []string{"&"}, "to the other half: header, source, style", Hop, false, false},
+		{Grow, []string{"+"}, "select the next larger piece", Hop, false, false},
+		{Shrink, []string{"-"}, "select the smaller piece again", Hop, false, false},
+		{Solo, []string{"S"}, "this function or type alone, or all again", Hop, false, false},
+		{FoldHere, []string{"z"}, "fold here, or open the fold", Fold, false, false},
+		{FoldAll, []string{"Z Z", "Z a"}, "fold everything; again, open it", Fold, false, false},
+		{FoldParent, []string{"Z p"}, "fold what is around this", Fold, false, false},
+		{FoldBodies, []string{"Z b"}, "fold the bodies: signatures are left", Fold, false, false},
+		{FoldComments, []string{"Z c"}, "fold the comments", Fold, false, false},
+		{FoldLevel, []string{"Z 1", "Z 2", "Z 3", "Z 4", "Z 5", "Z 6", "Z 7", "Z 8", "Z 9"}, "fold what is deeper than so many levels", Fold, false, false},
+		{FoldNone, []string{"Z o"}, "open all folds", Fold, false, false},
+		{NextView, []string{">"}, "the next open file", Sides, false, false},
+		{PreviousView, []string{"<"}, "the open file before", Sides, false, false},
+		{Views, []string{"V V", "V l"}, "list the open files", Sides, false, false},
+		{Close, []string{"q"}, "close this file; the last one: leave", Sides, false, true},
+		{Reopen, []string{"Q"}, "open again what was closed last", Sides, false, false},
+		{CloseOthers, []string{"V o"}, "close the other files of this view", Sides, false, false},
+		{CloseAll, []string{"V a"}, "close all files", Sides, false, false},
+		{SplitBeside, []string{"|"}, "a second view beside this one", Sides, false, false},
+		{SplitBelow, []string{"_"}, "a second view below this one", Sides, false, false},
+		{OtherSide, []string{"\\"}, "go to the other view, and on in turn", Sides, false, false},
+		{SideLeft, []string{"V left"}, "go to the view on the left", Sides, false, false},
+		{SideRight, []string{"V right"}, "go to the view on the right", Sides, false, false},
+		{SideUp, []string{"V up"}, "go to the view above", Sides, false, false},
+		{SideDown, []string{"V down"}, "go to the view below", Sides, false, false},
+		{SendOver, []string{"V s"}, "send this file to the other view", Sides, false, false},
+		{Larger, []string{"V +"}, "make this view larger", Sides, false, false},
+		{Smaller, []string{"V -"}, "make this view smaller", Sides, false, false},
+		{WiderColumn, []string{"V >"}, "widen what stands beside the code", Sides, false, false},
+		{NarrowerColumn, []string{"V <"}, "narrow what stands beside the code", Sides, false, false},
+		{Full, []string{"!"}, "only this view, or all again", Sides, false, false},
+		{Quiet, []string{"H"}, "hide everything but the code, or show it", Sides, false, false},
+		{CopyPath, []string{"P P", "P r"}, "copy the path from the root of the project", Hand, false, false},
+		{CopyAbsolute, []string{"P a"}, "copy the whole path", Hand, false, false},
+		{CopyLine, []string{"P l"}, "copy the path with the line", Hand, false, false},
+		{CopyText, []string{"P t"}, "copy the selection, or the line", Hand, false, false},
+		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
+		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
-		{Close, []string{"q"}, "close; twice leaves the program", Other, false, true},
 		{Quit, []string{"ctrl+q"}, "leave the program", Other, true, false},
 	}
 }
@@ -139,6 +232,30 @@ func (m Map) Of(key string) (Action, bool) {
 	return "", false
 }
 
+// Begins says whether a key is the first of two.
+func (m Map) Begins(key string) bool { return len(m.After(key)) > 0 }
+
+// After are the bindings whose first key of two is this one.
+func (m Map) After(key string) (all []Binding) {
+	for _, b := range m {
+		if len(b.Keys) > 0 && strings.HasPrefix(b.Keys[0], key+" ") {
+			all = append(all, b)
+		}
+	}
+	return all
+}
+
+// Hint says in a word or two what a binding does whose first key was pressed.
+func (b Binding) Hint() string { return hints[b.Action] }
+
+// hints are for the actions that take two keys.
+var hints = map[Action]string{
+	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
+	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
+	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",
+	CopyPath: "path", CopyAbsolute: "whole path", CopyLine: "with line", CopyText: "text", Edit: "editor", OpenOutside: "desktop",
+}
+
 // Commands are the bindings that make sense as commands.
 func (m Map) Commands() []Binding {
 	var out []Binding
@@ -152,6 +269,9 @@ func (m Map) Commands() []Binding {
 
 // Label writes a key as it stands on the keyboard.
 func Label(key string) string {
+	if first, second, ok := strings.Cut(key, " "); ok {
+		return Label(first) + " " + Label(second)
+	}
 	names := map[string]string{
 		"space": "Space", "ctrl+space": "Ctrl+Space", "enter": "Enter", "up": "↑", "down": "↓", "left": "←", "right": "→",
 		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
@@ -171,8 +291,12 @@ func Label(key string) string {
 	return key
 }
 
-// Labels writes all keys of a binding, or of the first n.
+// Labels writes all keys of a binding, or of the first n; a row of digits as its
+// ends.
 func (b Binding) Labels(n int) string {
+	if b.Action == FoldLevel && len(b.Keys) > 1 {
+		return Label(b.Keys[0]) + "…" + b.Keys[len(b.Keys)-1][len("Z "):]
+	}
 	s := ""
 	for i, k := range b.Keys {
 		if i >= n {

@@ -105,3 +105,12 @@ func (p *Palette) Code(role highlight.Role, ground ink.Color) ink.Style {
 	}
 	return On(p.Text, ground)
 }
+
+// Selected is the style of code that is selected.
+func (p *Palette) Selected(s ink.Style) ink.Style {
+	if p.Chosen == ink.None {
+		s.Inverse = true
+		return s
+	}
+	return s.On(p.Chosen)
+}

@@ -59,6 +59,7 @@ const (
 // The lanes.
 const (
 	laneRecent   = "recent files"
+	laneOpen     = "open files"
 	laneLine     = "line"
 	laneFiles    = "files"
 	laneSymbols  = "symbols"
@@ -122,6 +123,21 @@ func (m *Model) Open(recent []string, present place.Place, lines, height int) {
 	m.stop()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
+}
+
+// ListOpen shows the files that are open, in a lane of their own that has the
+// whole sheet.
+func (m *Model) ListOpen(paths []string) {
+	open := lane{title: laneOpen}
+	chosen := 0
+	for i, p := range paths {
+		open.rows = append(open.rows, fileRow(p, nil, 0, "open file"))
+		if p == m.present.Path {
+			chosen = i
+		}
+	}
+	m.lanes, m.wide, m.moved = append([]lane{open}, m.lanes...), laneOpen, true
+	m.list.Set(m.sections(), chosen)
 }
 
 // stop ends the search that is under way.

@@ -44,6 +44,13 @@ func (m *Model) Rows(width, height int, p *palette.Palette) []string {
 	return c.rows[:height]
 }
 
+// Height is how many rows there is something to draw in.
+func (m *Model) Height(width int, p *palette.Palette) int {
+	c := &column{width: width, p: p}
+	m.write(c)
+	return len(c.rows)
+}
+
 func (m *Model) write(c *column) {
 	p := c.p
 	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)

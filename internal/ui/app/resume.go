@@ -1,0 +1,236 @@
+package app
+
+import (
+	"context"
+	"maps"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/panes"
+	"rooktrail/internal/ui/sheet"
+)
+
+// What is on the screen is kept this long after the caret last moved, so that
+// even a program that is killed begins again about where it was.
+const keepAfter = 2 * time.Second
+
+// keepMsg says that the caret has stood still for that long, if number is still
+// the latest.
+type keepMsg struct{ number int }
+
+func (m *Model) keepLater() tea.Cmd {
+	number := m.asks
+	return tea.Tick(keepAfter, func(time.Time) tea.Msg { return keepMsg{number} })
+}
+
+func (m *Model) keepNow(msg keepMsg) tea.Cmd {
+	if msg.number != m.asks || m.before != nil {
+		return nil
+	}
+	return m.keepState()
+}
+
+// quit leaves the program, after what is on the screen was kept.
+func (m *Model) quit() tea.Cmd {
+	keep := m.keepState()
+	return func() tea.Msg {
+		keep() // what it says comes too late
+		return tea.QuitMsg{}
+	}
+}
+
+// keepState keeps how the program is set and what is on the screen.
+func (m *Model) keepState() tea.Cmd {
+	ws := m.ws
+	m.keepFolds()
+	state := resume.State{Text: m.scout.Text(), Folds: maps.Clone(m.folded), Screen: m.screen()}
+	return func() tea.Msg {
+		if err := ws.SetState(state); err != nil {
+			return noteMsg(err.Error())
+		}
+		return nil
+	}
+}
+
+// screen is what is on the screen; nil while nothing was opened yet.
+func (m *Model) screen() *resume.Screen {
+	if !m.begun {
+		return m.ws.State().Screen
+	}
+	s := &resume.Screen{Quiet: m.quiet, Full: m.full, Outline: m.beside, Column: m.column}
+	s.Sides = m.keptSides(m.tree)
+	for i, number := range m.tree.Sides() {
+		if number == m.side.number {
+			s.Present = i
+		}
+	}
+	s.Closed = append(s.Closed, m.closed...)
+	return s
+}
+
+func (m *Model) keptSides(t *panes.Tree) resume.Sides {
+	if t.Parts != nil {
+		return resume.Sides{
+			Parts: []resume.Sides{m.keptSides(t.Parts[0]), m.keptSides(t.Parts[1])}, Stacked: t.Stacked, Share: t.Share,
+		}
+	}
+	s, out := m.sides[t.Side], resume.Sides{}
+	for i, v := range s.views {
+		state := v.state
+		if v == s.present() {
+			out.Shown = i
+			if m.before == nil || s != m.side { // else something else is only looked at
+				state = s.code.State()
+			}
+		}
+		out.Views = append(out.Views, kept(state))
+	}
+	return out
+}
+
+// resumedMsg brings the files that were on the screen, by the numbers of their
+// sides; gone are those that are there no more.
+type resumedMsg struct {
+	files map[int]*workspace.File
+	gone  []string
+}
+
+// resume shows what was on the screen when the program was left; nil if there
+// is nothing to show.
+func (m *Model) resume() tea.Cmd {
+	state := m.ws.State()
+	if state.Folds != nil {
+		m.folded = maps.Clone(state.Folds)
+	}
+	s := state.Screen
+	if s == nil {
+		return nil
+	}
+	m.quiet, m.beside, m.column, m.closed = s.Quiet, s.Outline, s.Column, s.Closed
+	tree := m.sidesOf(s.Sides)
+	if tree == nil {
+		return nil
+	}
+	delete(m.sides, m.side.number)
+	m.tree = tree
+	numbers := tree.Sides()
+	m.side = m.sides[numbers[min(max(s.Present, 0), len(numbers)-1)]]
+	m.full = s.Full && len(numbers) > 1
+	m.going = true
+	wanted := map[int][]*view{}
+	for _, number := range numbers {
+		side := m.sides[number]
+		wanted[number] = append([]*view{side.latest()}, side.views...)
+	}
+	return func() tea.Msg { return m.loadAgain(wanted) }
+}
+
+// sidesOf makes the sides that were kept; nil if there is no file in them.
+func (m *Model) sidesOf(kept resume.Sides) *panes.Tree {
+	if len(kept.Parts) == 2 {
+		a, b := m.sidesOf(kept.Parts[0]), m.sidesOf(kept.Parts[1])
+		if a == nil {
+			return b
+		}
+		if b == nil {
+			return a
+		}
+		return &panes.Tree{Parts: &[2]*panes.Tree{a, b}, Stacked: kept.Stacked, Share: min(max(kept.Share, 0.1), 0.9)}
+	}
+	if len(kept.Views) == 0 {
+		return nil
+	}
+	s := m.addSide()
+	for _, v := range kept.Views {
+		s.touch(v.State())
+	}
+	if kept.Shown >= 0 && kept.Shown < len(s.views) {
+		s.touch(kept.Views[kept.Shown].State())
+	}
+	return panes.One(s.number)
+}
+
+// loadAgain reads for each side the first of its files that can be read.
+func (m *Model) loadAgain(wanted map[int][]*view) resumedMsg {
+	out := resumedMsg{files: map[int]*workspace.File{}}
+	missing := map[string]bool{}
+	for number, views := range wanted {
+		for _, v := range views {
+			p := v.state.Place.Path
+			f, err := m.ws.Load(context.Background(), p)
+			if err != nil {
+				missing[p] = true
+				continue
+			}
+			f.Prepare()
+			out.files[number] = f
+			break
+		}
+	}
+	for p := range missing {
+		out.gone = append(out.gone, p)
+	}
+	return out
+}
+
+// resumed shows the files that were read. A side without any goes.
+func (m *Model) resumed(msg resumedMsg) tea.Cmd {
+	for _, number := range m.tree.Sides() {
+		s, f := m.sides[number], msg.files[number]
+		for _, p := range msg.gone {
+			if v := s.view(p); v != nil {
+				s.drop(v)
+			}
+		}
+		if f == nil {
+			next := m.tree.Close(number)
+			if next != number {
+				delete(m.sides, number)
+				if s == m.side {
+					m.side = m.sides[next]
+				}
+			}
+			continue
+		}
+		s.code.Show(f, s.view(f.Path).state)
+		s.code.Fold(m.folded[f.Path])
+		s.touch(s.code.State())
+		s.crumbs = workspace.Crumbs(f, s.code.Offset())
+	}
+	m.begun = true
+	if m.code.File() == nil {
+		return m.arrived(m.beginAnew())
+	}
+	if len(msg.gone) > 0 {
+		m.say("%s of last time cannot be opened any more", sheet.Count(len(msg.gone), "file", "files"))
+	}
+	for _, number := range m.tree.Sides() {
+		for _, v := range m.sides[number].views {
+			m.recent.Touch(v.state.Place.Path)
+		}
+	}
+	m.recent.Touch(m.code.Path())
+	for _, s := range m.sides {
+		s.code.Away(s != m.side)
+	}
+	m.trail.Go(m.code.State(), "where you were", "")
+	cmd := tea.Batch(m.caretMoved(), m.rearranged())
+	if m.start.Path != "" {
+		return tea.Batch(cmd, m.beginAnew())
+	}
+	return m.arrived(cmd)
+}
+
+// openFiles counts the files that are open in any side.
+func (m *Model) openFiles() int {
+	paths := map[string]bool{}
+	for _, s := range m.sides {
+		for _, v := range s.views {
+			paths[v.state.Place.Path] = true
+		}
+	}
+	return len(paths)
+}

@@ -1,0 +1,196 @@
+// Package picker is a line to type in with a list below it that narrows as one
+// types: the part that the sheets which list what is known already share.
+package picker
+
+import (
+	"context"
+
+	"charm.land/bubbles/v2/textinput"
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Event is what came of a key.
+type Event uint8
+
+// The events.
+const (
+	Nothing  Event = iota
+	Selected       // another entry is chosen; show its place
+	Taken          // the chosen entry is what was wanted
+	Closed         // put everything back as it was
+)
+
+// List is what is to be picked from: entries with numbers from 0.
+type List struct {
+	// Title and Note stand above the entries.
+	Title, Note string
+	// Names are those of the entries, to be searched.
+	Names *fuzzy.Corpus
+	// Shown are the entries to show while nothing is typed, in their order.
+	Shown []int
+	// Holds says whether an entry may be found by typing; nil for all.
+	Holds func(entry int) bool
+	// Row draws an entry; at are the matched bytes of its name, nil while nothing
+	// is typed. What it gives out as the row's Value is not used.
+	Row func(entry int, at []int) sheet.Row
+	// Empty says why there is nothing to show.
+	Empty string
+}
+
+// Model is the line and the list.
+type Model struct {
+	input  textinput.Model
+	list   sheet.Model
+	of     List
+	height int
+}
+
+// New makes a picker.
+func New() Model {
+	in := textinput.New()
+	in.Prompt = ""
+	in.SetVirtualCursor(false)
+	in.Focus()
+	return Model{input: in}
+}
+
+// Open shows a list with nothing typed; the entry of the given number is chosen,
+// or the nearest shown before it.
+func (m *Model) Open(l List, chosen, height int) {
+	m.height = height
+	m.input.Reset()
+	m.Set(l, chosen)
+}
+
+// Set puts another list in and keeps what is typed.
+func (m *Model) Set(l List, chosen int) {
+	m.of = l
+	m.show(chosen)
+}
+
+// Resize tells how many lines there are for the line and the list together.
+func (m *Model) Resize(height int) { m.height = height }
+
+// Typed is what was typed.
+func (m *Model) Typed() string { return m.input.Value() }
+
+// Clear takes away what was typed.
+func (m *Model) Clear() { m.input.Reset() }
+
+// Chosen is the number of the chosen entry; ok is false if there is none.
+func (m *Model) Chosen() (entry int, ok bool) {
+	row, _, ok := m.list.Chosen()
+	if !ok {
+		return 0, false
+	}
+	return row.Value.(int), true
+}
+
+// mostMatching is how many entries are shown of those that match what is typed.
+const mostMatching = 500
+
+func (m *Model) show(chosen int) {
+	var rows []sheet.Row
+	at := 0
+	add := func(entry int, matched []int) {
+		row := m.of.Row(entry, matched)
+		row.Value = entry
+		rows = append(rows, row)
+	}
+	if q := fuzzy.Parse(m.input.Value()); !q.Empty() && m.of.Names != nil {
+		for _, h := range m.of.Names.SearchSome(context.Background(), q, fuzzy.Whole, mostMatching, m.holds) {
+			name, base := m.of.Names.Text(h.Index)
+			match, _ := q.Match(name, base)
+			add(h.Index, match.At)
+		}
+	} else {
+		for i, entry := range m.of.Shown {
+			add(entry, nil)
+			if entry == chosen || entry < chosen && m.of.Shown[at] != chosen {
+				at = i
+			}
+		}
+	}
+	note := sheet.Number(len(rows)) + " of " + sheet.Number(max(len(m.of.Shown), len(rows)))
+	if m.of.Note != "" {
+		note += "   " + m.of.Note
+	}
+	m.list.Set([]sheet.Section{{Title: m.of.Title, Note: note, Rows: rows}}, at)
+}
+
+func (m *Model) holds(entry int) bool { return m.of.Holds == nil || m.of.Holds(entry) }
+
+// Update takes a key or what was pasted.
+func (m *Model) Update(msg tea.Msg) Event {
+	k, ok := msg.(tea.KeyPressMsg)
+	if !ok {
+		return m.edit(msg)
+	}
+	switch k.String() {
+	case "esc":
+		return Closed
+	case "enter":
+		if _, ok := m.Chosen(); ok {
+			return Taken
+		}
+		return Nothing
+	case "down", "ctrl+n":
+		return m.move(1)
+	case "up", "ctrl+p":
+		return m.move(-1)
+	case "pgdown":
+		return m.move(max(m.height-3, 1))
+	case "pgup":
+		return m.move(-max(m.height-3, 1))
+	case "home":
+		return m.move(-m.list.Len())
+	case "end":
+		return m.move(m.list.Len())
+	}
+	return m.edit(msg)
+}
+
+func (m *Model) move(rows int) Event {
+	m.list.Move(rows)
+	return Selected
+}
+
+func (m *Model) edit(msg tea.Msg) Event {
+	before := m.input.Value()
+	m.input, _ = m.input.Update(msg)
+	if m.input.Value() == before {
+		return Nothing
+	}
+	m.show(0)
+	return Selected
+}
+
+// Rows draws the line, with a prompt and with what stands there while nothing is
+// typed, and the list.
+func (m *Model) Rows(prompt, hint string, width int, p *palette.Palette) []string {
+	quiet := palette.On(p.Quiet, p.Sheet)
+	r := ink.NewRow(width).Put(prompt, quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
+	if m.input.Value() == "" {
+		r.Put(hint, quiet)
+	}
+	rows := []string{r.String(quiet)}
+	if m.list.Len() == 0 {
+		words := m.of.Empty
+		if m.input.Value() != "" {
+			words = "nothing here has these letters in this order"
+		}
+		rows = append(rows, ink.NewRow(width).To(ink.Width(prompt), quiet).Put(words, quiet).String(quiet))
+	}
+	return append(rows, m.list.Rows(width, max(m.height-len(rows), 0), p)...)
+}
+
+// Cursor is the column of the caret in the line.
+func (m *Model) Cursor(prompt string) int {
+	value := []rune(m.input.Value())
+	return ink.Width(prompt) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+}
