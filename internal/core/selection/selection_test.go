@@ -144,3 +144,30 @@ func FuzzGrow(f *testing.F) {
 		}
 	})
 }
+
+func TestCall(t *testing.T) {
+	for _, c := range []struct {
+		file, text, name string
+		argument         int
+	}{
+		{"a.go", "r.Assign(¦)", "Assign", 0},
+		{"a.go", "f(a, g(b, c), ¦d)", "f", 2},
+		{"a.go", "f(a, g(b, ¦c), d)", "g", 1},
+		{"a.go", "f([]int{1, ¦2}, \",\", 3)", "f", 0},
+		{"a.go", "max[int](1, \"a,b\", (2 + ¦3))", "max", 2},
+		{"a.go", "if (a ¦) {}", "", 0},
+		{"a.ts", "list.map<string>(x => ¦x)", "map", 0},
+		{"a.py", "ring(bell,\n  ¦", "ring", 1},
+		{"a.py", "x = (1, ¦2)", "", 0},
+		{"a.go", "¦f(a)", "", 0},
+	} {
+		at := strings.Index(c.text, "¦")
+		body := strings.Replace(c.text, "¦", "", 1)
+		name, argument, ok := ground(t, c.file, body).Call(at)
+		assert.Equal(t, c.name != "", ok, c.text)
+		if ok {
+			assert.Equal(t, c.name, string(name.In([]byte(body))), c.text)
+			assert.Equal(t, c.argument, argument, c.text)
+		}
+	}
+}

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
@@ -32,6 +33,9 @@ const (
 	keysOverlay
 	outlineOverlay
 	inFileOverlay
+	crumbsOverlay
+	treeOverlay
+	docsOverlay
 )
 
 // Model is the program.
@@ -43,23 +47,24 @@ type Model struct {
 
 	width, height int
 
-	*side    // the one that has the keys
-	sides    map[int]*side
-	tree     *panes.Tree
-	full     bool // only the present side is shown
-	quiet    bool // nothing but the code is shown
-	beside   bool // the outline is shown beside the code
-	column   int  // the width of what stands beside the code; 0 for the usual
-	closed   []resume.View
-	folded   map[string][]fold.Mark // what was folded, by file
-	prefix   string                 // the first key of two
-	scout    *scout.Model
-	outline  *outline.Model
-	inFile   inFile
-	sign     signpost.Model
-	choice   choice
-	keysSkip int
-	overlay  overlay
+	*side       // the one that has the keys
+	sides       map[int]*side
+	tree        *panes.Tree
+	full        bool // only the present side is shown
+	quiet       bool // nothing but the code is shown
+	beside      bool // the outline is shown beside the code
+	column      int  // the width of what stands beside the code; 0 for the usual
+	closed      []resume.View
+	folded      map[string][]fold.Mark // what was folded, by file
+	prefix      string                 // the first key of two
+	scout       *scout.Model
+	outline     *outline.Model
+	inFile      inFile
+	breadcrumbs *crumbs.Model
+	sign        signpost.Model
+	choice      choice
+	keysSkip    int
+	overlay     overlay
 
 	trail  trail.Trail
 	recent trail.Recent
@@ -103,6 +108,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 		return nil, err
 	}
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
+	m.breadcrumbs = crumbs.New(ws)
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -191,6 +197,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.resumed(msg)
 	case keepMsg:
 		return m.keepNow(msg)
+	case editedMsg:
+		return m.edited(msg)
 	case grownMsg:
 		return m.grown(msg)
 	case bracketMsg:
@@ -202,8 +210,11 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case reloadedMsg:
 		return m.reloaded(msg)
 	default:
-		if m.overlay == scoutOverlay {
+		switch m.overlay {
+		case scoutOverlay:
 			return m.scoutEvent(m.scout.Update(msg))
+		case crumbsOverlay:
+			return m.crumbsEvent(m.breadcrumbs.Update(msg))
 		}
 	}
 	return nil
@@ -315,6 +326,8 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.outlineEvent(m.outline.Update(k))
 	case inFileOverlay:
 		return m.inFileKey(k)
+	case crumbsOverlay:
+		return m.crumbsEvent(m.breadcrumbs.Update(k))
 	}
 	return m.roamKey(name, leaving)
 }
@@ -372,6 +385,8 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 		return m.outlineEvent(m.outline.Update(msg))
 	case inFileOverlay:
 		return m.inFileEdit(msg)
+	case crumbsOverlay:
+		return m.crumbsEvent(m.breadcrumbs.Update(msg))
 	}
 	return nil
 }
@@ -390,6 +405,9 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	if cmd, ok := m.inViews(a); ok {
 		return cmd
 	}
+	if cmd, ok := m.handOn(a); ok {
+		return cmd
+	}
 	switch a {
 	case keymap.Scout:
 		m.openScout()
@@ -403,6 +421,10 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		return m.fork()
 	case keymap.Outline:
 		m.openOutline()
+	case keymap.OutlineBeside:
+		return m.toggleBeside()
+	case keymap.Crumbs:
+		return m.openCrumbs()
 	case keymap.InFile:
 		m.openInFile()
 	case keymap.Counterpart:

@@ -26,8 +26,7 @@ func (m *Model) outlineEvent(event picker.Event) tea.Cmd {
 		return m.restore()
 	case picker.Selected:
 		if e, ok := m.outline.Chosen(); ok {
-			m.code.To(int(e.At.Start))
-			m.code.Point(e.At)
+			m.showName(e.At)
 			return tea.Batch(m.caretMoved(), m.repaint())
 		}
 		return m.showBefore()

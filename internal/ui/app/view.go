@@ -107,7 +107,7 @@ func (m *Model) headed() bool { return len(m.sides) > 1 && !m.full }
 // over is how many lines a sheet lies over the code.
 func (m *Model) over() int {
 	switch m.overlay {
-	case scoutOverlay, outlineOverlay:
+	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay, docsOverlay:
 		return m.sheetHeight()
 	case choiceOverlay:
 		return min(m.choice.list.Lines()+2, m.sheetHeight())
@@ -122,6 +122,7 @@ func (m *Model) arrange() {
 	}
 	m.scout.Resize(m.sheetHeight())
 	m.outline.Resize(m.sheetHeight())
+	m.breadcrumbs.Resize(m.sheetHeight())
 	for number, r := range m.layout() {
 		if m.headed() {
 			r.Height--
@@ -265,6 +266,8 @@ func (m *Model) sheetRows() []string {
 		return m.scout.Rows(m.width, p)
 	case outlineOverlay:
 		return m.outline.Rows(m.width, p)
+	case crumbsOverlay:
+		return m.breadcrumbs.Rows(m.width, p)
 	case choiceOverlay:
 		quiet := palette.On(p.Quiet, p.Sheet)
 		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
@@ -388,6 +391,8 @@ func (m *Model) cursor() *tea.Cursor {
 		x, y, ok = min(m.scout.Cursor(m.width), m.width-1), 0, true
 	case outlineOverlay:
 		x, y, ok = min(m.outline.Cursor(), m.width-1), 0, true
+	case crumbsOverlay:
+		x, y, ok = min(m.breadcrumbs.Cursor(), m.width-1), 1, true
 	case inFileOverlay:
 		value := []rune(m.inFile.input.Value())
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))

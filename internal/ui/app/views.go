@@ -315,6 +315,15 @@ func (m *Model) growColumn(wider bool) tea.Cmd {
 	return m.rearranged()
 }
 
+// toggleBeside shows the outline beside the code, or takes it away.
+func (m *Model) toggleBeside() tea.Cmd {
+	m.beside = !m.beside
+	if m.beside && m.columnWidth() == 0 {
+		m.say("the outline stays beside the code where there is room: from %d columns on, without a split; o shows it as a sheet", signpostWidth)
+	}
+	return m.rearranged()
+}
+
 // keepFolds keeps what is folded in the file that is shown.
 func (m *Model) keepFolds() {
 	p := m.code.Path()

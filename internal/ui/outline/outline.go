@@ -56,7 +56,7 @@ func (m *Model) Chosen() (outline.Entry, bool) {
 
 // list is what is to be picked from.
 func (m *Model) list() picker.List {
-	l := picker.List{Title: m.file, Note: m.choice.String(), Names: m.names, Row: m.row, Empty: "nothing in it is of this kind; Tab shows others"}
+	l := picker.List{Title: m.file, Note: m.choice.String(), Names: m.names, Total: len(m.all), Row: m.row, Empty: "nothing in it is of this kind; Tab shows others"}
 	l.Holds = func(i int) bool { return m.choice.Holds(m.all[i].Kind) }
 	for i := range m.all {
 		if l.Holds(i) {

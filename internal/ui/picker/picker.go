@@ -33,6 +33,8 @@ type List struct {
 	Names *fuzzy.Corpus
 	// Shown are the entries to show while nothing is typed, in their order.
 	Shown []int
+	// Total is how many entries there are, shown or not.
+	Total int
 	// Holds says whether an entry may be found by typing; nil for all.
 	Holds func(entry int) bool
 	// Row draws an entry; at are the matched bytes of its name, nil while nothing
@@ -116,7 +118,7 @@ func (m *Model) show(chosen int) {
 			}
 		}
 	}
-	note := sheet.Number(len(rows)) + " of " + sheet.Number(max(len(m.of.Shown), len(rows)))
+	note := sheet.Number(len(rows)) + " of " + sheet.Number(m.of.Total)
 	if m.of.Note != "" {
 		note += "   " + m.of.Note
 	}

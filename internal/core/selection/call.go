@@ -1,0 +1,99 @@
+package selection
+
+import "rooktrail/internal/core/place"
+
+// notCalled are the words before a round bracket that call nothing.
+var notCalled = map[string]bool{
+	"if": true, "for": true, "while": true, "switch": true, "catch": true, "return": true, "func": true, "function": true,
+	"and": true, "or": true, "not": true, "in": true, "elif": true, "with": true, "fn": true, "when": true, "until": true, "sizeof": true,
+}
+
+// Call finds the call in whose brackets an offset stands: the name that is
+// called and which of its arguments it is, counted from 0. ok is false outside
+// of any call.
+func (g *Ground) Call(offset int) (name place.Range, argument int, ok bool) {
+	src := g.Doc.Bytes()
+	from, to := min(offset, len(src)), min(offset, len(src))
+	for range 8 {
+		open, shut, ok := g.around(from, to)
+		if !ok {
+			return place.Range{}, 0, false
+		}
+		if src[open] == '(' {
+			if name, ok = g.called(open); ok {
+				return name, g.commas(open+1, offset), true
+			}
+		}
+		from, to = open, min(shut+1, len(src))
+	}
+	return place.Range{}, 0, false
+}
+
+// around is the pair around an offset; a bracket that is not closed, as while
+// one is writing, reaches to the end of the text.
+func (g *Ground) around(from, to int) (open, shut int, ok bool) {
+	if open, shut, ok = g.pair(from, to); ok {
+		return open, shut, true
+	}
+	src, depth := g.Doc.Bytes(), 0
+	for open = from - 1; open >= max(0, from-farthest); open-- {
+		if !bracket(src[open]) || g.skipped(open, from) {
+			continue
+		}
+		if closing(src[open]) {
+			depth++
+		} else if depth--; depth < 0 {
+			return open, len(src), true
+		}
+	}
+	return 0, 0, false
+}
+
+// called is the name in front of a bracket, with type arguments between them
+// left out.
+func (g *Ground) called(open int) (name place.Range, ok bool) {
+	src := g.Doc.Bytes()
+	end := open
+	for end > 0 && (src[end-1] == ' ' || src[end-1] == '!') {
+		end--
+	}
+	if end > 0 && (src[end-1] == ']' || src[end-1] == '>') {
+		depth := 0
+		for i := end - 1; i >= max(0, end-400) && src[i] != '\n'; i-- {
+			if src[i] == ']' || src[i] == '>' {
+				depth++
+			} else if src[i] == '[' || src[i] == '<' {
+				if depth--; depth == 0 {
+					end = i
+					break
+				}
+			}
+		}
+	}
+	start := end
+	for start > 0 && (inWord(rune(src[start-1])) || src[start-1] >= 0x80 || src[start-1] == '$') {
+		start--
+	}
+	word := string(src[start:end])
+	return place.Range{Start: uint32(start), End: uint32(end)}, start < end && !notCalled[word] && (word[0] < '0' || word[0] > '9')
+}
+
+// commas counts those between two offsets that are in no inner brackets.
+func (g *Ground) commas(from, to int) (n int) {
+	src, depth := g.Doc.Bytes(), 0
+	for i := from; i < to; i++ {
+		b := src[i]
+		if !bracket(b) && b != ',' || g.skipped(i, to) {
+			continue
+		}
+		switch {
+		case closing(b):
+			depth--
+		case bracket(b):
+			depth++
+		case depth == 0:
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,107 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"os"
+	"strconv"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/outside"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
+)
+
+// handOn carries out an action that gives the present place to another program;
+// ok is false for any other.
+func (m *Model) handOn(a keymap.Action) (cmd tea.Cmd, ok bool) {
+	switch a {
+	case keymap.CopyPath, keymap.CopyAbsolute, keymap.CopyLine, keymap.CopyText, keymap.Edit, keymap.OpenOutside:
+	default:
+		return nil, false
+	}
+	p := m.code.Path()
+	if p == "" {
+		m.say("no file is shown that could be handed on")
+		return nil, true
+	}
+	line, _ := m.code.Caret()
+	switch a {
+	case keymap.CopyPath:
+		return m.copy(p, p), true
+	case keymap.CopyAbsolute:
+		return m.copy(m.ws.Absolute(p), m.ws.Absolute(p)), true
+	case keymap.CopyLine:
+		at := p + ":" + strconv.Itoa(line)
+		return m.copy(at, at), true
+	case keymap.CopyText:
+		return m.copyText(), true
+	case keymap.Edit:
+		return m.edit(p, line), true
+	}
+	return m.openOutside(p), true
+}
+
+// copyText copies what is selected, or the line of the caret.
+func (m *Model) copyText() tea.Cmd {
+	f := m.code.File()
+	if f == nil || f.Text.Binary() {
+		m.say("there is no text here to copy")
+		return nil
+	}
+	if sel := m.code.Selection(); sel.Len() > 0 {
+		return m.copy(string(sel.In(f.Text.Bytes())), "the selection, "+sheet.Count(sel.Len(), "byte", "bytes")+",")
+	}
+	line, _ := m.code.Caret()
+	return m.copy(string(f.Text.Line(line))+"\n", "line "+strconv.Itoa(line))
+}
+
+// copy puts a text into the clipboard of the terminal, which works from afar,
+// too, and into that of the system where there is one. what names the text.
+func (m *Model) copy(text, what string) tea.Cmd {
+	what = ink.CutFront(what, max(m.width-40, 20))
+	return tea.Batch(tea.SetClipboard(text), func() tea.Msg {
+		switch err := outside.Copy(context.Background(), text); {
+		case errors.Is(err, outside.ErrNoClipboard):
+			return noteMsg(what + " is handed to the terminal's clipboard")
+		case err != nil:
+			return noteMsg(what + " is handed to the terminal's clipboard; " + err.Error())
+		}
+		return noteMsg(what + " is copied")
+	})
+}
+
+// editedMsg says that the editor was left.
+type editedMsg struct{ err error }
+
+// edit hands a place to the user's editor and comes back when that is left.
+func (m *Model) edit(path string, line int) tea.Cmd {
+	cmd, err := outside.Editor(os.Getenv, m.ws.Absolute(path), line)
+	if err != nil {
+		m.say("%s", err)
+		return nil
+	}
+	cmd.Dir = m.ws.Root()
+	return tea.ExecProcess(cmd, func(err error) tea.Msg { return editedMsg{err} })
+}
+
+// edited goes on where one was, with the files as they are now.
+func (m *Model) edited(msg editedMsg) tea.Cmd {
+	if msg.err != nil {
+		m.say("the editor ended with an error: %s", msg.err)
+	}
+	return m.reload()
+}
+
+func (m *Model) openOutside(path string) tea.Cmd {
+	file := m.ws.Absolute(path)
+	m.say("%s is handed to the desktop", shortName(path))
+	return func() tea.Msg {
+		if err := outside.Open(context.Background(), file); err != nil {
+			return noteMsg(err.Error())
+		}
+		return nil
+	}
+}
