@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/crumbs"
+	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
@@ -61,6 +62,8 @@ type Model struct {
 	outline     *outline.Model
 	inFile      inFile
 	breadcrumbs *crumbs.Model
+	docs        docs.Model
+	docsAbout   workspace.Description
 	sign        signpost.Model
 	choice      choice
 	keysSkip    int
@@ -197,6 +200,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.resumed(msg)
 	case keepMsg:
 		return m.keepNow(msg)
+	case docsMsg:
+		return m.showDocs(msg)
 	case editedMsg:
 		return m.edited(msg)
 	case grownMsg:
@@ -328,6 +333,8 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.inFileKey(k)
 	case crumbsOverlay:
 		return m.crumbsEvent(m.breadcrumbs.Update(k))
+	case docsOverlay:
+		return m.docsEvent(m.docs.Update(k))
 	}
 	return m.roamKey(name, leaving)
 }
@@ -423,6 +430,8 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		m.openOutline()
 	case keymap.OutlineBeside:
 		return m.toggleBeside()
+	case keymap.Docs:
+		return m.openDocs()
 	case keymap.Crumbs:
 		return m.openCrumbs()
 	case keymap.InFile:

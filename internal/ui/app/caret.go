@@ -25,6 +25,7 @@ type describedMsg struct {
 	number int
 	about  workspace.Description
 	inside bool
+	call   *workspace.Call // the one whose brackets are around, if there is no name
 }
 
 // foundMsg brings the definitions of the name at the caret.
@@ -57,11 +58,16 @@ func (m *Model) ask(msg askMsg) tea.Cmd {
 		if file.Facts != nil {
 			d = m.ws.Describe(ctx, file.Path, offset)
 		}
+		if d.Name == "" && file.Facts != nil {
+			if call, ok := m.ws.CallAround(ctx, file, offset); ok {
+				return describedMsg{number: msg.number, about: call.Description, call: &call}
+			}
+		}
 		if d.Name == "" && len(crumbs) > 0 {
 			inside = true
 			d = m.ws.Describe(ctx, file.Path, int(crumbs[len(crumbs)-1].At.Start))
 		}
-		return describedMsg{msg.number, d, inside}
+		return describedMsg{number: msg.number, about: d, inside: inside}
 	}
 }
 
@@ -77,6 +83,7 @@ func aboutFile(f *workspace.File) []string {
 func (m *Model) described(msg describedMsg) {
 	if msg.number == m.asks {
 		m.sign.Show(msg.about, msg.inside)
+		m.sign.Call(msg.call)
 	}
 }
 

@@ -123,6 +123,7 @@ func (m *Model) arrange() {
 	m.scout.Resize(m.sheetHeight())
 	m.outline.Resize(m.sheetHeight())
 	m.breadcrumbs.Resize(m.sheetHeight())
+	m.docs.Resize(m.sheetHeight())
 	for number, r := range m.layout() {
 		if m.headed() {
 			r.Height--
@@ -268,6 +269,8 @@ func (m *Model) sheetRows() []string {
 		return m.outline.Rows(m.width, p)
 	case crumbsOverlay:
 		return m.breadcrumbs.Rows(m.width, p)
+	case docsOverlay:
+		return m.docs.Rows(m.width, p)
 	case choiceOverlay:
 		quiet := palette.On(p.Quiet, p.Sheet)
 		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}

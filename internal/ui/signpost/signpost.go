@@ -18,13 +18,30 @@ import (
 type Model struct {
 	about   workspace.Description
 	inside  bool // about is what surrounds the caret, not a name under it
+	call    *workspace.Call // what is called around the caret, or nil
 	file    []string
 	working bool
 }
 
 // Show takes what is known of the name under the caret.
 func (m *Model) Show(d workspace.Description, inside bool) {
-	m.about, m.inside, m.working = d, inside, false
+	m.about, m.inside, m.working, m.call = d, inside, false, nil
+}
+
+// Call says that the caret is in the brackets of a call, which is what is shown;
+// nil says that it is not.
+func (m *Model) Call(c *workspace.Call) { m.call = c }
+
+// parameter says which one the caret is at in the brackets of a call.
+func (m *Model) parameter() string {
+	c := m.call
+	switch {
+	case c.Of == 0:
+		return "takes no parameters"
+	case c.Parameter == "":
+		return "takes " + sheet.Count(c.Of, "parameter", "parameters")
+	}
+	return "parameter " + strconv.Itoa(c.Number) + " of " + strconv.Itoa(c.Of)
 }
 
 // Working says that an answer is being worked out; what was shown goes only
@@ -61,7 +78,10 @@ func (m *Model) write(c *column) {
 		}
 		return
 	}
-	if m.inside {
+	switch {
+	case m.call != nil:
+		c.put("you are calling", quiet)
+	case m.inside:
 		c.put("you are inside", quiet)
 	}
 	kind := ""
@@ -71,6 +91,12 @@ func (m *Model) write(c *column) {
 	c.pair(d.Name, palette.On(p.Here, p.Ground).Strong(), kind, quiet)
 	if d.Signature != "" && d.Signature != d.Name {
 		c.lines(d.Signature, text, 8)
+	}
+	if m.call != nil {
+		c.put("", quiet)
+		c.put(m.parameter(), quiet)
+		c.lines(m.call.Parameter, palette.On(p.Here, p.Ground).Strong(), 3)
+		return
 	}
 	if d.Doc != "" {
 		c.put("", quiet)
@@ -127,6 +153,10 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 	}
 	if m.inside {
 		r.Put("inside ", quiet)
+	}
+	if m.call != nil {
+		r.Put("calling ", quiet).Put(d.Name, palette.On(p.Here, p.Ground).Strong()).Put("  "+m.parameter()+"  ", quiet)
+		return r.Put(ink.Cut(strings.Join(strings.Fields(m.call.Parameter), " "), r.Left()-1), palette.On(p.Text, p.Ground).Strong()).String(quiet)
 	}
 	r.Put(d.Name, palette.On(p.Here, p.Ground).Strong())
 	switch {
