@@ -36,6 +36,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 	}
 	ws := workspace.New(root)
 	defer ws.Close()   // what it holds is on disk already
+	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	if indexes != "" { // the demo is somewhere else each time, and not remembered
 		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"
 		ws.KnowChoices(filepath.Join(data, "chosen", name))

@@ -12,6 +12,13 @@ import (
 	"strings"
 )
 
+// Change is a file that differs from the last commit.
+type Change struct {
+	Path string
+	// New says that the last commit does not have it.
+	New bool
+}
+
 // Changed lists the files below dir that differ from the last commit: edited,
 // added, staged or not known to git yet. Paths are relative to dir. It fails if
 // dir is in no repository.
@@ -19,13 +26,16 @@ import (
 // git status would do, but may run the filters that a repository configures.
 // So the index is compared with the files here: by size and time of change,
 // and where those differ by content.
-func Changed(ctx context.Context, dir string) ([]string, error) {
-	seen := map[string]bool{}
-	var changed []string
-	add := func(path string) {
-		if path != "" && !seen[path] {
-			seen[path] = true
-			changed = append(changed, path)
+func Changed(ctx context.Context, dir string) ([]Change, error) {
+	seen := map[string]int{} // where in changed it is, counted from 1
+	var changed []Change
+	add := func(path string, fresh bool) {
+		if path != "" && seen[path] == 0 {
+			changed = append(changed, Change{Path: path})
+			seen[path] = len(changed)
+		}
+		if path != "" && fresh {
+			changed[seen[path]-1].New = true
 		}
 	}
 	entries, err := output(ctx, dir, "ls-files", "--stage", "--debug", "-z")
@@ -34,7 +44,7 @@ func Changed(ctx context.Context, dir string) ([]string, error) {
 	}
 	for _, e := range parseEntries(entries) {
 		if e.differs(dir) {
-			add(e.path)
+			add(e.path, false)
 		}
 	}
 	others, err := output(ctx, dir, "ls-files", "--others", "--exclude-standard", "-z")
@@ -42,20 +52,21 @@ func Changed(ctx context.Context, dir string) ([]string, error) {
 		return nil, err
 	}
 	for p := range strings.SplitSeq(string(others), "\x00") {
-		add(p)
+		add(p, true)
 	}
 	if _, err := output(ctx, dir, "rev-parse", "--verify", "--quiet", "HEAD"); err != nil {
 		for _, e := range parseEntries(entries) { // nothing is committed yet
-			add(e.path)
+			add(e.path, true)
 		}
 		return changed, nil
 	}
-	staged, err := output(ctx, dir, "diff-index", "--cached", "--name-only", "--relative", "--no-ext-diff", "-z", "HEAD")
+	staged, err := output(ctx, dir, "diff-index", "--cached", "--name-status", "--no-renames", "--relative", "--no-ext-diff", "-z", "HEAD")
 	if err != nil {
 		return nil, err
 	}
-	for p := range strings.SplitSeq(string(staged), "\x00") {
-		add(p)
+	parts := strings.Split(string(staged), "\x00") // a letter, a path, and so on
+	for i := 0; i+1 < len(parts); i += 2 {
+		add(parts[i+1], parts[i] == "A")
 	}
 	return changed, nil
 }

@@ -26,9 +26,15 @@ func TestChanged(t *testing.T) {
 		out, err := cmd.CombinedOutput()
 		require.NoError(t, err, string(out))
 	}
-	changed := func(below string) []string {
-		list, err := vcs.Changed(context.Background(), filepath.Join(dir, below))
+	changed := func(below string) (list []string) {
+		all, err := vcs.Changed(context.Background(), filepath.Join(dir, below))
 		require.NoError(t, err)
+		for _, c := range all {
+			if c.New {
+				c.Path += " (new)"
+			}
+			list = append(list, c.Path)
+		}
 		slices.Sort(list)
 		return list
 	}
@@ -39,7 +45,7 @@ func TestChanged(t *testing.T) {
 	write("same.go", "package b\n")
 	write(".gitignore", "*.log\n")
 	git("add", ".")
-	assert.Equal(t, []string{".gitignore", "in/a name.go", "same.go"}, changed(""), "nothing is committed yet")
+	assert.Equal(t, []string{".gitignore (new)", "in/a name.go (new)", "same.go (new)"}, changed(""), "nothing is committed yet")
 	git("commit", "-qm", "first")
 	assert.Empty(t, changed(""))
 
@@ -47,10 +53,10 @@ func TestChanged(t *testing.T) {
 	write("same.go", "package b\n") // another time, the same text
 	write("new.go", "package d\n")
 	write("left.log", "ignored")
-	assert.Equal(t, []string{"in/a name.go", "new.go"}, changed(""))
+	assert.Equal(t, []string{"in/a name.go", "new.go (new)"}, changed(""))
 	assert.Equal(t, []string{"a name.go"}, changed("in"), "relative to the folder")
 	git("add", "new.go")
-	assert.Equal(t, []string{"in/a name.go", "new.go"}, changed(""), "staged is changed as well")
+	assert.Equal(t, []string{"in/a name.go", "new.go (new)"}, changed(""), "staged is changed as well")
 
 	// A filter that the repository configures is not run.
 	mark := filepath.Join(t.TempDir(), "ran")

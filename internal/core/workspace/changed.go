@@ -17,6 +17,7 @@ type changedFiles struct {
 	mu    sync.Mutex
 	asked time.Time
 	paths map[string]bool
+	fresh map[string]bool // those of them that the last commit does not have
 }
 
 // complete gives a filter what it needs to know from outside the query.
@@ -29,21 +30,31 @@ func (w *Workspace) complete(ctx context.Context, f *Filter) {
 // Changes are the files that differ from the last commit; none where git is not
 // there or the project is in no repository. The map is not to be changed.
 func (w *Workspace) Changes(ctx context.Context) map[string]bool {
+	changed, _ := w.Differing(ctx)
+	return changed
+}
+
+// Differing are the files that differ from the last commit, and those of them
+// that it does not have at all. The maps are not to be changed.
+func (w *Workspace) Differing(ctx context.Context) (changed, fresh map[string]bool) {
 	c := &w.differing
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.paths != nil && time.Since(c.asked) < changedFor {
-		return c.paths
+		return c.paths, c.fresh
 	}
 	list, err := vcs.Changed(ctx, w.root)
 	if ctx.Err() != nil {
-		return nil
+		return nil, nil
 	}
-	c.paths, c.asked = map[string]bool{}, time.Now()
+	c.paths, c.fresh, c.asked = map[string]bool{}, map[string]bool{}, time.Now()
 	if err == nil { // without a repository nothing has changed
-		for _, p := range list {
-			c.paths[p] = true
+		for _, change := range list {
+			c.paths[change.Path] = true
+			if change.New {
+				c.fresh[change.Path] = true
+			}
 		}
 	}
-	return c.paths
+	return c.paths, c.fresh
 }

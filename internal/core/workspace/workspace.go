@@ -13,6 +13,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/chosen"
+	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
@@ -31,6 +32,7 @@ type Workspace struct {
 	loaded    cache
 	differing changedFiles
 	choices   *chosen.Book // what was chosen before, or nil
+	filing    *filing.Filing
 	keeping   sync.Mutex   // held while the state is written to disk
 
 	mu         sync.RWMutex
@@ -92,6 +94,7 @@ func New(root string) *Workspace {
 		changed:   make(chan struct{}),
 	}
 	w.resolver = resolve.New(w)
+	w.filing = filing.New(root, "")
 	return w
 }
 

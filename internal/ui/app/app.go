@@ -22,6 +22,7 @@ import (
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
+	"rooktrail/internal/ui/tree"
 )
 
 // overlay is what lies over the code and takes the keys.
@@ -62,6 +63,7 @@ type Model struct {
 	outline     *outline.Model
 	inFile      inFile
 	breadcrumbs *crumbs.Model
+	folders     *tree.Model
 	docs        docs.Model
 	docsAbout   workspace.Description
 	sign        signpost.Model
@@ -111,7 +113,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 		return nil, err
 	}
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
-	m.breadcrumbs = crumbs.New(ws)
+	m.breadcrumbs, m.folders = crumbs.New(ws), tree.New(ws)
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -200,6 +202,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.resumed(msg)
 	case keepMsg:
 		return m.keepNow(msg)
+	case renamedMsg:
+		return m.fileRenamed(msg)
 	case docsMsg:
 		return m.showDocs(msg)
 	case editedMsg:
@@ -220,6 +224,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 			return m.scoutEvent(m.scout.Update(msg))
 		case crumbsOverlay:
 			return m.crumbsEvent(m.breadcrumbs.Update(msg))
+		case treeOverlay:
+			return m.treeEvent(m.folders.Update(msg))
 		}
 	}
 	return nil
@@ -333,6 +339,8 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.inFileKey(k)
 	case crumbsOverlay:
 		return m.crumbsEvent(m.breadcrumbs.Update(k))
+	case treeOverlay:
+		return m.treeEvent(m.folders.Update(k))
 	case docsOverlay:
 		return m.docsEvent(m.docs.Update(k))
 	}
@@ -394,6 +402,8 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 		return m.inFileEdit(msg)
 	case crumbsOverlay:
 		return m.crumbsEvent(m.breadcrumbs.Update(msg))
+	case treeOverlay:
+		return m.treeEvent(m.folders.Update(msg))
 	}
 	return nil
 }
@@ -430,6 +440,8 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		m.openOutline()
 	case keymap.OutlineBeside:
 		return m.toggleBeside()
+	case keymap.Tree:
+		return m.openTree()
 	case keymap.Docs:
 		return m.openDocs()
 	case keymap.Crumbs:

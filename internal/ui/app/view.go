@@ -124,6 +124,7 @@ func (m *Model) arrange() {
 	m.outline.Resize(m.sheetHeight())
 	m.breadcrumbs.Resize(m.sheetHeight())
 	m.docs.Resize(m.sheetHeight())
+	m.folders.Resize(m.sheetHeight())
 	for number, r := range m.layout() {
 		if m.headed() {
 			r.Height--
@@ -269,6 +270,8 @@ func (m *Model) sheetRows() []string {
 		return m.outline.Rows(m.width, p)
 	case crumbsOverlay:
 		return m.breadcrumbs.Rows(m.width, p)
+	case treeOverlay:
+		return m.folders.Rows(m.width, p)
 	case docsOverlay:
 		return m.docs.Rows(m.width, p)
 	case choiceOverlay:
@@ -396,6 +399,8 @@ func (m *Model) cursor() *tea.Cursor {
 		x, y, ok = min(m.outline.Cursor(), m.width-1), 0, true
 	case crumbsOverlay:
 		x, y, ok = min(m.breadcrumbs.Cursor(), m.width-1), 1, true
+	case treeOverlay:
+		x, y, ok = min(m.folders.Cursor(m.width), m.width-1), 0, true
 	case inFileOverlay:
 		value := []rune(m.inFile.input.Value())
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))

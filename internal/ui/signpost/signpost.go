@@ -17,7 +17,7 @@ import (
 // Model is the signpost. The zero Model knows nothing.
 type Model struct {
 	about   workspace.Description
-	inside  bool // about is what surrounds the caret, not a name under it
+	inside  bool            // about is what surrounds the caret, not a name under it
 	call    *workspace.Call // what is called around the caret, or nil
 	file    []string
 	working bool

@@ -1,0 +1,105 @@
+package app
+
+import (
+	"context"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/tree"
+)
+
+// openTree shows the folders, at the file on the screen.
+func (m *Model) openTree() tea.Cmd {
+	m.remember()
+	m.overlay = treeOverlay
+	cmd := m.folders.Show(m.code.Path(), m.sheetHeight())
+	m.arrange()
+	return cmd
+}
+
+// treeEvent acts on what came of a message to the tree.
+func (m *Model) treeEvent(cmd tea.Cmd, event tree.Event) tea.Cmd {
+	e, ok := m.folders.Chosen()
+	switch event {
+	case tree.Closed:
+		return tea.Batch(cmd, m.restore())
+	case tree.Selected:
+		if !ok || e.Folder || e.Note != "" || e.Path == m.before.view.Place.Path {
+			return tea.Batch(cmd, m.showBefore())
+		}
+		return tea.Batch(cmd, m.open(opening{path: e.Path, preview: true}))
+	case tree.Taken:
+		return tea.Batch(cmd, m.jumpFromOverlay(opening{path: e.Path, how: "folders"}))
+	case tree.Moved:
+		return tea.Batch(cmd, m.filesMoved())
+	case tree.CopyPath:
+		return m.copy(e.Path, e.Path)
+	case tree.CopyAbsolute:
+		return m.copy(m.ws.Absolute(e.Path), m.ws.Absolute(e.Path))
+	case tree.Edit:
+		return m.edit(e.Path, 1)
+	case tree.Open:
+		return m.openOutside(e.Path)
+	}
+	return cmd
+}
+
+// filesMoved follows what was renamed or moved, also where it is on the screen.
+func (m *Model) filesMoved() tea.Cmd {
+	moved := m.folders.Moved()
+	if moved.From == "" || moved.To == "" {
+		return nil
+	}
+	m.renamed(moved.From, moved.To)
+	var cmds []tea.Cmd
+	for _, s := range m.sides {
+		before := s.code.File()
+		if s == m.side && m.before != nil {
+			before = m.before.file
+		}
+		if before == nil {
+			continue
+		}
+		to := place.Renamed(before.Path, moved.From, moved.To)
+		if to == before.Path {
+			continue
+		}
+		cmds = append(cmds, func() tea.Msg {
+			file, err := m.ws.Load(context.Background(), to)
+			if err == nil {
+				file.Prepare()
+			}
+			return renamedMsg{s, before, file, err}
+		})
+	}
+	return tea.Batch(cmds...)
+}
+
+// renamedMsg brings a file that was on the screen under its new path.
+type renamedMsg struct {
+	side         *side
+	before, file *workspace.File
+	err          error
+}
+
+func (m *Model) fileRenamed(msg renamedMsg) tea.Cmd {
+	if msg.err != nil {
+		return nil // reloading will tell
+	}
+	if b := m.before; b != nil && msg.side == m.side && b.file == msg.before {
+		b.file, b.view.Place.Path = msg.file, msg.file.Path
+		if m.code.File() != msg.before {
+			return nil
+		}
+	}
+	if msg.side.code.File() != msg.before {
+		return nil
+	}
+	state, marks := msg.side.code.State(), msg.side.code.Marks()
+	state.Place.Path = msg.file.Path
+	msg.side.code.Show(msg.file, state)
+	msg.side.code.Fold(marks)
+	return msg.side.repaint()
+}

@@ -1,0 +1,77 @@
+package tree
+
+import (
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+)
+
+const prompt = "  folders  "
+
+// Rows draws the sheet.
+func (m *Model) Rows(width int, p *palette.Palette) []string {
+	rows := append([]string{m.line(width, p)}, m.list.Rows(width, max(m.height-2, 0), p)...)
+	for len(rows) < m.height-1 {
+		rows = append(rows, ink.NewRow(width).String(palette.On(p.Text, p.Sheet)))
+	}
+	return append(rows, sheet.Edge(width, m.keys(), p))
+}
+
+// keys are those that work now.
+func (m *Model) keys() [][2]string {
+	switch m.asking.what {
+	case create:
+		return [][2]string{{"Enter", "make it"}, {"Esc", "not after all"}}
+	case rename:
+		return [][2]string{{"Enter", "do it"}, {"Esc", "leave it"}}
+	case remove:
+		return [][2]string{{"Alt+D", "delete, to the trash"}, {"Esc", "keep it"}}
+	}
+	only := "only changed"
+	if m.only {
+		only = "all files"
+	}
+	return [][2]string{
+		{"Enter", "go"}, {"←→", "close, open"}, {"Tab", only}, {"Alt+N", "new"}, {"Alt+R", "rename, move"}, {"Alt+D", "delete"}, {"Alt+U", "undo"},
+		{"Alt+C", "close all"}, {"Alt+P", "copy path"}, {"Alt+A", "whole path"}, {"Alt+E", "editor"}, {"Alt+X", "desktop"}, {"Esc", "back"},
+	}
+}
+
+// line is the first line: a question, what came of the last thing done, or the
+// letters one has typed.
+func (m *Model) line(width int, p *palette.Palette) string {
+	quiet, strong := palette.On(p.Quiet, p.Sheet), palette.On(p.Text, p.Sheet).Strong()
+	r := ink.NewRow(width)
+	switch {
+	case m.asking.what == remove:
+		return r.Put("  ", quiet).Put(ink.Cut(m.asking.words, width-4), palette.On(p.Problem, p.Sheet).Strong()).String(quiet)
+	case m.asking.what != nothing:
+		return r.Put(m.question(width), quiet).Put(ink.CutFront(m.asking.input.Value(), max(r.Left()-2, 4)), strong).String(quiet)
+	case m.note != "":
+		return r.Put("  ", quiet).Put(ink.Cut(m.note, width-4), palette.On(p.Here, p.Sheet).Strong()).String(quiet)
+	case m.typed != "":
+		return r.Put(prompt, quiet).Put(m.typed, strong).String(quiet)
+	}
+	return r.Put(prompt, quiet).Put("letters jump to a name", quiet).String(quiet)
+}
+
+// question is what stands in front of what is typed for an answer.
+func (m *Model) question(width int) string {
+	return "  " + ink.Cut(m.asking.words, max(width/2, 16)) + ": "
+}
+
+// Cursor is the column of the caret in the first line.
+func (m *Model) Cursor(width int) int {
+	switch m.asking.what {
+	case nothing:
+		return ink.Width(prompt) + ink.Width(m.typed)
+	case remove:
+		return 0
+	}
+	in := &m.asking.input
+	value := []rune(in.Value())
+	front := ink.Width(m.question(width))
+	shown := ink.CutFront(in.Value(), max(width-front-2, 4))
+	behind := ink.Width(string(value[min(in.Position(), len(value)):]))
+	return front + max(ink.Width(shown)-behind, 0)
+}
