@@ -167,7 +167,11 @@ func (m *Model) watch() tea.Cmd {
 
 // Update implements tea.Model.
 func (m *Model) Update(msg tea.Msg) (tea.Model, tea.Cmd) {
-	return m, m.update(msg)
+	cmd := m.update(msg)
+	if m.quiet { // a message takes a line of the code there
+		m.arrange()
+	}
+	return m, cmd
 }
 
 func (m *Model) update(msg tea.Msg) tea.Cmd {
@@ -410,10 +414,15 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 
 // do carries out an action in roam, for the key that was pressed; it may be "".
 func (m *Model) do(a keymap.Action, key string) tea.Cmd {
+	if cmd, ok := m.slide(a); ok {
+		return cmd
+	}
 	if cmd, ok := m.moveCaret(a); ok {
+		m.code.Unselect()
 		return cmd
 	}
 	if cmd, ok := m.hop(a); ok {
+		m.code.Unselect()
 		return cmd
 	}
 	if cmd, ok := m.shape(a, key); ok {
@@ -464,6 +473,22 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	return nil
 }
 
+// slide carries out an action that moves what is shown and not the caret; ok is
+// false for any other.
+func (m *Model) slide(a keymap.Action) (cmd tea.Cmd, ok bool) {
+	switch a {
+	case keymap.SlideUp:
+		m.code.Slide(-1)
+	case keymap.SlideDown:
+		m.code.Slide(1)
+	case keymap.ToCaret:
+		m.code.ToCaret()
+	default:
+		return nil, false
+	}
+	return m.repaint(), true
+}
+
 // moveCaret carries out an action that only moves the caret; ok is false for
 // any other.
 func (m *Model) moveCaret(a keymap.Action) (cmd tea.Cmd, ok bool) {
@@ -497,15 +522,6 @@ func (m *Model) moveCaret(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		c.Line(1)
 	case keymap.FileEnd:
 		c.Line(1 << 30)
-	case keymap.SlideUp:
-		c.Slide(-1)
-		return m.repaint(), true
-	case keymap.SlideDown:
-		c.Slide(1)
-		return m.repaint(), true
-	case keymap.ToCaret:
-		c.ToCaret()
-		return m.repaint(), true
 	default:
 		return nil, false
 	}

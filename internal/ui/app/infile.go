@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"sort"
 
@@ -21,7 +22,9 @@ type inFile struct {
 	input  textinput.Model
 	how    find.Query
 	file   *workspace.File
-	from   int // where the caret was
+	from   int         // where the caret was
+	within place.Range // what is looked through, if not all; see where
+	where  string
 	hits   []place.Range
 	err    error
 	looked bool // hits are those of what is typed
@@ -59,6 +62,13 @@ func (m *Model) openInFile() {
 	s := &m.inFile
 	s.input.Reset()
 	s.file, s.from = f, m.code.Offset()
+	s.within, s.where = m.code.Selection(), " in the selection"
+	if s.within.Len() == 0 {
+		s.within, s.where = m.code.Solo(), " in what is alone here"
+	}
+	if s.within.Len() == 0 {
+		s.where = ""
+	}
 	t := m.ws.State().Text
 	s.how.Word, s.how.Case, s.how.Regexp = t.Word, t.Case, t.Regexp
 	m.overlay = inFileOverlay
@@ -152,7 +162,11 @@ func (m *Model) lookInFile() tea.Cmd {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	s.cancel = cancel
-	number, text := s.number, s.file.Text.Bytes()
+	number, text, from := s.number, s.file.Text.Bytes(), 0
+	if s.within.Len() > 0 {
+		from = int(s.within.Start)
+		text = s.within.In(text)
+	}
 	return func() tea.Msg {
 		matcher, err := find.Compile(q)
 		if err != nil {
@@ -160,7 +174,7 @@ func (m *Model) lookInFile() tea.Cmd {
 		}
 		var hits []place.Range
 		matcher.All(text, func(h find.Match) bool {
-			hits = append(hits, place.Range{Start: uint32(h.Start), End: uint32(h.End)})
+			hits = append(hits, place.Range{Start: uint32(from + h.Start), End: uint32(from + h.End)})
 			return len(hits) < mostInFile && ctx.Err() == nil
 		})
 		if ctx.Err() != nil {
@@ -231,7 +245,7 @@ func (m *Model) nextHit(forward bool) tea.Cmd {
 // whichHit says which of how many the caret is on.
 func (m *Model) whichHit() string {
 	hits := m.inFile.hits
-	return sheet.Number(m.hitFrom(m.code.Offset())+1) + " of " + sheet.Count(len(hits), "place", "places")
+	return sheet.Number(m.hitFrom(m.code.Offset())+1) + " of " + sheet.Count(len(hits), "place", "places") + m.inFile.where
 }
 
 const inFilePrompt = " look for  "
@@ -251,7 +265,7 @@ func (m *Model) inFileLine(p *palette.Palette) string {
 	case !s.looked:
 		r.Put("looking …", quiet)
 	case len(s.hits) == 0:
-		r.Put("it is not in this file", palette.On(p.Problem, p.Sheet))
+		r.Put("it is not"+cmp.Or(s.where, " in this file"), palette.On(p.Problem, p.Sheet))
 	default:
 		r.Put(m.whichHit(), quiet)
 	}

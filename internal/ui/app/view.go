@@ -107,7 +107,9 @@ func (m *Model) headed() bool { return len(m.sides) > 1 && !m.full }
 // over is how many lines a sheet lies over the code.
 func (m *Model) over() int {
 	switch m.overlay {
-	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay, docsOverlay:
+	case docsOverlay:
+		return m.docs.Lines(m.width)
+	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay:
 		return m.sheetHeight()
 	case choiceOverlay:
 		return min(m.choice.list.Lines()+2, m.sheetHeight())

@@ -94,14 +94,28 @@ func newPage(ctx context.Context, d *workspace.Description) *Page {
 
 // Model is the sheet.
 type Model struct {
-	page   *Page
-	height int
-	skip   int
-	lines  int // of the page, as it was drawn last
+	page     *Page
+	height   int
+	skip     int
+	lines    int // of the page, at the width measured
+	measured int
 }
 
 // Show puts a page on the sheet.
-func (m *Model) Show(p *Page, height int) { m.page, m.height, m.skip = p, height, 0 }
+func (m *Model) Show(p *Page, height int) {
+	m.page, m.height, m.skip, m.measured = p, height, 0, 0
+}
+
+// Lines is how many lines the sheet takes at a width, its edges included, at most
+// the height it was given.
+func (m *Model) Lines(width int) int {
+	if m.measured != width {
+		d := &drawing{width: width, p: &palette.Plain}
+		d.page(m.page)
+		m.measured, m.lines = width, len(d.rows)
+	}
+	return min(m.lines+1, m.height)
+}
 
 // Resize tells how many lines the sheet takes, its edges included.
 func (m *Model) Resize(height int) { m.height = height }
@@ -135,8 +149,8 @@ func (m *Model) Update(k tea.KeyPressMsg) picker.Event {
 func (m *Model) Rows(width int, p *palette.Palette) []string {
 	d := &drawing{width: width, p: p}
 	d.page(m.page)
-	room := max(m.height-1, 1)
-	m.lines = len(d.rows)
+	m.lines, m.measured = len(d.rows), width
+	room := max(min(m.height-1, m.lines), 1)
 	m.skip = max(min(m.skip, m.lines-room), 0)
 	rows := d.rows[m.skip:min(m.skip+room, m.lines)]
 	for len(rows) < room {

@@ -12,7 +12,8 @@ import (
 // follows the caret, which stands at an offset. Imports are left out.
 func Beside(all []outline.Entry, offset, width, height int, p *palette.Palette) []string {
 	rule, quiet := palette.On(p.Rule, p.Ground), palette.On(p.Quiet, p.Ground)
-	rows := []string{ink.NewRow(width).Put("├─ outline ", rule).Put(strings.Repeat("─", max(width-11, 0)), rule).String(rule)}
+	heading := ink.NewRow(width).Put("├─ ", rule).Put("outline ", quiet)
+	rows := []string{heading.Put(strings.Repeat("─", max(heading.Left(), 0)), rule).String(rule)}
 	present := outline.Innermost(all, offset)
 	room := height - len(rows)
 	first := top(all, present, room)

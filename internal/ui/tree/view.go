@@ -32,8 +32,8 @@ func (m *Model) keys() [][2]string {
 		only = "all files"
 	}
 	return [][2]string{
-		{"Enter", "go"}, {"←→", "close, open"}, {"Tab", only}, {"Alt+N", "new"}, {"Alt+R", "rename, move"}, {"Alt+D", "delete"}, {"Alt+U", "undo"},
-		{"Alt+C", "close all"}, {"Alt+P", "copy path"}, {"Alt+A", "whole path"}, {"Alt+E", "editor"}, {"Alt+X", "desktop"}, {"Esc", "back"},
+		{"Enter", "go"}, {"←→", "close, open"}, {"Tab", only}, {"Esc", "back"}, {"Alt+N", "new"}, {"Alt+R", "rename, move"}, {"Alt+D", "delete"}, {"Alt+U", "undo"},
+		{"Alt+P", "copy path"}, {"Alt+E", "editor"}, {"Alt+C", "close all"}, {"Alt+A", "copy whole path"}, {"Alt+X", "desktop"},
 	}
 }
 
