@@ -15,6 +15,9 @@ const headSize = 4 << 20
 // is not opened since reading it could wait for ever.
 var ErrNotRegular = errors.New("not a regular file")
 
+// ErrFolder is wrapped by the error for a folder.
+var ErrFolder = errors.New("it is a folder")
+
 // Load reads a whole file.
 func Load(path string) (*Document, error) {
 	f, info, err := open(path)
@@ -60,7 +63,7 @@ func open(path string) (*os.File, fs.FileInfo, error) {
 		return nil, nil, fmt.Errorf("opening %s: %w", path, err)
 	}
 	if info.IsDir() {
-		return nil, nil, fmt.Errorf("opening %s: it is a folder", path)
+		return nil, nil, fmt.Errorf("opening %s: %w", path, ErrFolder)
 	}
 	if !info.Mode().IsRegular() {
 		return nil, nil, fmt.Errorf("opening %s: %w", path, ErrNotRegular)

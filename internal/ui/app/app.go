@@ -227,9 +227,9 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		case scoutOverlay:
 			return m.scoutEvent(m.scout.Update(msg))
 		case crumbsOverlay:
-			return m.crumbsEvent(m.breadcrumbs.Update(msg))
+			return m.crumbsUpdate(msg)
 		case treeOverlay:
-			return m.treeEvent(m.folders.Update(msg))
+			return m.treeUpdate(msg)
 		}
 	}
 	return nil
@@ -316,6 +316,18 @@ func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 	return tea.Batch(cmds...)
 }
 
+// waitFor keeps keys while a sheet is busy, and hands them to it when it no longer
+// is.
+func (m *Model) waitFor(busy bool, cmd tea.Cmd) tea.Cmd {
+	switch {
+	case busy:
+		m.going = true
+	case m.going && (m.overlay == crumbsOverlay || m.overlay == treeOverlay):
+		return m.arrived(cmd)
+	}
+	return cmd
+}
+
 // key hands a key to what lies on top.
 func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
@@ -342,9 +354,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	case inFileOverlay:
 		return m.inFileKey(k)
 	case crumbsOverlay:
-		return m.crumbsEvent(m.breadcrumbs.Update(k))
+		return m.crumbsUpdate(k)
 	case treeOverlay:
-		return m.treeEvent(m.folders.Update(k))
+		return m.treeUpdate(k)
 	case docsOverlay:
 		return m.docsEvent(m.docs.Update(k))
 	}
@@ -405,9 +417,9 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 	case inFileOverlay:
 		return m.inFileEdit(msg)
 	case crumbsOverlay:
-		return m.crumbsEvent(m.breadcrumbs.Update(msg))
+		return m.crumbsUpdate(msg)
 	case treeOverlay:
-		return m.treeEvent(m.folders.Update(msg))
+		return m.treeUpdate(msg)
 	}
 	return nil
 }

@@ -51,7 +51,17 @@ func begin(t *testing.T, start place.Place) *program {
 		require.NoError(t, os.MkdirAll(filepath.Dir(p), 0o755))
 		require.NoError(t, os.WriteFile(p, []byte(text), 0o644))
 	}
+	return open(t, root, start, "")
+}
+
+// open begins the program on a project that is there; what was on the screen is
+// kept in a file, if one is named.
+func open(t *testing.T, root string, start place.Place, state string) *program {
 	ws := workspace.New(root)
+	ws.KnowTrash(filepath.Join(filepath.Dir(root), "Trash"))
+	if state != "" {
+		ws.KnowState(state)
+	}
 	require.NoError(t, ws.Read(context.Background()))
 	m, err := New(ws, start, "plain")
 	require.NoError(t, err)
@@ -87,12 +97,20 @@ func (p *program) send(msg tea.Msg) {
 
 // press sends keys: names, or text to type behind an equals sign.
 func (p *program) press(keys ...string) *program {
-	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd, "backspace": tea.KeyBackspace}
+	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd, "backspace": tea.KeyBackspace, "left": tea.KeyLeft, "right": tea.KeyRight}
 	for _, k := range keys {
 		if text, ok := strings.CutPrefix(k, "="); ok {
 			for _, r := range text {
 				p.send(tea.KeyPressMsg{Code: r, Text: string(r)})
 			}
+			continue
+		}
+		if key, ok := strings.CutPrefix(k, "alt+"); ok {
+			p.send(tea.KeyPressMsg{Code: []rune(key)[0], Mod: tea.ModAlt})
+			continue
+		}
+		if key, ok := strings.CutPrefix(k, "ctrl+"); ok {
+			p.send(tea.KeyPressMsg{Code: special[key], Mod: tea.ModCtrl})
 			continue
 		}
 		if code, ok := special[k]; ok {

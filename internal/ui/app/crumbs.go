@@ -13,7 +13,15 @@ func (m *Model) openCrumbs() tea.Cmd {
 	m.overlay = crumbsOverlay
 	cmd := m.breadcrumbs.Open(m.code.File(), m.ws.Steps(m.code.Path(), m.crumbs), m.sheetHeight())
 	m.arrange()
+	m.going = true
 	return cmd
+}
+
+// crumbsUpdate hands a message to the breadcrumbs. While they wait for what stands
+// beside one, keys are kept.
+func (m *Model) crumbsUpdate(msg tea.Msg) tea.Cmd {
+	cmd := m.crumbsEvent(m.breadcrumbs.Update(msg))
+	return m.waitFor(m.overlay == crumbsOverlay && m.breadcrumbs.Busy(), cmd)
 }
 
 // crumbsEvent acts on what came of a message to the breadcrumbs.

@@ -31,13 +31,15 @@ func (m *Model) openDocs() tea.Cmd {
 	return func() tea.Msg {
 		ctx := context.Background()
 		d := ws.Describe(ctx, f.Path, offset)
-		if d.Name == "" || d.Spots == 0 {
-			if call, ok := ws.CallAround(ctx, f, offset); ok {
-				return docsMsg{number, docs.Call(ctx, &call), call.Description}
+		var around *docs.Page
+		if call, ok := ws.CallAround(ctx, f, offset); ok {
+			around = docs.Call(ctx, &call)
+			if d.Spots == 0 {
+				return docsMsg{number, around, call.Description}
 			}
-			if len(crumbs) > 0 {
-				d = ws.Describe(ctx, f.Path, int(crumbs[len(crumbs)-1].At.Start))
-			}
+		}
+		if d.Name == "" && len(crumbs) > 0 {
+			d = ws.Describe(ctx, f.Path, int(crumbs[len(crumbs)-1].At.Start))
 		}
 		if d.Spots == 0 {
 			return docsMsg{number: number, about: d}
@@ -46,7 +48,7 @@ func (m *Model) openDocs() tea.Cmd {
 		if in, err := ws.Load(ctx, d.Best.Path); err == nil && in.Facts != nil {
 			language = in.Facts.Language
 		}
-		return docsMsg{number, docs.Symbol(ctx, &d, language), d}
+		return docsMsg{number, docs.Symbol(ctx, &d, language).Within(around), d}
 	}
 }
 
@@ -55,10 +57,13 @@ func (m *Model) showDocs(msg docsMsg) tea.Cmd {
 		return nil
 	}
 	if msg.page == nil {
-		if msg.about.Outside != "" {
-			m.say("%s belongs to %s, which is outside this project", msg.about.Name, msg.about.Outside)
-		} else {
-			m.say("there is no name here of which anything is known")
+		switch d := &msg.about; {
+		case d.Outside != "":
+			m.say("%s belongs to %s, which is outside this project", d.Name, d.Outside)
+		case d.Name != "":
+			m.say("nothing in this project defines %s", d.Name)
+		default:
+			m.say("there is no name here, and nothing around it has one")
 		}
 		return m.arrived(nil)
 	}

@@ -210,6 +210,7 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	}
 	c := &msg.side.code
 	c.Show(msg.file, c.State())
+	msg.side.crumbs = workspace.Crumbs(msg.file, c.Offset())
 	m.say("%s has changed on disk; this is how it is now", shortName(msg.file.Path))
 	if msg.side == m.side {
 		return tea.Batch(m.caretMoved(), m.repaint())
@@ -245,6 +246,8 @@ func reason(err error) string {
 		return "it is not there any more"
 	case errors.Is(err, fs.ErrPermission):
 		return "you have no permission to read it"
+	case errors.Is(err, text.ErrFolder):
+		return "it is a folder"
 	case errors.Is(err, text.ErrNotRegular):
 		return "it is a pipe, a socket or a device"
 	}

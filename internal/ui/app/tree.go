@@ -16,7 +16,15 @@ func (m *Model) openTree() tea.Cmd {
 	m.overlay = treeOverlay
 	cmd := m.folders.Show(m.code.Path(), m.sheetHeight())
 	m.arrange()
+	m.going = true
 	return cmd
+}
+
+// treeUpdate hands a message to the tree. While it looks into folders or changes
+// something, keys are kept.
+func (m *Model) treeUpdate(msg tea.Msg) tea.Cmd {
+	cmd := m.treeEvent(m.folders.Update(msg))
+	return m.waitFor(m.overlay == treeOverlay && m.folders.Busy(), cmd)
 }
 
 // treeEvent acts on what came of a message to the tree.

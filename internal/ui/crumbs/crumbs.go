@@ -31,7 +31,8 @@ type Model struct {
 	at     int // the chosen step; behind the last stands for what is inside that
 	all    []workspace.Sibling
 	names  *fuzzy.Corpus
-	number int // of the latest list asked for
+	number int  // of the latest list asked for
+	asking bool // it is not there yet
 }
 
 // New makes a sheet.
@@ -54,9 +55,13 @@ func (m *Model) Open(f *workspace.File, steps []workspace.Step, height int) tea.
 // Resize tells how many lines the sheet takes, its edges included.
 func (m *Model) Resize(height int) { m.picker.Resize(height - 2) }
 
+// Busy says that a list is on its way; keys are meant for when it is there.
+func (m *Model) Busy() bool { return m.asking }
+
 // ask finds out what stands beside the chosen step.
 func (m *Model) ask() tea.Cmd {
 	m.number++
+	m.asking = true
 	number, lister, file, steps, at := m.number, m.lister, m.file, m.steps, m.at
 	return func() tea.Msg {
 		all, here := lister.Siblings(file, steps, at)
@@ -108,7 +113,7 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, picker.Event) {
 		if msg.number != m.number {
 			return nil, picker.Nothing
 		}
-		m.all = msg.all
+		m.all, m.asking = msg.all, false
 		m.picker.Set(m.list(), msg.here)
 		return nil, picker.Selected
 	case tea.KeyPressMsg:

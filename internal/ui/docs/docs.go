@@ -29,6 +29,7 @@ type Page struct {
 	note         string      // which parameter that is
 	blocks       []markup.Block
 	codes        []code // those of the blocks that are code, in order
+	call         *Page  // what is called around it, or nil
 }
 
 // code is a text with its colours.
@@ -58,6 +59,12 @@ func Symbol(ctx context.Context, d *workspace.Description, language string) *Pag
 			p.codes = append(p.codes, newCode(ctx, name, b.Text))
 		}
 	}
+	return p
+}
+
+// Within puts what is called around the symbol above it.
+func (p *Page) Within(call *Page) *Page {
+	p.call = call
 	return p
 }
 
@@ -178,6 +185,10 @@ func (d *drawing) blank() string {
 }
 
 func (d *drawing) page(p *Page) {
+	if p.call != nil {
+		d.page(p.call)
+		d.rows = append(d.rows, d.blank())
+	}
 	quiet := palette.On(d.p.Quiet, d.p.Sheet)
 	r := ink.NewRow(d.width).Put("  "+ink.Cut(p.title, max(d.width/2, 10)), palette.On(d.p.Here, d.p.Sheet).Strong())
 	d.rows = append(d.rows, r.Put("   ", quiet).Put(ink.Cut(p.where, max(r.Left()-1, 0)), quiet).String(quiet))

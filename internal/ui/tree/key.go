@@ -176,6 +176,7 @@ func (m *Model) jump(typed string) tea.Cmd {
 		return nil
 	}
 	number, files := m.number, m.files
+	m.busy++
 	return func() tea.Msg {
 		for _, h := range files.Files(context.Background(), typed, 1) {
 			return jumpMsg{number, h.Path}
@@ -214,7 +215,7 @@ const mostCounted = 10_000
 // askRemove asks whether something is to be deleted, and says what would go with
 // it.
 func (m *Model) askRemove(p string, folder bool) tea.Cmd {
-	m.ask(remove, p, "delete "+p+"?", "")
+	m.ask(remove, p, "", "")
 	files, changed := m.files, m.changed[p]
 	return func() tea.Msg {
 		words := "delete " + p
@@ -246,7 +247,7 @@ func (m *Model) answer(k tea.KeyPressMsg) (tea.Cmd, Event) {
 			return m.carryOut(), Nothing
 		}
 	case "alt+d":
-		if a.what == remove {
+		if a.what == remove && a.words != "" { // one has to have seen what would go
 			return m.carryOut(), Nothing
 		}
 	}
@@ -261,6 +262,7 @@ func (m *Model) carryOut() tea.Cmd {
 	a := m.asking
 	m.asking.what = nothing
 	files, value := m.files, a.input.Value()
+	m.busy++
 	ctx := context.Background()
 	switch a.what {
 	case create:
@@ -282,6 +284,7 @@ func (m *Model) carryOut() tea.Cmd {
 
 func (m *Model) undo() tea.Cmd {
 	files := m.files
+	m.busy++
 	return func() tea.Msg {
 		did, moved, err := files.Undo(context.Background())
 		words := "undone: " + did

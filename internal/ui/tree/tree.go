@@ -68,6 +68,7 @@ type Model struct {
 	note    string // what came of what was done last
 	moved   filing.Moved
 	number  int // of the latest jump that is looked for
+	busy    int // how many answers are on their way
 }
 
 // row is an entry as it is shown.
@@ -158,6 +159,7 @@ func (m *Model) look() tea.Cmd {
 // browse looks into folders.
 func (m *Model) browse(folders ...string) tea.Cmd {
 	files := m.files
+	m.busy++
 	return func() tea.Msg {
 		msg := browsedMsg{map[string][]workspace.Entry{}, map[string]string{}}
 		for _, f := range folders {
@@ -171,6 +173,9 @@ func (m *Model) browse(folders ...string) tea.Cmd {
 		return msg
 	}
 }
+
+// Busy says that something is on its way; keys are meant for when it is there.
+func (m *Model) Busy() bool { return m.busy > 0 }
 
 // Resize tells how many lines the sheet takes, its edges included.
 func (m *Model) Resize(height int) { m.height = height }
@@ -292,6 +297,10 @@ func (m *Model) row(r row) sheet.Row {
 
 // Update takes a message.
 func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
+	switch msg.(type) {
+	case browsedMsg, doneMsg, jumpMsg:
+		m.busy--
+	}
 	switch msg := msg.(type) {
 	case browsedMsg:
 		return m.browsed(msg)
