@@ -44,8 +44,7 @@ func (w *Workspace) State() resume.State {
 	return w.state
 }
 
-// SetState changes how the program is set, and keeps it. Where it is called
-// several times at once, the latest state is the one that stays.
+// SetState changes how the program is set, and keeps it.
 func (w *Workspace) SetState(s resume.State) error {
 	w.mu.Lock()
 	same, file := reflect.DeepEqual(w.state, s), w.stateFile
@@ -54,9 +53,7 @@ func (w *Workspace) SetState(s resume.State) error {
 	if file == "" || same {
 		return nil
 	}
-	w.keeping.Lock()
-	defer w.keeping.Unlock()
-	return resume.Save(file, w.State())
+	return resume.Save(file, s)
 }
 
 // Choose notes that a file, or the symbol of the qualified name in it, was

@@ -33,7 +33,6 @@ type Workspace struct {
 	differing changedFiles
 	choices   *chosen.Book // what was chosen before, or nil
 	filing    *filing.Filing
-	keeping   sync.Mutex   // held while the state is written to disk
 
 	mu         sync.RWMutex
 	state      resume.State

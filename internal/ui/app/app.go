@@ -58,7 +58,9 @@ type Model struct {
 	column      int  // the width of what stands beside the code; 0 for the usual
 	closed      []resume.View
 	folded      map[string][]fold.Mark // what was folded, by file
-	prefix      string                 // the first key of two
+	keeps       int                    // numbers the states that are kept
+	keeper      keeper
+	prefix      string // the first key of two
 	scout       *scout.Model
 	outline     *outline.Model
 	inFile      inFile

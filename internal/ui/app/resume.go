@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"maps"
+	"sync"
 	"time"
 
 	tea "charm.land/bubbletea/v2"
@@ -44,15 +45,34 @@ func (m *Model) quit() tea.Cmd {
 
 // keepState keeps how the program is set and what is on the screen.
 func (m *Model) keepState() tea.Cmd {
-	ws := m.ws
+	ws, keeper := m.ws, &m.keeper
 	m.keepFolds()
+	m.keeps++
+	number := m.keeps
 	state := resume.State{Text: m.scout.Text(), Folds: maps.Clone(m.folded), Screen: m.screen()}
 	return func() tea.Msg {
-		if err := ws.SetState(state); err != nil {
+		if err := keeper.keep(ws, number, state); err != nil {
 			return noteMsg(err.Error())
 		}
 		return nil
 	}
+}
+
+// keeper keeps states in the order in which they were taken, as commands may run
+// in any order.
+type keeper struct {
+	mu   sync.Mutex
+	last int
+}
+
+func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State) error {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if number < k.last {
+		return nil
+	}
+	k.last = number
+	return ws.SetState(state)
 }
 
 // screen is what is on the screen; nil while nothing was opened yet.
