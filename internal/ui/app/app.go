@@ -225,16 +225,17 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case reloadedMsg:
 		return m.reloaded(msg)
 	default:
-		switch m.overlay {
-		case scoutOverlay:
-			return m.scoutEvent(m.scout.Update(msg))
-		case crumbsOverlay:
-			return m.crumbsUpdate(msg)
-		case treeOverlay:
-			return m.treeUpdate(msg)
-		}
+		return m.forSheets(msg)
 	}
 	return nil
+}
+
+// forSheets hands on what a sheet has asked for, also if it was closed meanwhile.
+func (m *Model) forSheets(msg tea.Msg) tea.Cmd {
+	if m.overlay == scoutOverlay {
+		return m.scoutEvent(m.scout.Update(msg))
+	}
+	return tea.Batch(m.crumbsUpdate(msg), m.treeUpdate(msg))
 }
 
 // progressed shows what has become known meanwhile.

@@ -20,8 +20,11 @@ func (m *Model) openCrumbs() tea.Cmd {
 // crumbsUpdate hands a message to the breadcrumbs. While they wait for what stands
 // beside one, keys are kept.
 func (m *Model) crumbsUpdate(msg tea.Msg) tea.Cmd {
-	cmd := m.crumbsEvent(m.breadcrumbs.Update(msg))
-	return m.waitFor(m.overlay == crumbsOverlay && m.breadcrumbs.Busy(), cmd)
+	cmd, event := m.breadcrumbs.Update(msg)
+	if m.overlay != crumbsOverlay {
+		return cmd
+	}
+	return m.waitFor(m.breadcrumbs.Busy(), m.crumbsEvent(cmd, event))
 }
 
 // crumbsEvent acts on what came of a message to the breadcrumbs.

@@ -137,7 +137,7 @@ func TestFoldersAreShownAndChanged(t *testing.T) {
 	p.press("g").see("▌  file        roster.go").press("alt+r").see("rename or move dispatch/roster.go to: dispatch/roster.go").press("backspace", "backspace", "backspace", "=.go", "enter")
 	p.see("that is its name already").press("alt+r").press("backspace", "backspace", "backspace", "=s/list.go", "enter").see("dispatch/roster.go is dispatch/rosters/list.go now")
 	p.press("esc").see("dispatch ▸ rosters ▸ list.go", "line 9 column 2")
-	p.press("g").see("list.go").press("alt+u").see("undone: renamed dispatch/roster.go").press("esc").see("dispatch ▸ roster.go", "line 9")
+	p.press("g", "alt+u").see("undone: renamed dispatch/roster.go").press("esc").see("dispatch ▸ roster.go", "line 9")
 	p.press("g").see("▌  file        roster.go").press("alt+n").see("new folder: dispatch/").press("=new.go", "enter").see("dispatch/new.go is there now", "▌  file        new.go")
 	p.press("alt+n", "=new.go", "enter").see("there is something of this name already")
 	p.press("left", "alt+d").see("delete dispatch/ with 2 files?", "Alt+D delete, to the trash").press("enter", "=y").see("delete dispatch/").press("esc").see("letters jump")

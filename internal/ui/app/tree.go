@@ -23,8 +23,14 @@ func (m *Model) openTree() tea.Cmd {
 // treeUpdate hands a message to the tree. While it looks into folders or changes
 // something, keys are kept.
 func (m *Model) treeUpdate(msg tea.Msg) tea.Cmd {
-	cmd := m.treeEvent(m.folders.Update(msg))
-	return m.waitFor(m.overlay == treeOverlay && m.folders.Busy(), cmd)
+	cmd, event := m.folders.Update(msg)
+	switch {
+	case m.overlay == treeOverlay:
+		return m.waitFor(m.folders.Busy(), m.treeEvent(cmd, event))
+	case event == tree.Moved: // it was closed while that was being done
+		return tea.Batch(cmd, m.filesMoved())
+	}
+	return cmd
 }
 
 // treeEvent acts on what came of a message to the tree.
