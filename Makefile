@@ -33,8 +33,7 @@ shots: build
 # bench prints how fast it is, against floors measured in the same run, over the
 # source of Go and a body of JavaScript from the npm registry, and how often what
 # people type finds what they mean.
-bench:
-	@scripts/setup build
+bench: build
 	go run ./scripts/bench -script "$$(scripts/fetch-scripts)"
 	go run ./scripts/queries
 

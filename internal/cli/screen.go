@@ -35,7 +35,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
 	ws := workspace.New(root)
-	defer ws.Close()   // what it holds is on disk already
+	defer ws.Close() // what it holds is on disk already
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	if indexes != "" { // the demo is somewhere else each time, and not remembered
 		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"

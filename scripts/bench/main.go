@@ -2,7 +2,7 @@
 // measured in the same run, since machines differ. It prints a table, and with
 // -tsv one line a figure: name, figure, floor, unit, ratio, aim.
 //
-//	go run ./scripts/bench [-tsv] [-go DIR] [-script DIR]
+//	go run ./scripts/bench [-tsv] [-keys] [-go DIR] [-script DIR] [-program FILE]
 package main
 
 import (
@@ -37,13 +37,14 @@ type row struct {
 func main() {
 	tsv := flag.Bool("tsv", false, "print tab-separated values")
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
+	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
+	only := flag.Bool("keys", false, "time nothing but keys in a long file")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
 	if err != nil {
 		log.Fatal(err)
 	}
-	texts := read(root, ".go")
 	var rows []row
 	add := func(r row) {
 		rows = append(rows, r)
@@ -54,6 +55,13 @@ func main() {
 	if !*tsv {
 		fmt.Printf("%-58s %10s %10s %-3s %8s   %s\n", "", "figure", "floor", "", "ratio", "aim")
 	}
+	if *only {
+		for _, r := range keysInALongFile(*program) {
+			add(r)
+		}
+		return
+	}
+	texts := read(root, ".go")
 	floor := parseAll(texts, parseGo)
 	cache, err := os.MkdirTemp("", "rooktrail-bench-")
 	if err != nil {
@@ -70,6 +78,9 @@ func main() {
 	keys, names := scoutKeys(ws)
 	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
 	add(savedFile())
+	for _, r := range keysInALongFile(*program) {
+		add(r)
+	}
 	var mem runtime.MemStats
 	runtime.GC()
 	runtime.ReadMemStats(&mem)

@@ -20,6 +20,9 @@ func NewSet(regions []Region) *Set {
 	return &Set{regions: regions, folded: make([]bool, len(regions))}
 }
 
+// Clone is a copy that changes by itself.
+func (s *Set) Clone() *Set { return &Set{regions: s.regions, folded: slices.Clone(s.folded)} }
+
 // find is the number of the region that begins on a line, or -1.
 func (s *Set) find(line int) int {
 	i := sort.Search(len(s.regions), func(i int) bool { return s.regions[i].Line >= line })

@@ -109,7 +109,8 @@ func names(f *facts.File, from, to int) Spans {
 			spans = append(spans, Span{int(start), int(end), role})
 		}
 	}
-	for i := range f.Defs {
+	first := sort.Search(len(f.Defs), func(i int) bool { return int(f.Defs[i].At.Start) >= from })
+	for i := first; i < len(f.Defs) && int(f.Defs[i].At.Start) <= to; i++ {
 		d := &f.Defs[i]
 		switch {
 		case d.Kind == facts.TypeParameter:
@@ -118,7 +119,11 @@ func names(f *facts.File, from, to int) Spans {
 			add(d.At.Start, d.At.End, Defined)
 		}
 	}
-	for _, u := range f.Uses {
+	first = sort.Search(len(f.Uses), func(i int) bool { return int(f.Uses[i].At.Start) >= from })
+	for _, u := range f.Uses[first:] {
+		if int(u.At.Start) > to {
+			break
+		}
 		switch u.Role {
 		case facts.TypeUse:
 			add(u.At.Start, u.At.End, Type)

@@ -57,8 +57,8 @@ type Model struct {
 	beside      bool // the outline is shown beside the code
 	column      int  // the width of what stands beside the code; 0 for the usual
 	closed      []resume.View
-	folded      map[string][]fold.Mark // what was folded, by file
-	keeps       int                    // numbers the states that are kept
+	folded      map[string]folded // what was folded, by file
+	keeps       int               // numbers the states that are kept
 	keeper      keeper
 	prefix      string // the first key of two
 	scout       *scout.Model
@@ -100,7 +100,7 @@ type Model struct {
 type standing struct {
 	file  *workspace.File
 	view  trail.View
-	folds []fold.Mark
+	folds *fold.Set
 	solo  place.Range
 }
 
@@ -108,7 +108,7 @@ type standing struct {
 // it begins with what describes the project. paletteName is "" to choose a
 // palette that suits the terminal.
 func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
-	m := &Model{ws: ws, keys: keymap.Default(), start: start, folded: map[string][]fold.Mark{}}
+	m := &Model{ws: ws, keys: keymap.Default(), start: start, folded: map[string]folded{}}
 	m.addSide()
 	m.tree = panes.One(m.side.number)
 	if err := m.colors.fix(paletteName); err != nil {

@@ -65,8 +65,7 @@ func (m *Model) fold(a keymap.Action, key string) tea.Cmd {
 		m.foldAll(set, a, key)
 	}
 	m.code.Refold()
-	m.keepFolds()
-	return tea.Batch(m.moved(), m.keepState())
+	return m.moved()
 }
 
 // foldAll folds by what the regions are, over all of the file.

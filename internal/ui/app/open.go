@@ -89,7 +89,7 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if msg.rest {
 		if msg.err == nil {
 			m.code.Replace(msg.file)
-			m.code.Fold(m.folded[msg.path])
+			m.code.Fold(m.folded[msg.path].found())
 			return tea.Batch(m.caretMoved(), m.repaint())
 		}
 		m.say("the rest of %s: %s", shortName(msg.path), reason(msg.err))
@@ -106,7 +106,7 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	m.code.Show(msg.file, v)
 	m.code.Point(msg.name)
 	if other {
-		m.code.Fold(m.folded[msg.path])
+		m.code.Fold(m.folded[msg.path].found())
 	}
 	if !msg.preview {
 		m.begun = true

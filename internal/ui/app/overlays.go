@@ -5,7 +5,6 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
@@ -28,17 +27,17 @@ func (m *Model) remember() {
 
 // standing is what is on the screen.
 func (m *Model) standing() *standing {
-	return &standing{file: m.code.File(), view: m.code.State(), folds: m.code.Marks(), solo: m.code.Solo()}
+	s := &standing{file: m.code.File(), view: m.code.State(), solo: m.code.Solo()}
+	if s.file != nil {
+		s.folds = m.code.Folds().Clone()
+	}
+	return s
 }
 
 // putBack shows what was on the screen as it was.
 func (m *Model) putBack(b *standing) tea.Cmd {
 	m.code.Show(b.file, b.view)
-	if set := m.code.Folds(); set != nil && (set.Any() || len(b.folds) > 0) {
-		set.FoldIf(fold.None)
-		m.code.Fold(b.folds)
-		m.code.Refold()
-	}
+	m.code.SetFolds(b.folds)
 	m.code.Alone(b.solo)
 	m.code.Show(b.file, b.view)
 	return tea.Batch(m.caretMoved(), m.repaint())

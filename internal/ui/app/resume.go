@@ -8,6 +8,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/panes"
@@ -49,8 +50,12 @@ func (m *Model) keepState() tea.Cmd {
 	m.keepFolds()
 	m.keeps++
 	number := m.keeps
-	state := resume.State{Text: m.scout.Text(), Folds: maps.Clone(m.folded), Screen: m.screen()}
+	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, maps.Clone(m.folded)
 	return func() tea.Msg {
+		state.Folds = map[string][]fold.Mark{}
+		for p, f := range folds {
+			state.Folds[p] = f.found()
+		}
 		if err := keeper.keep(ws, number, state); err != nil {
 			return noteMsg(err.Error())
 		}
@@ -122,8 +127,8 @@ type resumedMsg struct {
 // is nothing to show.
 func (m *Model) resume() tea.Cmd {
 	state := m.ws.State()
-	if state.Folds != nil {
-		m.folded = maps.Clone(state.Folds)
+	for p, marks := range state.Folds {
+		m.folded[p] = folded{marks: marks}
 	}
 	s := state.Screen
 	if s == nil {
@@ -216,7 +221,7 @@ func (m *Model) resumed(msg resumedMsg) tea.Cmd {
 			continue
 		}
 		s.code.Show(f, s.view(f.Path).state)
-		s.code.Fold(m.folded[f.Path])
+		s.code.Fold(m.folded[f.Path].found())
 		s.touch(s.code.State())
 		s.crumbs = workspace.Crumbs(f, s.code.Offset())
 	}

@@ -111,7 +111,7 @@ func (m *Model) fileRenamed(msg renamedMsg) tea.Cmd {
 	if msg.side.code.File() != msg.before {
 		return nil
 	}
-	state, marks := msg.side.code.State(), msg.side.code.Marks()
+	state, marks := msg.side.code.State(), msg.side.code.Folds().Marks(msg.before.Text)
 	state.Place.Path = msg.file.Path
 	msg.side.code.Show(msg.file, state)
 	msg.side.code.Fold(marks)

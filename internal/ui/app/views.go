@@ -6,8 +6,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/panes"
@@ -217,7 +219,7 @@ func (m *Model) split(stacked bool) tea.Cmd {
 	m.side = m.addSide()
 	m.tree.Split(from.number, stacked, m.side.number)
 	m.code.Show(from.code.File(), from.code.State())
-	m.code.Fold(from.code.Marks())
+	m.code.SetFolds(from.code.Folds())
 	m.side.touch(m.code.State())
 	m.full = false
 	return tea.Batch(m.focused(), m.rearranged())
@@ -275,7 +277,7 @@ func (m *Model) sendOver() tea.Cmd {
 	from := m.side
 	to.leave(to.code.State())
 	to.code.Show(file, state)
-	to.code.Fold(m.folded[state.Place.Path])
+	to.code.SetFolds(m.code.Folds())
 	to.touch(to.code.State())
 	if v := from.present(); v != nil && len(from.views) > 1 {
 		from.drop(v)
@@ -324,16 +326,32 @@ func (m *Model) toggleBeside() tea.Cmd {
 	return m.rearranged()
 }
 
+// folded is what was folded in a file: a set of it as it was then, or the marks
+// from an earlier time.
+type folded struct {
+	set   *fold.Set
+	doc   *text.Document
+	marks []fold.Mark
+}
+
+// found are the marks by which the folds are found again.
+func (f folded) found() []fold.Mark {
+	if f.set != nil {
+		return f.set.Marks(f.doc)
+	}
+	return f.marks
+}
+
 // keepFolds keeps what is folded in the file that is shown.
 func (m *Model) keepFolds() {
-	p := m.code.Path()
-	if m.before != nil || m.code.File() == nil || !m.code.File().Text.Whole() {
+	f := m.code.File()
+	if m.before != nil || f == nil || !f.Text.Whole() {
 		return
 	}
-	if marks := m.code.Marks(); len(marks) > 0 {
-		m.folded[p] = marks
+	if set := m.code.Folds(); set.Any() {
+		m.folded[f.Path] = folded{set: set.Clone(), doc: f.Text}
 	} else {
-		delete(m.folded, p)
+		delete(m.folded, f.Path)
 	}
 }
 
@@ -344,10 +362,10 @@ func (m *Model) renamed(from, to string) {
 			v.state.Place.Path = place.Renamed(v.state.Place.Path, from, to)
 		}
 	}
-	for p, marks := range m.folded {
+	for p, f := range m.folded {
 		if q := place.Renamed(p, from, to); q != p {
 			delete(m.folded, p)
-			m.folded[q] = marks
+			m.folded[q] = f
 		}
 	}
 	for i := range m.closed {

@@ -52,14 +52,14 @@ func (m *Model) File() *workspace.File { return m.file }
 // file that is shown already keeps what is folded.
 func (m *Model) Show(f *workspace.File, v trail.View) {
 	if m.file != f {
-		marks := m.Marks()
-		again := m.file != nil && m.path == f.Path
+		var marks []fold.Mark
+		if m.file != nil && m.path == f.Path {
+			marks = m.folds.Marks(m.file.Text)
+		}
 		m.spans, m.rulers, m.found = nil, nil, nil
 		m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}
 		m.take(f)
-		if again {
-			m.folds.Restore(marks, f.Text)
-		}
+		m.folds.Restore(marks, f.Text)
 	}
 	m.path, m.note, m.beyond = f.Path, "", 0
 	m.mark = place.Range{}

@@ -50,12 +50,11 @@ func (m *Model) Refold() {
 	m.settle()
 }
 
-// Marks tell what is folded, to be folded again another time.
-func (m *Model) Marks() []fold.Mark {
-	if m.file == nil {
-		return nil
-	}
-	return m.folds.Marks(m.file.Text)
+// SetFolds folds what a set says that was taken from this file as it is.
+func (m *Model) SetFolds(s *fold.Set) {
+	m.folds = *s.Clone()
+	m.look()
+	m.settle()
 }
 
 // Fold folds what the marks say, but nothing that would hide the caret.
