@@ -33,7 +33,7 @@ func TestAFirstWalk(t *testing.T) {
 	term.press("F").see("ways on from roster.go 62", "definition of nearest", "file: callout.go")
 	term.press("Down").see("puts the teams that are closest").press("Enter").see("[nearest 50]", "└─ callout.go 1")
 
-	term.press("q").see("press q once more").press("q").ended(0)
+	term.press("q").see("roster.go is closed; Q brings it back", "dispatch ▸ callout.go").press("q").see("README.md").press("q").see("press q once more").press("q").ended(0)
 }
 
 func TestEscPutsEverythingBack(t *testing.T) {
@@ -84,8 +84,8 @@ func TestResizing(t *testing.T) {
 
 func TestKeysPage(t *testing.T) {
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("?").see("Ctrl+Q", "back to the stop one came from", "choose a way at a fork").press("Escape").see("The software of the Tarnwell")
-	term.press("?").see("Ctrl+Q").press("Space").see("find  a file").press("Escape").seeNot("find  a file")
+	term.see("[README.md 1]").press("?").see("back to the stop one came from", "choose a way at a fork").press("PPage", "NPage", "NPage").see("Ctrl+Q", "leave the program").press("Escape").see("The software of the Tarnwell")
+	term.press("?").see("breadcrumbs").press("Space").see("find  a file").press("Escape").seeNot("find  a file")
 	term.press("x").see("x does nothing here; ? shows the keys").press("C-q").ended(0)
 }
 
@@ -200,7 +200,7 @@ func TestWhatWasChosenAndSetIsRememberedTheNextTime(t *testing.T) {
 	term.see("roam").press("Space").write("station").see("▌  file      beta_station.txt").press("Down").see("▌  file      alpha_station.txt")
 	term.press("Enter").see("[alpha_station.txt 1]")
 	term.press("Space").write("bell").see("text  3").press("M-w").see("whole words: on", "text  2").press("Escape").seeNot("whole words")
-	term.press("q").see("press q once more").press("q").ended(0)
+	term.press("C-q").ended(0)
 
 	term = start(t, 100, 30, dir)
 	term.see("roam").press("Space").write("station").see("▌  file      alpha_station.txt").press("Escape").seeNot("find  station")

@@ -83,21 +83,19 @@ func (w *Workspace) empty(folder string) bool {
 // them differ from the last commit. It stops counting at most, an honest "at
 // least" from there on.
 func (w *Workspace) Below(ctx context.Context, folder string, most int) (files, changed int) {
-	_ = filepath.WalkDir(w.Absolute(folder), func(_ string, d fs.DirEntry, err error) error {
-		if err == nil && !d.IsDir() {
-			files++ // what cannot be read is not counted
+	differing, _ := w.Differing(ctx)
+	_ = filepath.WalkDir(w.Absolute(folder), func(p string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() { // what cannot be read is not counted
+			files++
+			if differing[w.Relative(p)] {
+				changed++
+			}
 		}
 		if files >= most || ctx.Err() != nil {
 			return fs.SkipAll
 		}
 		return nil
 	})
-	differing, _ := w.Differing(ctx)
-	for p := range differing {
-		if strings.HasPrefix(p, folder+"/") {
-			changed++
-		}
-	}
 	return files, changed
 }
 

@@ -79,6 +79,7 @@ func (m *Model) command(k tea.KeyPressMsg) (tea.Cmd, Event) {
 	if text := k.Text; text != "" && !strings.ContainsFunc(text, unicode.IsControl) && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
 		return m.jump(m.typed + text), Selected
 	}
+	m.typed = ""
 	if !ok {
 		return nil, Nothing
 	}
