@@ -30,11 +30,11 @@ func TestReadingOneFile(t *testing.T) {
 	term.press("Space").write("roster.go:62").see("roster.go 62").press("Enter").see("line 62", "r.nearest(c.Valley, r.free(c))").press("Z", "o").seeNot("folded")
 
 	// One function alone, its neighbour, a search in it.
-	term.press("S").see("solo", "alone on the screen").seeNot("RestTime").press("/").write("r.").see("of 5 places in what is alone here").press("Escape")
+	term.press("S").see("solo", "alone on the screen").seeNot("RestTime").press("/").write("r.").see("of 5 places in what is alone here").press("Escape").seeNot("look for")
 	term.press("[").see("puts the teams that are closest", "solo").seeNot("mu.Lock").press("S").see("mu.Lock").seeNot("solo")
 
 	// A selection grows by what it means; documentation is read.
-	term.press("+", "+").press("Z", "p").press("Z", "o").press("Escape")
+	term.press("+", "+").see("lines selected; - goes back to less").press("-").see("line 50")
 	term.press("Space").write("roster.assign").see("Roster.Assign").press("Enter").see("line 59").press("y").see("Roster.Assign   method   dispatch/roster.go 59", "marks that team as", "Enter go to its definition").press("Escape").seeNot("Enter go to its definition")
 }
 

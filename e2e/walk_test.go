@@ -236,5 +236,5 @@ func TestTheInsideOfAFile(t *testing.T) {
 	term.press("/").see("look for").write("bus_read").see("1 of 2 places").press("Down").see("2 of 2 places").press("Enter").see("n and p go on")
 	term.press("n").see("from the beginning again").press("Escape").seeNot("from the beginning again")
 	term.press("]").see("line 14 column 9").press("]").see("probe.c ▸ read_scaled").press(")").see("line 24 column 1").press("(").see("line 16 column 1")
-	term.press("&").see("[probe.h 1]").press("&").see("[probe.c 1]").press("b").see("[probe.h 1]")
+	term.press("&").see("[probe.h 1]").press("&").see("probe.c ▸ read_scaled").press("b").see("[probe.h 1]")
 }

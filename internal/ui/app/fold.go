@@ -95,7 +95,7 @@ func (m *Model) foldAll(set *fold.Set, a keymap.Action, key string) {
 	case n > 0:
 		m.say("%s folded%s; z opens one, Z o all", sheet.Count(n, "part is", "parts are"), what)
 	case a == keymap.FoldAll || a == keymap.FoldNone:
-		m.say("nothing is folded")
+		m.say("everything is open")
 	default:
 		m.say("there is nothing of the kind in this file")
 	}

@@ -40,7 +40,7 @@ func TestFoldsHideAndShow(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9").press("z").see("func label(t Team) string {  ≡ 2 lines folded", "line 8").gone("return t.Name")
 	p.press("z").see("return t.Name").press("Z").see(" Z … ", "bodies", "Esc none").press("b").see("1 part is folded; only signatures are left").gone("return t.Name")
-	p.press("down").see("line 8").press("Z", "o").see("nothing is folded", "return t.Name").press("Z", "a").see("≡ 2 lines folded").press("space", "=roster.go:9", "enter").see("return t.Name", "line 9")
+	p.press("down").see("line 8").press("Z", "o").see("everything is open", "return t.Name").press("Z", "a").see("≡ 2 lines folded").press("space", "=roster.go:9", "enter").see("return t.Name", "line 9")
 	p.press("Z", "9").see("there is nothing of the kind").press("Z", "esc", "j").see("line 10")
 	p.press("space", "=store.go", "enter").see("[store.go 1]").press("Z", "x").see("Z x does nothing here")
 }
