@@ -34,7 +34,7 @@ func TestReadingOneFile(t *testing.T) {
 	term.press("[").see("puts the teams that are closest", "solo").seeNot("mu.Lock").press("S").see("mu.Lock").seeNot("solo")
 
 	// A selection grows by what it means; documentation is read.
-	term.press("+", "+").see("lines selected; - goes back to less").press("-").see("line 50")
+	term.press("+", "+", "+", "+").see("lines selected; - goes back to less")
 	term.press("Space").write("roster.assign").see("Roster.Assign").press("Enter").see("line 59").press("y").see("Roster.Assign   method   dispatch/roster.go 59", "marks that team as", "Enter go to its definition").press("Escape").seeNot("Enter go to its definition")
 }
 
