@@ -91,10 +91,7 @@ func ofSymbols(doc *text.Document, f *facts.File) (regions []Region) {
 		if !ok || d.At.Len() == 0 {
 			continue
 		}
-		line, _ := doc.Position(int(max(d.Head.End, d.At.End)))
-		if d.Head.Len() > 0 { // the line with the bracket that opens the body
-			line, _ = doc.Position(int(max(headEnd(doc.Bytes(), d), d.At.End)))
-		}
+		line, _ := doc.Position(int(max(headEnd(doc.Bytes(), d), d.At.End)))
 		last, _ := doc.Position(max(int(extents[i].End)-1, 0))
 		for last > line && len(bytes.TrimSpace(doc.Line(last))) == 0 {
 			last--
@@ -106,15 +103,9 @@ func ofSymbols(doc *text.Document, f *facts.File) (regions []Region) {
 	return regions
 }
 
-// headEnd is the end of a definition's head, or of the bracket that follows it
-// on the next line and opens its body.
+// headEnd is the end of a definition's head, without blanks and line ends.
 func headEnd(src []byte, d *facts.Def) uint32 {
-	rest := src[min(int(d.Head.End), len(src)):min(int(d.Full.End), len(src))]
-	body := bytes.TrimLeft(rest, " \t\r\n")
-	if len(body) > 0 && body[0] == '{' {
-		return d.Head.End + uint32(len(rest)-len(body))
-	}
-	return d.Head.End
+	return d.Head.Start + uint32(len(bytes.TrimRight(d.Head.In(src), " \t\r\n")))
 }
 
 func kindOf(d *facts.Def) (Kind, bool) {

@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
@@ -44,10 +45,7 @@ type inFileMsg struct {
 }
 
 func newInFile() inFile {
-	in := textinput.New()
-	in.Prompt = ""
-	in.SetVirtualCursor(false)
-	in.Focus()
+	in := entry.New()
 	return inFile{input: in}
 }
 

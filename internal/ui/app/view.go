@@ -365,7 +365,7 @@ func (m *Model) position() string {
 	if m.code.Solo().Len() > 0 {
 		words = append(words, "solo")
 	}
-	if n := m.openFiles(); n > 1 {
+	if n := m.openFiles(); n > 1 && m.width >= 100 {
 		words = append(words, strconv.Itoa(n)+" files open")
 	}
 	return strings.Join(append(words, "roam"), "   ")

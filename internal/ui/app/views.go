@@ -107,10 +107,14 @@ func (m *Model) closeView() tea.Cmd {
 		return nil
 	}
 	m.keepFolds()
-	if v != nil {
-		m.keepClosed(m.code.State())
-		m.side.drop(v)
+	if v == nil { // it could not be opened, so there is nothing to close
+		if next := m.side.latest(); next != nil {
+			return m.turnTo(next)
+		}
+		return m.closeSide()
 	}
+	m.keepClosed(m.code.State())
+	m.side.drop(v)
 	if next := m.side.latest(); next != nil {
 		m.say("%s is closed; Q brings it back", shortName(v.state.Place.Path))
 		return m.turnTo(next)

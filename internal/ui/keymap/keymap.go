@@ -308,7 +308,9 @@ func (b Binding) Labels(n int) string {
 		if i >= n {
 			break
 		}
-		if i > 0 {
+		if i > 0 && strings.Contains(k, " ") {
+			s += ", "
+		} else if i > 0 {
 			s += " "
 		}
 		s += Label(k)

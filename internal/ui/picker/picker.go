@@ -9,6 +9,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
@@ -54,10 +55,7 @@ type Model struct {
 
 // New makes a picker.
 func New() Model {
-	in := textinput.New()
-	in.Prompt = ""
-	in.SetVirtualCursor(false)
-	in.Focus()
+	in := entry.New()
 	return Model{input: in}
 }
 
@@ -188,7 +186,8 @@ func (m *Model) Rows(prompt, hint string, width int, p *palette.Palette) []strin
 		}
 		rows = append(rows, ink.NewRow(width).To(ink.Width(prompt), quiet).Put(words, quiet).String(quiet))
 	}
-	return append(rows, m.list.Rows(width, max(m.height-len(rows), 0), p)...)
+	rows = append(rows, m.list.Rows(width, max(m.height-len(rows), 0), p)...)
+	return rows[:min(len(rows), max(m.height, 1))]
 }
 
 // Cursor is the column of the caret in the line.

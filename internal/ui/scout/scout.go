@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 )
@@ -107,10 +108,7 @@ type lane struct {
 
 // New makes a scout.
 func New(finder Finder, commands []keymap.Binding) *Model {
-	in := textinput.New()
-	in.Prompt = ""
-	in.SetVirtualCursor(false) // the terminal's own is used, which need not be drawn to blink
-	in.Focus()
+	in := entry.New()
 	return &Model{finder: finder, commands: commands, input: in}
 }
 

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/sheet"
 )
 
@@ -96,10 +97,7 @@ const (
 
 // New makes a tree.
 func New(files Files) *Model {
-	in := textinput.New()
-	in.Prompt = ""
-	in.SetVirtualCursor(false)
-	in.Focus()
+	in := entry.New()
 	return &Model{
 		files: files, open: map[string]bool{root: true}, inside: map[string][]workspace.Entry{},
 		failed: map[string]string{}, asking: asking{input: in},
