@@ -269,3 +269,21 @@ func TestHostileText(t *testing.T) {
 	_, all := regions(t, "a.txt", deep.String())
 	assert.Len(t, all, 2999)
 }
+
+// Regions lie inside each other or apart, also where a template, a list of
+// parameters or a long comment reaches into what follows.
+func TestRegionsAreNested(t *testing.T) {
+	for file, body := range map[string]string{
+		"a.cpp": "template<\n  typename A,\n  typename B> class Hut\n{\n  int n;\n};\n",
+		"a.c":   "int\nring(bell)\n  int bell; {\n  return 1;\n}\n/* one\n * ---- two ---- */\nint b(void)\n{\n  return 2;\n}\n",
+		"a.mk":  "all:\n\techo\n# ---- more ----\n\techo\nnext:\n\techo\n",
+	} {
+		_, all := regions(t, file, body)
+		assert.NotEmpty(t, all, file)
+		for i, a := range all {
+			for _, b := range all[i+1:] {
+				assert.True(t, b.Line > a.Last || b.Last <= a.Last, "%s: %v and %v", file, a, b)
+			}
+		}
+	}
+}

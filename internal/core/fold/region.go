@@ -63,8 +63,29 @@ func Regions(file string, doc *text.Document, f *facts.File, runs lexical.Runs) 
 		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Kind, b.Kind), cmp.Compare(b.Last, a.Last))
 	})
 	all = slices.CompactFunc(all, func(a, b Region) bool { return a.Line == b.Line })
+	all = nested(all)
 	deepen(all)
 	return all
+}
+
+// nested cuts off what reaches from one region into another: of two that overlap
+// the one that is better known stays whole.
+func nested(all []Region) []Region {
+	var around []int // regions that are not ended, by number
+	for i := range all {
+		for len(around) > 0 && all[around[len(around)-1]].Last < all[i].Line {
+			around = around[:len(around)-1]
+		}
+		for n := len(around) - 1; n >= 0 && all[around[n]].Last < all[i].Last; n-- {
+			if outer := &all[around[n]]; outer.Kind > all[i].Kind {
+				outer.Last = all[i].Line - 1
+			} else {
+				all[i].Last = outer.Last
+			}
+		}
+		around = append(around, i)
+	}
+	return slices.DeleteFunc(all, func(r Region) bool { return r.Last <= r.Line })
 }
 
 // deepen counts what is around each region.

@@ -43,6 +43,9 @@ func (s *Set) Folded(line int) (Region, bool) {
 // Begins says whether a region begins on the line.
 func (s *Set) Begins(line int) bool { return s.find(line) >= 0 }
 
+// Foldable says whether there is anything to fold.
+func (s *Set) Foldable() bool { return len(s.regions) > 0 }
+
 // Any says whether anything is folded.
 func (s *Set) Any() bool { return slices.Contains(s.folded, true) }
 

@@ -94,6 +94,8 @@ func (m *Model) foldAll(set *fold.Set, a keymap.Action, key string) {
 	switch {
 	case n > 0:
 		m.say("%s folded%s; z opens one, Z o all", sheet.Count(n, "part is", "parts are"), what)
+	case a == keymap.FoldAll && !set.Foldable():
+		m.say("there is nothing in this file that could be folded")
 	case a == keymap.FoldAll || a == keymap.FoldNone:
 		m.say("everything is open")
 	default:
