@@ -72,6 +72,25 @@ func Parse(words, language string) []Block {
 	return r.blocks
 }
 
+// Summary is the prose with which the words of a documentation comment begin, as
+// plain text with a blank line between paragraphs; more says that something else
+// follows.
+func Summary(words, language string) (prose string, more bool) {
+	var paragraphs []string
+	for _, b := range Parse(words, language) {
+		if b.Kind != Paragraph {
+			more = true
+			break
+		}
+		text := ""
+		for _, r := range b.Runs {
+			text += r.Text
+		}
+		paragraphs = append(paragraphs, text)
+	}
+	return strings.Join(paragraphs, "\n\n"), more
+}
+
 type reader struct {
 	source   []byte
 	language string

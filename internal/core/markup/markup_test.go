@@ -55,6 +55,18 @@ func TestParse(t *testing.T) {
 	}
 }
 
+func TestSummary(t *testing.T) {
+	for words, want := range map[string]string{
+		"One {@code x}\ntwo.\n\nThree.": "One x two.\n\nThree.", "One.\n<ul><li>a</li></ul>\nTwo.": "One. +", "": "", "- a": " +",
+	} {
+		prose, more := markup.Summary(words, "Java")
+		if more {
+			prose += " +"
+		}
+		assert.Equal(t, want, prose, words)
+	}
+}
+
 func FuzzParse(f *testing.F) {
 	f.Add("a\n\n- b\n```\nc")
 	f.Add("Args:\n  x: y\n<pre>")

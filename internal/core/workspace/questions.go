@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/markup"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 )
@@ -98,6 +99,9 @@ type Description struct {
 	// Signature is the beginning of the definition, its lines as they are
 	// written; Doc the comment on it, without the signs of a comment.
 	Signature, Doc string
+	// Summary is the prose with which Doc begins, More says that it goes on.
+	Summary string
+	More    bool
 }
 
 // mostSignature bounds a signature, in bytes: some definitions are tables.
@@ -125,6 +129,7 @@ func (w *Workspace) Describe(ctx context.Context, path string, offset int) Descr
 			head.End = min(head.End, head.Start+mostSignature)
 			d.Signature = dedent(string(head.In(f.Text.Bytes())))
 			d.Doc = Prose(string(def.Doc.In(f.Text.Bytes())))
+			d.Summary, d.More = markup.Summary(d.Doc, f.Facts.Language)
 			break
 		}
 	}

@@ -98,9 +98,13 @@ func (m *Model) write(c *column) {
 		c.lines(m.call.Parameter, palette.On(p.Here, p.Ground).Strong(), 3)
 		return
 	}
-	if d.Doc != "" {
+	more := d.More
+	if d.Summary != "" {
 		c.put("", quiet)
-		c.paragraphs(d.Doc, quiet, 12)
+		more = c.paragraphs(d.Summary, quiet, 12) || more
+	}
+	if more {
+		c.way("y", "read on", "", text)
 	}
 	c.put("", quiet)
 	m.ways(c)
@@ -260,8 +264,8 @@ func (c *column) wrap(s string, st ink.Style) {
 }
 
 // paragraphs puts prose, in which lines of a paragraph run on, at most the
-// given number of lines.
-func (c *column) paragraphs(s string, st ink.Style, most int) {
+// given number of lines; it says whether something was left out.
+func (c *column) paragraphs(s string, st ink.Style, most int) (cut bool) {
 	for i, para := range strings.Split(s, "\n\n") {
 		if i > 0 {
 			c.put("", st)
@@ -271,9 +275,10 @@ func (c *column) paragraphs(s string, st ink.Style, most int) {
 		for n, l := range lines {
 			if most--; most < 0 || most == 0 && (n < len(lines)-1) {
 				c.put("…", st)
-				return
+				return true
 			}
 			c.put(l, st)
 		}
 	}
+	return false
 }

@@ -22,7 +22,7 @@ func drawn(m *Model, width int) string {
 
 func about(certainty resolve.Certainty, spots int) workspace.Description {
 	a := resolve.Answer{Path: "dispatch/roster.go", Name: "Assign", Container: "Roster", Kind: facts.Method, Certainty: certainty}
-	d := workspace.Description{Best: workspace.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Doc: "Gives it to the nearest.\n\nOr fails."}
+	d := workspace.Description{Best: workspace.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Summary: "Gives it to the nearest.\n\nOr fails."}
 	d.Name = "Assign"
 	return d
 }

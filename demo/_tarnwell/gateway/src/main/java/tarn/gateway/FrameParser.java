@@ -12,7 +12,25 @@ public class FrameParser {
         return parse(bytes, 0);
     }
 
-    /** Reads the frame that begins at an offset. */
+    /**
+     * Reads the frame that begins at an offset. A frame has {@link Frame#SIZE} bytes:
+     * <ul>
+     * <li>the byte {@code 0x7E}, the kind and the number of the hut</li>
+     * <li>temperature and wind, in tenths, and the depth of the snow</li>
+     * <li>a checksum over all of these</li>
+     * </ul>
+     * Several frames in a row are read by going on behind each:
+     * <pre>{@code
+     * for (int at = 0; at < bytes.length; at += Frame.SIZE) {
+     *     board.show(parser.parse(bytes, at));
+     * }
+     * }</pre>
+     *
+     * @param bytes what came over the radio, which may begin with noise
+     * @param offset where the frame begins, counted from 0
+     * @return what the hut has measured
+     * @throws FrameException if it is cut off, or the checksum does not fit
+     */
     public Frame parse(byte[] bytes, int offset) throws FrameException {
         if (bytes.length - offset < Frame.SIZE) {
             throw refuse("frame too short");
