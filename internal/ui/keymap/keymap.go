@@ -195,7 +195,7 @@ func Default() Map {
 		{NextView, []string{">"}, "the next open file", Sides, false, false},
 		{PreviousView, []string{"<"}, "the open file before", Sides, false, false},
 		{Views, []string{"V V", "V l"}, "list the open files", Sides, false, false},
-		{Close, []string{"q"}, "close this file; the last one: leave", Sides, false, true},
+		{Close, []string{"q"}, "close this file; the last one: leave", Sides, false, false},
 		{Reopen, []string{"Q"}, "open again what was closed last", Sides, false, false},
 		{CloseOthers, []string{"V o"}, "close the other files of this view", Sides, false, false},
 		{CloseAll, []string{"V a"}, "close all files", Sides, false, false},
