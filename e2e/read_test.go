@@ -44,7 +44,9 @@ func TestSeveralViews(t *testing.T) {
 	term.see("[README.md 1]").press("Space").write("roster.go").see("roster.go").press("Enter").see("dispatch ▸ roster.go", "2 files open")
 	term.press("|").until("the file twice", func(s string) bool { return strings.Count(s, "── roster.go") == 2 })
 	term.press("Space").write("snowpack.py").see("snowpack.py").press("Enter").see("── snowpack.py", "class SnowPack", "type Roster struct")
-	term.press("\\").see("dispatch ▸ roster.go").press("_").until("three views", func(s string) bool { return strings.Count(s, "── ") > 3 && strings.Count(s, "package dispatch") == 2 })
+	term.press("\\").see("dispatch ▸ roster.go").press("_").until("three views", func(s string) bool {
+		return strings.Count(s, "── ") > 3 && strings.Count(s, "package dispatch") == 2
+	})
 	term.press("V").see("close others").press("Right").see("risk ▸ snowpack.py").press("!").seeNot("package dispatch").press("!").see("package dispatch")
 	term.press("q").see("snowpack.py is closed").press("Q").see("risk ▸ snowpack.py").press("V", "V").see("open files  3", "README.md").press("Escape").seeNot("open files  3")
 	term.press("H").seeNot("trail  ").seeNot("♜").press("H").see("trail  ", "♜")
