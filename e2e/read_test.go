@@ -50,7 +50,7 @@ func TestSeveralViews(t *testing.T) {
 	term.press("V").see("close others").press("Right").see("risk ▸ snowpack.py").press("!").seeNot("package dispatch").press("!").see("package dispatch")
 	term.press("q").see("snowpack.py is closed").press("Q").see("risk ▸ snowpack.py").press("V", "V").see("open files  3", "README.md").press("Escape").seeNot("open files  3")
 	term.press("H").seeNot("trail  ").seeNot("♜").press("H").see("trail  ", "♜")
-	term.resize(80, 24).see("♜ tarnwell").press("V", "a").see("files closed").press("Q", "Q").see("2 files open").press("C-q").ended(0)
+	term.resize(80, 24).see("♜ tarnwell").press("V", "a").see("files closed").press("Q", "Q", "V", "V").see("open files  2").press("Escape").seeNot("open files  2").press("C-q").ended(0)
 }
 
 // Files and folders are made, moved and deleted, and places handed on.

@@ -63,7 +63,7 @@ func randomKeys() (keys []tea.KeyPressMsg) {
 func TestRandomKeys(t *testing.T) {
 	keys := randomKeys()
 	presses, _ := strconv.Atoi(os.Getenv("ROOKTRAIL_RANDOM_KEYS")) // for longer tries by hand
-	presses = max(presses, 1500)
+	presses = max(presses, 400)
 	for seed := int64(1); seed <= 2; seed++ {
 		random := rand.New(rand.NewSource(seed))
 		p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
