@@ -3,8 +3,11 @@ package app
 import (
 	"context"
 	"errors"
+	"io"
 	"os"
+	"os/exec"
 	"strconv"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -84,8 +87,29 @@ func (m *Model) edit(path string, line int) tea.Cmd {
 		return nil
 	}
 	cmd.Dir = m.ws.Root()
-	return tea.ExecProcess(cmd, func(err error) tea.Msg { return editedMsg{err} })
+	return tea.Exec(&unhurried{cmd}, func(err error) tea.Msg { return editedMsg{err} })
 }
+
+// unhurried is a command that takes at least a moment. One that ends at once, such
+// as an editor that cannot be found, may be over before the drawing of the screen
+// has stopped for it, and the screen would stay dark.
+type unhurried struct{ *exec.Cmd }
+
+// moment is long enough for that.
+const moment = 150 * time.Millisecond
+
+// Run implements tea.ExecCommand.
+func (c *unhurried) Run() error {
+	over := time.After(moment)
+	err := c.Cmd.Run()
+	<-over
+	return err
+}
+
+// SetStdin, SetStdout and SetStderr implement tea.ExecCommand.
+func (c *unhurried) SetStdin(r io.Reader)  { c.Stdin = r }
+func (c *unhurried) SetStdout(w io.Writer) { c.Stdout = w }
+func (c *unhurried) SetStderr(w io.Writer) { c.Stderr = w }
 
 // edited goes on where one was, with the files as they are now.
 func (m *Model) edited(msg editedMsg) tea.Cmd {
