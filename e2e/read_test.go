@@ -13,6 +13,7 @@ import (
 
 // Where one is, and what is beside and inside that.
 func TestReadingOneFile(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("roster.assign").see("Roster.Assign").press("Enter").see("── [Assign roster.go 59]")
 	before := term.rows()
@@ -40,6 +41,7 @@ func TestReadingOneFile(t *testing.T) {
 
 // Several files, side by side and one above the other, and nothing but code.
 func TestSeveralViews(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("roster.go").see("roster.go").press("Enter").see("dispatch ▸ roster.go", "2 files open")
 	term.press("|").until("the file twice", func(s string) bool { return strings.Count(s, "── roster.go") == 2 })
@@ -93,6 +95,7 @@ func TestFolders(t *testing.T) {
 
 // A program that is killed begins again where it was.
 func TestWhatIsOpenComesBack(t *testing.T) {
+	t.Parallel()
 	root := t.TempDir()
 	for name, body := range map[string]string{"a.py": "class A:\n    def one(self):\n        return 1\n\n    def two(self):\n        return 2\n", "b.py": "def b():\n    pass\n"} {
 		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(body), 0o600))

@@ -11,6 +11,7 @@ import (
 )
 
 func TestAFirstWalk(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("tarnwell", "README.md", "Space finds", "[README.md 1]")
 
@@ -37,6 +38,7 @@ func TestAFirstWalk(t *testing.T) {
 }
 
 func TestEscPutsEverythingBack(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Down", "Down", "Down").see("line 4 column 1", "you are inside")
 	before := term.rows()
@@ -45,6 +47,7 @@ func TestEscPutsEverythingBack(t *testing.T) {
 }
 
 func TestTheScoutGoesBackAndForthBetweenTwoFiles(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("team.go").see("dispatch ▸ team.go").press("Enter").see("dispatch ▸ team.go")
 	term.press("Space").see("recent files", "README.md").press("Enter").see("[README.md 1]")
@@ -55,6 +58,7 @@ func TestTheScoutGoesBackAndForthBetweenTwoFiles(t *testing.T) {
 }
 
 func TestTypingAheadLosesNothing(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]")
 	term.tmux("send-keys", "-t", "s", "Space", "r", "o", "Space", "a", "s", "Enter", "Down", "Down", "Down", "d", "b", "Space", "d", "e", "s", "k", ".", "g", "o", "Enter", "Down")
@@ -62,6 +66,7 @@ func TestTypingAheadLosesNothing(t *testing.T) {
 }
 
 func TestOtherLanguages(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("riskmodel.slab").see("RiskModel.slab").press("Enter").see("def slab", "method")
 	term.press("Down", "Down", "C-Right", "C-Right").see("│ weakest_layer", "line 57 column 21").press("d").see("risk ▸ snowpack.py ▸ SnowPack ▸ weakest_layer", "[weakest_layer snowpack.py 45]")
@@ -70,6 +75,7 @@ func TestOtherLanguages(t *testing.T) {
 }
 
 func TestResizing(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("ro.as").see("Roster.Assign").press("Enter").see("defined here", "│")
 	term.resize(80, 24).see("Assign  method", "roster.go")
@@ -83,6 +89,7 @@ func TestResizing(t *testing.T) {
 }
 
 func TestKeysPage(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("?").see("back to the stop one came from", "choose a way at a fork").press("PPage", "NPage", "NPage").see("Ctrl+Q", "leave the program").press("Escape").see("The software of the Tarnwell")
 	term.press("?").see("breadcrumbs").press("Space").see("find  a file").press("Escape").seeNot("find  a file")
@@ -90,6 +97,7 @@ func TestKeysPage(t *testing.T) {
 }
 
 func TestNamesThatNothingDecides(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write := func(name, text string) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o600))
@@ -103,6 +111,7 @@ func TestNamesThatNothingDecides(t *testing.T) {
 }
 
 func TestBadInput(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	path := func(name string) string { return filepath.Join(dir, name) }
 	write := func(name, text string) string {
@@ -136,6 +145,7 @@ func TestBadInput(t *testing.T) {
 	})
 }
 
+// Not beside other tests, since it looks at all demos there are.
 func TestTheDemoIsRemovedAtTheEnd(t *testing.T) {
 	folders := func() []string {
 		found, err := filepath.Glob(filepath.Join(os.TempDir(), "rooktrail-demo-*"))
@@ -155,6 +165,7 @@ func TestTheDemoIsRemovedAtTheEnd(t *testing.T) {
 	require.Eventually(t, func() bool { return len(folders()) == len(before) }, patience, patience/1000, "a terminal that is closed ends it too")
 }
 
+// Not beside other tests, since it looks at all demos there are.
 func TestKeepingTheDemo(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "kept")
 	start(t, 100, 30, "demo", "--keep", dir).see("[README.md 1]").press("C-q").ended(0)
@@ -171,6 +182,7 @@ func TestWithoutColours(t *testing.T) {
 }
 
 func TestSearchingTheText(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+R regular expression", "no team is free")
 	term.press("Escape").seeNot("find  no team")
@@ -195,6 +207,7 @@ func smallProject(t *testing.T) string {
 }
 
 func TestWhatWasChosenAndSetIsRememberedTheNextTime(t *testing.T) {
+	t.Parallel()
 	dir := smallProject(t)
 	term := start(t, 100, 30, dir)
 	term.see("roam").press("Space").write("station").see("▌  file      beta_station.txt").press("Down").see("▌  file      alpha_station.txt")
@@ -208,6 +221,7 @@ func TestWhatWasChosenAndSetIsRememberedTheNextTime(t *testing.T) {
 }
 
 func TestLanesFiltersAndASlip(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("kind:method in:store sav").see("Memory.Save", "Store.Save").press("Tab").see("all lanes").press("Tab").see("only this lane")
 	for range len("kind:method in:store sav") {
@@ -218,6 +232,7 @@ func TestLanesFiltersAndASlip(t *testing.T) {
 }
 
 func TestAFileThatChangesOnDisk(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	write := func(text string) { require.NoError(t, os.WriteFile(filepath.Join(dir, "hut.py"), []byte(text), 0o600)) }
 	write("def ring():\n    pass\n")
@@ -228,6 +243,7 @@ func TestAFileThatChangesOnDisk(t *testing.T) {
 }
 
 func TestTheInsideOfAFile(t *testing.T) {
+	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("o").see("section   tarnwell", "Run it").press("Escape").seeNot("letters of a name")
 	term.press("Space").write("probe.c").see("▌  file").press("Enter").see("[probe.c 1]")
