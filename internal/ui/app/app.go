@@ -180,8 +180,7 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	switch msg := msg.(type) {
 	case tea.WindowSizeMsg:
 		m.width, m.height = msg.Width, msg.Height
-		m.arrange()
-		return m.repaint()
+		return m.rearranged()
 	case tea.ColorProfileMsg:
 		m.colors.profile(msg.Profile)
 	case tea.BackgroundColorMsg:

@@ -79,7 +79,7 @@ func (m *Model) opened(msg openedMsg) tea.Cmd {
 		return nil
 	}
 	cmd := m.showOpened(msg)
-	if msg.preview || msg.rest {
+	if msg.preview || msg.rest || m.opens > msg.number { // or on to another file
 		return cmd
 	}
 	return m.arrived(cmd)
@@ -222,6 +222,13 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 // on, so that one file that is gone does not block the way.
 func (m *Model) cannotOpen(msg openedMsg) tea.Cmd {
 	words := shortName(msg.path) + " cannot be opened: " + reason(msg.err)
+	if v := m.side.view(msg.path); v != nil && msg.turn {
+		m.side.drop(v)
+		if next := m.side.latest(); next != nil && m.side.present() == nil {
+			m.say("%s", words)
+			return m.turnTo(next)
+		}
+	}
 	if msg.along == nil && (m.trail.Here() != nil || msg.preview) {
 		m.say("%s", words)
 		if msg.from != nil && msg.from.file != nil {

@@ -89,6 +89,14 @@ func TestViewsStayOpen(t *testing.T) {
 	p.press("j", "Q").see("2 files open").press("V", "a").see("2 files closed", "Space finds a file").press("Q", "Q").see("2 files open")
 }
 
+func TestViewsOfFilesThatAreGone(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
+	p.see("line 6").press("space", "=store.go", "enter").see("[store.go 1]").press("space", "=a.py", "enter").see("class A", "3 files open")
+	require.NoError(t, os.Remove(p.ws.Absolute("store/store.go")))
+	p.press("q").see("store.go cannot be opened: it is not there any more", "dispatch ▸ roster.go", "func assign").press("q").see("press q once more")
+	p.press("Q").see("a.py", "2 files open")
+}
+
 func TestTwoViewsSideBySide(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9").press("|").until(func(v string) bool { return strings.Count(v, "func label(t Team)") == 2 }, "the file twice")

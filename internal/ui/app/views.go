@@ -101,7 +101,7 @@ func (m *Model) turnTo(v *view) tea.Cmd {
 // side goes if that was its last. The last one of all is not closed but left.
 func (m *Model) closeView() tea.Cmd {
 	v := m.side.present()
-	if len(m.sides) == 1 && (v == nil || len(m.side.views) == 1) {
+	if n := len(m.side.views); len(m.sides) == 1 && (n == 0 || n == 1 && v != nil) {
 		m.leaving = true
 		m.say("this is the last open file; press q once more to leave Rook Trail")
 		return nil
@@ -119,6 +119,7 @@ func (m *Model) closeView() tea.Cmd {
 		m.say("%s is closed; Q brings it back", shortName(v.state.Place.Path))
 		return m.turnTo(next)
 	}
+	m.say("%s is closed, and with it this view; Q brings the file back", shortName(v.state.Place.Path))
 	return m.closeSide()
 }
 
