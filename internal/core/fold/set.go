@@ -99,8 +99,10 @@ func (s *Set) FoldIf(want func(Region) bool) (n int) {
 	return n
 }
 
-// All wants every region folded, None none.
-func All(Region) bool  { return true }
+// All wants every region folded.
+func All(Region) bool { return true }
+
+// None wants none folded.
 func None(Region) bool { return false }
 
 // Bodies wants the bodies of functions folded, so that their signatures are

@@ -78,7 +78,7 @@ type Sibling struct {
 // nil where only folders are asked for. It reads the disk.
 func (w *Workspace) Siblings(f *File, steps []Step, number int) (all []Sibling, here int) {
 	if number >= len(steps) {
-		return w.inside(f, steps[len(steps)-1]), -1
+		return w.contents(f, steps[len(steps)-1]), -1
 	}
 	step := steps[number]
 	here = -1
@@ -95,9 +95,9 @@ func (w *Workspace) Siblings(f *File, steps []Step, number int) (all []Sibling, 
 	return all, here
 }
 
-// inside lists what is inside a step: of a folder its files, of a file its
+// contents lists what is inside a step: of a folder its files, of a file its
 // symbols, of a symbol its members.
-func (w *Workspace) inside(f *File, step Step) []Sibling {
+func (w *Workspace) contents(f *File, step Step) []Sibling {
 	switch {
 	case step.Folder:
 		return w.Folder(step.Path)

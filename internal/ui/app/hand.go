@@ -61,16 +61,24 @@ func (m *Model) copyText() tea.Cmd {
 	return m.copy(string(f.Text.Line(line))+"\n", "line "+strconv.Itoa(line))
 }
 
+// mostForTerminal is how many bytes are sent to the clipboard of the terminal:
+// most terminals take no more, and the line to them may be slow.
+const mostForTerminal = 100_000
+
 // copy puts a text into the clipboard of the terminal, which works from afar,
 // too, and into that of the system where there is one. what names the text.
 func (m *Model) copy(text, what string) tea.Cmd {
 	what = ink.CutFront(what, max(m.width-40, 20))
-	return tea.Batch(tea.SetClipboard(text), func() tea.Msg {
+	terminal, where := tea.SetClipboard(text), " is handed to the terminal's clipboard"
+	if len(text) > mostForTerminal {
+		terminal, where = nil, " is too much for the terminal's clipboard"
+	}
+	return tea.Batch(terminal, func() tea.Msg {
 		switch err := outside.Copy(context.Background(), text); {
 		case errors.Is(err, outside.ErrNoClipboard):
-			return noteMsg(what + " is handed to the terminal's clipboard")
+			return noteMsg(what + where)
 		case err != nil:
-			return noteMsg(what + " is handed to the terminal's clipboard; " + err.Error())
+			return noteMsg(what + where + "; " + err.Error())
 		}
 		return noteMsg(what + " is copied")
 	})
