@@ -35,18 +35,8 @@ func (g *Ground) around(from, to int) (open, shut int, ok bool) {
 	if open, shut, ok = g.pair(from, to); ok {
 		return open, shut, true
 	}
-	src, depth := g.Doc.Bytes(), 0
-	for open = from - 1; open >= max(0, from-farthest); open-- {
-		if !bracket(src[open]) || g.skipped(open, from) {
-			continue
-		}
-		if closing(src[open]) {
-			depth++
-		} else if depth--; depth < 0 {
-			return open, len(src), true
-		}
-	}
-	return 0, 0, false
+	open, ok = g.opening(from)
+	return open, len(g.Doc.Bytes()), ok
 }
 
 // called is the name in front of a bracket, with type arguments between them

@@ -174,21 +174,10 @@ func (g *Ground) brackets(sel place.Range, take func(start, end int)) {
 
 // pair finds the innermost brackets around the bytes from from to to.
 func (g *Ground) pair(from, to int) (open, shut int, ok bool) {
-	src, depth := g.Doc.Bytes(), 0
-	for open = from - 1; open >= max(0, from-farthest); open-- {
-		if !bracket(src[open]) || g.skipped(open, from) {
-			continue
-		}
-		if closing(src[open]) {
-			depth++
-		} else if depth--; depth < 0 {
-			break
-		}
-	}
-	if depth >= 0 {
+	if open, ok = g.opening(from); !ok {
 		return 0, 0, false
 	}
-	depth = 0
+	src, depth := g.Doc.Bytes(), 0
 	for shut = to; shut < min(len(src), to+farthest); shut++ {
 		if !bracket(src[shut]) || g.skipped(shut, from) {
 			continue
@@ -200,6 +189,22 @@ func (g *Ground) pair(from, to int) (open, shut int, ok bool) {
 		}
 	}
 	return 0, 0, false
+}
+
+// opening finds the bracket before an offset that is not closed there.
+func (g *Ground) opening(from int) (open int, ok bool) {
+	src, depth := g.Doc.Bytes(), 0
+	for open = from - 1; open >= max(0, from-farthest); open-- {
+		if !bracket(src[open]) || g.skipped(open, from) {
+			continue
+		}
+		if closing(src[open]) {
+			depth++
+		} else if depth--; depth < 0 {
+			return open, true
+		}
+	}
+	return 0, false
 }
 
 func bracket(b byte) bool { return b == '(' || b == '[' || b == '{' || closing(b) }
