@@ -16,7 +16,7 @@ func TestReadingOneFile(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("roster.assign").see("Roster.Assign").press("Enter").see("── [Assign roster.go 59]")
-	before := term.rows()
+	before := term.still()
 
 	// The breadcrumbs open, and Esc leaves everything as it was.
 	term.press(".").see("beside Assign", "▌  method    Assign").write("rel").see("▌  method    Release", "func (r *Roster) Release").press("Escape")

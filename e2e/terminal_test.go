@@ -7,6 +7,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -141,6 +142,23 @@ func (term *terminal) see(texts ...string) *terminal {
 		}
 		return true
 	})
+}
+
+var progress = regexp.MustCompile(`reading \d+ %`)
+
+// still waits until the project is read and nothing more is added to the screen,
+// and returns its rows.
+func (term *terminal) still() []string {
+	term.t.Helper()
+	last, same := "", 0
+	term.until("the screen come to rest", func(s string) bool {
+		if same++; s != last || progress.MatchString(s) {
+			same = 0
+		}
+		last = s
+		return same >= 10
+	})
+	return term.rows()
 }
 
 // seeNot waits until a text is gone.

@@ -41,7 +41,7 @@ func TestEscPutsEverythingBack(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Down", "Down", "Down").see("line 4 column 1", "you are inside")
-	before := term.rows()
+	before := term.still()
 	term.press("Space").write("handlers").see("handleOpen").press("Escape").seeNot("find").see("line 4 column 1")
 	term.until("the screen as it was", func(string) bool { return assert.ObjectsAreEqual(before, term.rows()) })
 }

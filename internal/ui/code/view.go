@@ -38,6 +38,9 @@ func (m *Model) Rows(p *palette.Palette) []string {
 	return rows
 }
 
+// roomForWords is from how many columns on a folded line says so in full.
+const roomForWords = 50
+
 // foldedMark stands in the margin of a line under which others are folded away.
 const foldedMark = "≡"
 
@@ -63,7 +66,10 @@ func (m *Model) row(line int, p *palette.Palette) string {
 	r.To(m.gutter(), number)
 	note := ""
 	if isFolded {
-		note = "  " + foldedMark + " " + sheet.Count(folded.Hides(), "line", "lines") + " folded"
+		note = "  " + foldedMark + " " + sheet.Count(folded.Hides(), "line", "lines")
+		if r.Left() >= roomForWords {
+			note += " folded"
+		}
 	}
 	m.text(r, line, min(ink.Width(note), r.Left()/2), p, ground)
 	r.Put(note, palette.On(p.Way, ground))
