@@ -13,6 +13,8 @@ import (
 	"sync"
 	"syscall"
 	"time"
+
+	"rooktrail/internal/core/project"
 )
 
 // Filing is at work in one project. It may be used by several goroutines.
@@ -67,7 +69,7 @@ func free(full string) error {
 	case errors.Is(err, fs.ErrNotExist) || errors.Is(err, syscall.ENOTDIR): // what is in the way is told later
 		return nil
 	default:
-		return withoutPaths(err)
+		return project.WithoutPath(err)
 	}
 }
 
@@ -97,7 +99,7 @@ func (f *Filing) Create(path string) (rel string, err error) {
 	}
 	if err != nil {
 		f.unmake(made)
-		return "", fmt.Errorf("creating %s: %w", rel, withoutPaths(err))
+		return "", fmt.Errorf("creating %s: %w", rel, project.WithoutPath(err))
 	}
 	f.done = append(f.done, step{did: "created " + rel, to: rel, made: made})
 	return rel, nil
@@ -131,7 +133,7 @@ func (f *Filing) Rename(from, to string) (rel string, err error) {
 	}
 	if err := os.Rename(old, full); err != nil {
 		f.unmake(made)
-		return failed(withoutPaths(err))
+		return failed(project.WithoutPath(err))
 	}
 	f.done = append(f.done, step{did: "renamed " + from + " to " + rel, from: from, to: rel, made: made})
 	return rel, nil
@@ -191,7 +193,7 @@ func (f *Filing) Undo() (did string, moved Moved, err error) {
 		moved = Moved{From: s.to, To: s.from}
 	}
 	if err != nil {
-		return s.did, Moved{}, fmt.Errorf("undoing that one %s: %w", s.did, withoutPaths(err))
+		return s.did, Moved{}, fmt.Errorf("undoing that one %s: %w", s.did, project.WithoutPath(err))
 	}
 	f.unmake(s.made)
 	f.done = f.done[:n]
@@ -215,7 +217,7 @@ func (f *Filing) folders(dir string) (made []string, err error) {
 	for i := len(missing) - 1; i >= 0; i-- {
 		if err := os.Mkdir(missing[i], 0o755); err != nil {
 			f.unmake(made)
-			return nil, withoutPaths(err)
+			return nil, project.WithoutPath(err)
 		}
 		made = append(made, missing[i])
 	}

@@ -11,6 +11,8 @@ import (
 	"strconv"
 	"syscall"
 	"time"
+
+	"rooktrail/internal/core/project"
 )
 
 // Trash is where deleted things go: a folder laid out as the trash specification
@@ -93,7 +95,7 @@ func move(from, to string) error {
 		return nil
 	}
 	if !errors.Is(err, syscall.EXDEV) {
-		return fmt.Errorf("moving %s: %w", from, withoutPaths(err))
+		return fmt.Errorf("moving %s: %w", from, project.WithoutPath(err))
 	}
 	if err := copyAll(from, to); err != nil {
 		_ = os.RemoveAll(to) // half a copy is of no use; the original is still there
@@ -103,19 +105,6 @@ func move(from, to string) error {
 		return fmt.Errorf("removing %s, which is copied to %s: %w", from, to, err)
 	}
 	return nil
-}
-
-// withoutPaths leaves the paths out of an error that names them.
-func withoutPaths(err error) error {
-	var link *os.LinkError
-	if errors.As(err, &link) {
-		return link.Err
-	}
-	var path *fs.PathError
-	if errors.As(err, &path) {
-		return path.Err
-	}
-	return err
 }
 
 // copyAll copies files, folders and links with their modes and times.

@@ -66,8 +66,12 @@ func CheckFolder(dir string) (string, error) {
 	return abs, nil
 }
 
-// WithoutPath leaves the path out of an error that will be told with it.
+// WithoutPath leaves the paths out of an error that will be told with them.
 func WithoutPath(err error) error {
+	var link *os.LinkError
+	if errors.As(err, &link) {
+		return link.Err
+	}
 	var p *os.PathError
 	if errors.As(err, &p) {
 		return p.Err

@@ -1,6 +1,9 @@
 package selection
 
-import "rooktrail/internal/core/place"
+import (
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+)
 
 // notCalled are the words before a round bracket that call nothing.
 var notCalled = map[string]bool{
@@ -61,7 +64,7 @@ func (g *Ground) called(open int) (name place.Range, ok bool) {
 		}
 	}
 	start := end
-	for start > 0 && (inWord(rune(src[start-1])) || src[start-1] >= 0x80 || src[start-1] == '$') {
+	for start > 0 && (text.InWord(rune(src[start-1])) || src[start-1] >= 0x80 || src[start-1] == '$') {
 		start--
 	}
 	word := string(src[start:end])

@@ -4,6 +4,7 @@ import (
 	"bytes"
 
 	"rooktrail/internal/core/fold"
+	"rooktrail/internal/core/text"
 )
 
 // OtherEnd finds the other end of what begins or ends at an offset: of a tag in
@@ -58,9 +59,9 @@ func (g *Ground) partner(i int) (at int, ok bool) {
 func (g *Ground) otherWord(offset int) (at int, ok bool) {
 	doc := g.Doc
 	line, col := doc.Position(offset)
-	text := doc.Line(line)
-	first := indent(text)
-	if col-1 < first || len(bytes.TrimSpace(text)) == 0 || bytes.ContainsFunc(text[first:min(col-1, len(text))], func(r rune) bool { return !inWord(r) }) {
+	here := doc.Line(line)
+	first := indent(here)
+	if col-1 < first || len(bytes.TrimSpace(here)) == 0 || bytes.ContainsFunc(here[first:min(col-1, len(here))], func(r rune) bool { return !text.InWord(r) }) {
 		return 0, false // not in the first word of the line
 	}
 	for i := len(g.Regions) - 1; i >= 0; i-- {
@@ -99,7 +100,7 @@ func (g *Ground) tagAt(start int) (t tag, ok bool) {
 		i++
 	}
 	from := i
-	for i < len(src) && (inWord(rune(src[i])) || src[i] == '-' || src[i] == '.' || src[i] == ':') {
+	for i < len(src) && (text.InWord(rune(src[i])) || src[i] == '-' || src[i] == '.' || src[i] == ':') {
 		i++
 	}
 	end := bytes.IndexByte(src[i:min(len(src), i+longestTag)], '>')

@@ -11,7 +11,6 @@ package selection
 
 import (
 	"bytes"
-	"unicode"
 	"unicode/utf8"
 
 	"rooktrail/internal/core/facts"
@@ -115,28 +114,26 @@ const farthest = 256 << 10
 // word takes the word around the selection.
 func (g *Ground) word(sel place.Range, take func(start, end int)) {
 	src := g.Doc.Bytes()
-	if bytes.ContainsFunc(sel.In(src), func(r rune) bool { return !inWord(r) }) {
+	if bytes.ContainsFunc(sel.In(src), func(r rune) bool { return !text.InWord(r) }) {
 		return // the selection is more than a word
 	}
 	start, end := int(sel.Start), int(sel.End)
 	for limit := max(0, start-farthest); start > limit; {
 		r, size := utf8.DecodeLastRune(src[:start])
-		if !inWord(r) {
+		if !text.InWord(r) {
 			break
 		}
 		start -= size
 	}
 	for limit := min(len(src), end+farthest); end < limit; {
 		r, size := utf8.DecodeRune(src[end:])
-		if !inWord(r) {
+		if !text.InWord(r) {
 			break
 		}
 		end += size
 	}
 	take(start, end)
 }
-
-func inWord(r rune) bool { return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r) }
 
 // runs takes the string or the comment around the selection, first without its
 // signs, then with them.
@@ -246,7 +243,7 @@ func (g *Ground) chain(open int) int {
 	src := g.Doc.Bytes()
 	for open > 0 {
 		r, size := utf8.DecodeLastRune(src[:open])
-		if !inWord(r) && r != '.' {
+		if !text.InWord(r) && r != '.' {
 			break
 		}
 		open -= size

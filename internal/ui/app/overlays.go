@@ -39,7 +39,7 @@ func (m *Model) putBack(b *standing) tea.Cmd {
 	m.code.Show(b.file, b.view)
 	m.code.SetFolds(b.folds)
 	m.code.Alone(b.solo)
-	m.code.Show(b.file, b.view)
+	m.code.Show(b.file, b.view) // as folds and solo may have moved what is shown
 	return tea.Batch(m.caretMoved(), m.repaint())
 }
 

@@ -3,7 +3,6 @@
 package code
 
 import (
-	"unicode"
 	"unicode/utf8"
 
 	"rooktrail/internal/core/fold"
@@ -355,7 +354,7 @@ func inWord(line []byte, i int) bool {
 		}
 	}
 	r, _ := utf8.DecodeRune(line[i:])
-	return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r)
+	return text.InWord(r)
 }
 
 // LineStart goes to the first character of the line that is no blank, and from
