@@ -94,7 +94,10 @@ func TestBatch(t *testing.T) {
 	assert.Equal(t, 0, status)
 	lines := strings.Split(strings.TrimSpace(out), "\n")
 	require.Len(t, lines, 4)
-	var r reply
+	var r struct {
+		Query   string
+		Results []result
+	}
 	require.NoError(t, json.Unmarshal([]byte(lines[1]), &r))
 	assert.Equal(t, "a.go:5:9: var n = Ring()", r.Query)
 	assert.Equal(t, 3, r.Results[0].Line)

@@ -227,6 +227,10 @@ func (b *Builder) Embed(f *File, offset uint32) {
 		for i := range d.Supers {
 			d.Supers[i] = expr(d.Supers[i])
 		}
+		d.Params = slices.Clone(d.Params)
+		for i := range d.Params {
+			d.Params[i] = expr(d.Params[i])
+		}
 		b.file.Defs = append(b.file.Defs, d)
 	}
 	for _, u := range f.Uses {

@@ -95,6 +95,9 @@ type Def struct {
 	// number if it is Variadic.
 	Parameters int
 	Variadic   bool
+	// Params are the declared types of the parameters, in order; NoExpr where
+	// none is declared. It may be empty though there are parameters.
+	Params []ExprID
 	// Static is a member that belongs to the type rather than to its values.
 	Static bool
 }

@@ -65,8 +65,10 @@ func familyOf(file string) string {
 	switch ext := strings.ToLower(path.Ext(file)); ext {
 	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts":
 		return "script"
-	case ".pyi":
+	case ".pyi", ".pyw":
 		return ".py"
+	case ".c", ".h", ".cc", ".cpp", ".cxx", ".hh", ".hpp", ".hxx", ".inl":
+		return "c"
 	default:
 		return ext
 	}

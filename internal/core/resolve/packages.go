@@ -117,24 +117,43 @@ func (q *question) bodies(refs []ref) []ref {
 		return refs
 	}
 	r := refs[0]
-	d := r.def()
-	if !d.Kind.IsCallable() || q.hasBody(r) {
+	if !r.def().Kind.IsCallable() || q.hasBody(r) {
 		return refs
 	}
+	if twins := q.twins(r, true); len(twins) > 0 {
+		return twins[:1]
+	}
+	return refs
+}
+
+// declarations are the prototypes of functions that are written out, which an
+// answer names behind them.
+func (q *question) declarations(refs []ref) []ref {
+	if len(refs) != 1 || !isCFamily(refs[0].src) || !refs[0].def().Kind.IsCallable() || !q.hasBody(refs[0]) {
+		return nil
+	}
+	return q.twins(refs[0], false)
+}
+
+// twins are the functions written out, or else the prototypes, that stand for
+// the same function of C or C++ as r, which is the other of the two: one of
+// the files must include the other.
+func (q *question) twins(r ref, written bool) (twins []ref) {
+	d := r.def()
 	for _, sym := range q.code.Named(d.Name) {
 		src := q.source(sym.Path)
 		if src == nil || !isCFamily(src) || sym.Container != d.Container {
 			continue
 		}
 		id := src.DefAt(sym.Offset)
-		if id == facts.NoDef || !q.hasBody(src.ref(id)) || d.Parameters != src.Defs[id].Parameters {
+		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || d.Parameters != src.Defs[id].Parameters || !src.Defs[id].Kind.IsCallable() {
 			continue
 		}
-		if src == r.src || q.includes(src, r.src.path) {
-			return []ref{src.ref(id)}
+		if src == r.src && id != r.id || src != r.src && (q.includes(src, r.src.path) || q.includes(r.src, src.path)) {
+			twins = append(twins, src.ref(id))
 		}
 	}
-	return refs
+	return twins
 }
 
 func isCFamily(src *source) bool { return src.Language == "C" || src.Language == "C++" }

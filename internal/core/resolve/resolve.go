@@ -9,6 +9,8 @@
 package resolve
 
 import (
+	"sync"
+
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
@@ -20,6 +22,9 @@ type Code interface {
 	Facts(path string) (*facts.File, []byte)
 	// Named returns the symbols of the project that have exactly this name.
 	Named(name string) []index.Symbol
+	// Mentioning returns the files that may define or use the name: none is
+	// missing, and now and then one is too many.
+	Mentioning(name string) []string
 	// Has says whether the project has a file of this path.
 	Has(path string) bool
 	// Modules returns the Go modules of the project.
@@ -70,16 +75,27 @@ type Result struct {
 }
 
 // Resolver answers questions about a code base. It keeps what it worked out
-// about each file only as long as one question takes, so that it is always
-// right about the present text. It may be used by several goroutines.
-type Resolver struct{ code Code }
+// about names only as long as one question takes, so that it is always right
+// about the present text. It may be used by several goroutines.
+type Resolver struct {
+	code    Code
+	sources sources
+}
 
 // New makes a resolver for a code base.
 func New(code Code) *Resolver { return &Resolver{code: code} }
 
+// ask begins the work on a question.
+func (r *Resolver) ask() *question {
+	return &question{code: r.code, kept: &r.sources, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
+}
+
 // Definition finds what the name at a byte offset of a file means.
 func (r *Resolver) Definition(path string, offset int) Result {
-	q := &question{code: r.code, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
+	return r.ask().definition(path, offset)
+}
+
+func (q *question) definition(path string, offset int) Result {
 	src := q.source(path)
 	if src == nil {
 		return Result{}
@@ -135,7 +151,19 @@ func (q *question) definedRatherAt(src *source, offset int, use facts.Use) bool 
 
 // resolveUse finds what a use means, or what might be meant.
 func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
-	var found found
+	found := q.meant(src, use)
+	if use.Role == facts.Call {
+		found.refs = append(found.refs, q.constructors(found.refs, use)...)
+	}
+	found.refs = append(found.refs, q.declarations(found.refs)...)
+	res.take(found, Inferred)
+	if len(res.Answers) == 0 && res.Outside == "" {
+		q.byName(src, use, res)
+	}
+}
+
+// meant finds what a use means by the rules of the language.
+func (q *question) meant(src *source, use facts.Use) (found found) {
 	if use.Base != facts.NoExpr {
 		found = q.memberOf(src, use.Base, use.Name, 0)
 		if found.empty() && use.Role == facts.Write && src.Exprs[use.Base].Kind == facts.Value {
@@ -146,10 +174,7 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 	}
 	found.refs = q.bodies(fitting(preferred(found.refs, use.Role == facts.Call), use.Arguments))
-	res.take(found, Inferred)
-	if len(res.Answers) == 0 && res.Outside == "" {
-		q.byName(src, use, res)
-	}
+	return found
 }
 
 // take turns what was found into answers.
@@ -171,6 +196,7 @@ func (res *Result) take(f found, c Certainty) {
 // question is the work on one question: the files it has looked at so far.
 type question struct {
 	code    Code
+	kept    *sources
 	sources map[string]*source
 	types   map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means   map[exprKey]found // the same for what they name
@@ -208,6 +234,12 @@ func (q *question) source(path string) *source {
 		q.sources[path] = nil
 		return nil
 	}
+	s := q.kept.of(path, f, text)
+	q.sources[path] = s
+	return s
+}
+
+func newSource(path string, f *facts.File, text []byte) *source {
 	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs))}
 	for i := range f.Defs {
 		if f.Defs[i].Kind == facts.Section {
@@ -216,7 +248,32 @@ func (q *question) source(path string) *source {
 		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
 		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
 	}
-	q.sources[path] = s
+	return s
+}
+
+// mostSources is how many files are kept ready for look-ups.
+const mostSources = 1024
+
+// sources keeps files that were asked about lately ready for look-ups. The
+// zero value is empty.
+type sources struct {
+	mu     sync.Mutex
+	byPath map[string]*source
+}
+
+// of returns a file ready for look-ups; what was kept of it counts only for the
+// very same facts.
+func (k *sources) of(path string, f *facts.File, text []byte) *source {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if s := k.byPath[path]; s != nil && s.File == f {
+		return s
+	}
+	if k.byPath == nil || len(k.byPath) >= mostSources {
+		k.byPath = map[string]*source{}
+	}
+	s := newSource(path, f, text)
+	k.byPath[path] = s
 	return s
 }
 

@@ -90,3 +90,45 @@ func (g *Ground) commas(from, to int) (n int) {
 	}
 	return n
 }
+
+// Arguments finds what is between the commas in the round brackets behind a
+// name, of which end is the end; type arguments may stand between. ok is false
+// where nothing is called.
+func (g *Ground) Arguments(end int) (all []place.Range, ok bool) {
+	src := g.Doc.Bytes()
+	open := end
+	if open < len(src) && (src[open] == '[' || src[open] == '<') {
+		if at, found := g.partner(open); found {
+			open = at + 1
+		}
+	}
+	for open < len(src) && (src[open] == ' ' || src[open] == '!') {
+		open++
+	}
+	if open >= len(src) || src[open] != '(' {
+		return nil, false
+	}
+	shut, ok := g.partner(open)
+	if !ok {
+		return nil, false
+	}
+	start, depth := open+1, 0
+	for i := open + 1; i <= shut; i++ {
+		b := src[i]
+		if !bracket(b) && b != ',' || i < shut && g.skipped(i, shut) {
+			continue
+		}
+		switch {
+		case i == shut || depth == 0 && b == ',':
+			if r := trim(src, start, i); r.Len() > 0 {
+				all = append(all, r)
+			}
+			start = i + 1
+		case closing(b):
+			depth--
+		case bracket(b):
+			depth++
+		}
+	}
+	return all, true
+}

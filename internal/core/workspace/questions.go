@@ -99,6 +99,9 @@ type Description struct {
 	// Signature is the beginning of the definition, its lines as they are
 	// written; Doc the comment on it, without the signs of a comment.
 	Signature, Doc string
+	// Modifiers are the words in front of the name that say how it may be seen
+	// and used.
+	Modifiers []string
 	// Summary is the prose with which Doc begins, More says that it goes on.
 	Summary string
 	More    bool
@@ -127,6 +130,7 @@ func (w *Workspace) Describe(ctx context.Context, path string, offset int) Descr
 		if def := &f.Facts.Defs[i]; def.At == d.Best.At && def.Name == d.Best.Name {
 			head := def.Head
 			head.End = min(head.End, head.Start+mostSignature)
+			d.Modifiers = def.Modifiers(f.Text.Bytes())
 			d.Signature = dedent(string(head.In(f.Text.Bytes())))
 			d.Doc = Prose(string(def.Doc.In(f.Text.Bytes())))
 			d.Summary, d.More = markup.Summary(d.Doc, f.Facts.Language)

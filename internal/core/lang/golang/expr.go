@@ -106,7 +106,7 @@ func (w *walker) typ(e ast.Expr) facts.ExprID {
 	case *ast.MapType:
 		return w.Expr(facts.Expr{Kind: facts.MapOf, Base: w.typ(e.Value), Args: []facts.ExprID{w.typ(e.Key)}, At: w.at(e)})
 	case *ast.FuncType:
-		return w.Expr(facts.Expr{Kind: facts.FuncOf, Base: w.results(e.Results), At: w.at(e)})
+		return w.Expr(facts.Expr{Kind: facts.FuncOf, Base: w.results(e.Results), Args: w.each(e.Params), At: w.at(e)})
 	case *ast.IndexExpr:
 		return w.generic(e.X, []ast.Expr{e.Index}, e)
 	case *ast.IndexListExpr:

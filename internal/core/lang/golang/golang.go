@@ -210,7 +210,8 @@ func (w *walker) members(list *ast.FieldList, owner facts.DefID) {
 			d := facts.Def{Name: n.Name, Kind: facts.Field, At: w.at(n), Full: w.span(f.Pos(), f.Type.End()), Doc: doc, Type: w.typ(f.Type)}
 			d.Head = d.Full
 			if fn, ok := f.Type.(*ast.FuncType); ok && owner != facts.NoDef && w.At(owner).Kind == facts.Interface {
-				d.Kind, d.Type = facts.Method, w.results(fn.Results)
+				d.Kind = facts.Method
+				w.signatureOf(&d, fn)
 			}
 			w.anonymous(f.Type, w.Def(d))
 		}
@@ -322,8 +323,9 @@ func (w *walker) initial(values []ast.Expr, i, n int) (facts.ExprID, int) {
 func (w *walker) function(d *ast.FuncDecl) {
 	def := facts.Def{
 		Name: d.Name.Name, Kind: facts.Function, At: w.at(d.Name), Full: w.span(d.Pos(), d.End()),
-		Head: w.span(d.Pos(), d.Type.End()), Doc: w.comment(d.Doc), Type: w.results(d.Type.Results),
+		Head: w.span(d.Pos(), d.Type.End()), Doc: w.comment(d.Doc),
 	}
+	w.signatureOf(&def, d.Type)
 	if d.Doc != nil {
 		def.Full.Start = w.offset(d.Type.Func)
 		def.Head.Start = def.Full.Start
@@ -413,17 +415,32 @@ func (w *walker) typeParams(list *ast.FieldList) {
 	}
 }
 
-// results is the type of what a function gives.
-func (w *walker) results(list *ast.FieldList) facts.ExprID {
-	if list == nil {
-		return facts.NoExpr
+// signatureOf notes the types of what a function takes and gives.
+func (w *walker) signatureOf(d *facts.Def, t *ast.FuncType) {
+	d.Type = w.results(t.Results)
+	d.Params = w.each(t.Params)
+	d.Parameters = 1 + len(d.Params)
+	if n := len(t.Params.List); n > 0 {
+		_, d.Variadic = t.Params.List[n-1].Type.(*ast.Ellipsis)
 	}
-	var types []facts.ExprID
+}
+
+// each is the type of each of the names in a list, or of each type in it.
+func (w *walker) each(list *ast.FieldList) (types []facts.ExprID) {
 	for _, f := range list.List {
 		for range max(1, len(f.Names)) {
 			types = append(types, w.typ(f.Type))
 		}
 	}
+	return types
+}
+
+// results is the type of what a function gives.
+func (w *walker) results(list *ast.FieldList) facts.ExprID {
+	if list == nil {
+		return facts.NoExpr
+	}
+	types := w.each(list)
 	if len(types) == 1 {
 		return types[0]
 	}

@@ -30,29 +30,32 @@ type result struct {
 
 // reply is the line that answers one position of a batch.
 type reply struct {
-	Query   string   `json:"query"`
-	Results []result `json:"results"`
-	Error   string   `json:"error,omitempty"`
+	Query   string `json:"query"`
+	Results []any  `json:"results"`
+	Error   string `json:"error,omitempty"`
 }
 
-func newDefinition() *cobra.Command {
-	var root string
-	var asJSON, batch bool
-	cmd := &cobra.Command{
-		Use:   "definition [POS]",
-		Short: "Print where the name at FILE:LINE:COL is defined",
-		Long: `Prints where the name at a position is defined, the best answer first, as
-path:line:col: text. Paths are written from the root of the project; lines and
-columns count from 1, and a column counts bytes. With --json each answer is an
-object on a line of its own, which also says how certain it is.
+// certaintyWords is what all questions say about their answers.
+const certaintyWords = `
+
+Answers are printed as path:line:col: text. Paths are written from the root of the
+project; lines and columns count from 1, and a column counts bytes. With --json
+each answer is an object on a line of its own, which also says how certain it is.
 
 With --batch positions are read from standard input, one a line; what follows
 FILE:LINE:COL: on a line is ignored. For each, one JSON object is printed.
 
-The exit status is 0 if something was found, 1 if not, 2 after an error.`,
-		Example: `  rooktrail definition dispatch/roster.go:42:18
-  rooktrail definition --json --root ~/src/tarnwell dispatch/roster.go:42:18
-  rooktrail definition --batch < positions.txt`,
+The exit status is 0 if something was found, 1 if not, 2 after an error.`
+
+// command makes the command that asks the question.
+func (q *question) command() *cobra.Command {
+	var root string
+	var asJSON, batch bool
+	cmd := &cobra.Command{
+		Use:     q.name + " [POS]",
+		Short:   q.short,
+		Long:    q.long + certaintyWords,
+		Example: q.example,
 		Args: func(cmd *cobra.Command, args []string) error {
 			switch {
 			case batch && len(args) > 0:
@@ -63,79 +66,85 @@ The exit status is 0 if something was found, 1 if not, 2 after an error.`,
 			return nil
 		},
 		RunE: func(cmd *cobra.Command, args []string) error {
-			d := definer{out: bufio.NewWriter(cmd.OutOrStdout())}
-			err := d.open(cmd.Context(), root)
+			a := asker{question: q, out: bufio.NewWriter(cmd.OutOrStdout())}
+			err := a.open(cmd.Context(), root)
 			switch {
 			case err != nil:
 			case batch:
-				err = d.batch(cmd.Context(), cmd.InOrStdin())
+				err = a.batch(cmd.Context(), cmd.InOrStdin())
 			default:
-				err = d.single(cmd.Context(), args[0], asJSON)
+				err = a.single(cmd.Context(), args[0], asJSON)
 			}
-			return errors.Join(err, d.out.Flush())
+			return errors.Join(err, a.out.Flush())
 		},
 	}
 	cmd.Flags().StringVar(&root, "root", "", "folder of the project (default: the one that holds the present folder)")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object a line")
 	cmd.Flags().BoolVar(&batch, "batch", false, "read positions from standard input and print one JSON object for each")
+	if q.flags != nil {
+		q.flags(cmd)
+	}
 	return cmd
 }
 
-// definer answers positions with their definitions.
-type definer struct {
+// asker asks a question about positions.
+type asker struct {
+	*question
 	ws  *workspace.Workspace
 	out *bufio.Writer
 }
 
-func (d *definer) open(ctx context.Context, asked string) error {
+func (a *asker) open(ctx context.Context, asked string) error {
 	root, err := findRoot(asked)
 	if err != nil {
 		return err
 	}
-	d.ws, err = openProject(ctx, root)
+	a.ws, err = openProject(ctx, root)
 	return err
 }
 
-// answer finds the definitions for a position.
-func (d *definer) answer(ctx context.Context, position string) ([]workspace.Spot, error) {
+// answer finds the answers for a position.
+func (a *asker) answer(ctx context.Context, position string) ([]printed, error) {
 	at, err := place.Parse(position)
 	if err != nil {
-		return nil, err
+		if a.file == nil || place.Split(position).Line > 0 {
+			return nil, err
+		}
+		at = place.Place{Path: position}
 	}
-	at.Path = inProject(d.ws.Root(), at.Path)
-	file, err := d.ws.Load(ctx, at.Path)
+	at.Path = inProject(a.ws.Root(), at.Path)
+	file, err := a.ws.Load(ctx, at.Path)
 	if err != nil {
 		if errors.Is(err, os.ErrNotExist) {
-			return nil, fmt.Errorf("position %q: there is no such file in %s", position, d.ws.Root())
+			return nil, fmt.Errorf("position %q: there is no such file in %s", position, a.ws.Root())
 		}
 		return nil, err
+	}
+	if at.Line == 0 {
+		return a.file(ctx, a.ws, at.Path), nil
 	}
 	if lines := file.Text.Lines(); at.Line > lines {
 		return nil, fmt.Errorf("position %q: the file has only %d lines", position, lines)
 	}
-	if file.Facts == nil {
-		return nil, nil
-	}
-	_, spots := d.ws.Definition(ctx, at.Path, file.Text.Offset(at.Line, at.Col))
-	return spots, nil
+	return a.ask(ctx, a.ws, at.Path, file.Text.Offset(at.Line, at.Col)), nil
 }
 
-func (d *definer) single(ctx context.Context, position string, asJSON bool) error {
-	spots, err := d.answer(ctx, position)
+func (a *asker) single(ctx context.Context, position string, asJSON bool) error {
+	answers, err := a.answer(ctx, position)
 	if err != nil {
 		return err
 	}
-	for _, s := range spots {
+	for _, p := range answers {
 		if asJSON {
-			err = printJSON(d.out, resultOf(s))
+			err = printJSON(a.out, p.object)
 		} else {
-			_, err = fmt.Fprintf(d.out, "%s:%d:%d: %s\n", s.Path, s.Line, s.Col, s.Text)
+			_, err = a.out.WriteString(p.line + "\n")
 		}
 		if err != nil {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}
-	if len(spots) == 0 {
+	if len(answers) == 0 {
 		return errNothing
 	}
 	return nil
@@ -157,7 +166,7 @@ const longestPosition = 1 << 20
 
 // batch answers each line of the input with one line of output. It is found
 // when any of them has an answer.
-func (d *definer) batch(ctx context.Context, in io.Reader) error {
+func (a *asker) batch(ctx context.Context, in io.Reader) error {
 	scanner := bufio.NewScanner(in)
 	scanner.Buffer(nil, longestPosition)
 	found := false
@@ -166,16 +175,16 @@ func (d *definer) batch(ctx context.Context, in io.Reader) error {
 		if line == "" {
 			continue
 		}
-		r := reply{Query: line, Results: []result{}}
-		spots, err := d.answer(ctx, positionIn(line))
+		r := reply{Query: line, Results: []any{}}
+		answers, err := a.answer(ctx, positionIn(line))
 		if err != nil {
 			r.Error = oneLine(err.Error())
 		}
-		for _, s := range spots {
-			r.Results = append(r.Results, resultOf(s))
+		for _, p := range answers {
+			r.Results = append(r.Results, p.object)
 			found = true
 		}
-		if err := printJSON(d.out, r); err != nil {
+		if err := printJSON(a.out, r); err != nil {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}

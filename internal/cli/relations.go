@@ -1,0 +1,314 @@
+package cli
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/spf13/cobra"
+
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+)
+
+// printed is one answer: the object for --json, and the place and text of its
+// line.
+type printed struct {
+	object any
+	line   string
+}
+
+// question is a command that asks about the name at a position.
+type question struct {
+	name, short, long, example string
+	// flags adds those of its own.
+	flags func(cmd *cobra.Command)
+	// file says that it answers for a whole file, too.
+	file func(ctx context.Context, ws *workspace.Workspace, path string) []printed
+	ask  func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed
+}
+
+// spots prints answers that are definitions.
+func spots(list []workspace.Spot) (all []printed) {
+	for _, s := range list {
+		all = append(all, printed{resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text)})
+	}
+	return all
+}
+
+// questions are the commands that ask about the name at a position.
+func questions() []*cobra.Command {
+	var commands []*cobra.Command
+	for _, q := range []*question{definition(), typeDefinition(), implementations(), references(), supertypes(), subtypes(), calls(), values(), tests(), describe()} {
+		commands = append(commands, q.command())
+	}
+	return commands
+}
+
+func definition() *question {
+	return &question{
+		name:  "definition",
+		short: "Print where the name at FILE:LINE:COL is defined",
+		long: `Prints where the name at a position is defined, the best answer first; where it is
+declared more than once, all of these. On a path, an import or an include it is
+that file.`,
+		example: `  rooktrail definition dispatch/roster.go:42:18
+  rooktrail definition --json --root ~/src/tarnwell dispatch/roster.go:42:18
+  rooktrail definition --batch < positions.txt`,
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			_, found := ws.Definition(ctx, path, offset)
+			return spots(found)
+		},
+	}
+}
+
+func typeDefinition() *question {
+	return &question{
+		name:    "type-definition",
+		short:   "Print where the type of the value at FILE:LINE:COL is defined",
+		long:    "Prints where the type of the value at a position is defined: of a function, the type\nof what it gives; of a list or a map, that of what it holds.",
+		example: "  rooktrail type-definition dispatch/roster.go:43:5",
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			_, found := ws.TypeDefinition(ctx, path, offset)
+			return spots(found)
+		},
+	}
+}
+
+func implementations() *question {
+	return &question{
+		name:    "implementations",
+		short:   "Print what implements the type or method at FILE:LINE:COL",
+		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method.",
+		example: "  rooktrail implementations dispatch/assign.go:12:6",
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			_, found := ws.Implementations(ctx, path, offset)
+			return spots(found)
+		},
+	}
+}
+
+// hierarchy is a question about types above or below.
+func hierarchy(name, short, long, example string, ask func(*workspace.Workspace, context.Context, string, int, resolve.Level) (resolve.Result, []workspace.Spot)) *question {
+	all := false
+	return &question{
+		name: name, short: short, long: long, example: example,
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&all, "all", false, "not only those one step away")
+		},
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			_, found := ask(ws, ctx, path, offset, resolve.Level(all))
+			return spots(found)
+		},
+	}
+}
+
+func supertypes() *question {
+	return hierarchy("supertypes", "Print what the type or method at FILE:LINE:COL is derived from",
+		"Prints the types that a type extends, embeds or implements, or the method that a\nmethod overrides or implements.",
+		"  rooktrail supertypes --all gateway/Radio.java:9:14", (*workspace.Workspace).Supertypes)
+}
+
+func subtypes() *question {
+	return hierarchy("subtypes", "Print what is derived from the type or method at FILE:LINE:COL",
+		"Prints the types, interfaces among them, that extend or implement a type, or the\nmethods that override or implement a method.",
+		"  rooktrail subtypes --all gateway/Device.java:7:23", (*workspace.Workspace).Subtypes)
+}
+
+// referenceResult is a reference as it is printed in JSON. Kind and Container
+// are those of the function or type it stands in, whose name is In.
+type referenceResult struct {
+	result
+	Access string `json:"access"`
+	In     string `json:"in"`
+}
+
+func referenceOf(r *workspace.Reference) referenceResult {
+	in := r.In.Name
+	if r.In.Container != "" {
+		in = r.In.Container + "." + in
+	}
+	return referenceResult{result{r.Path, r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), in}
+}
+
+func references() *question {
+	var scope resolve.Scope
+	var access []string
+	return &question{
+		name:  "references",
+		short: "Print where what the name at FILE:LINE:COL means is used",
+		long: `Prints the uses of what the name at a position means, those that are sure first,
+then the near ones. With --json each has its "access": read, write, readwrite,
+call, type or import, and "in", the function it stands in.`,
+		example: "  rooktrail references dispatch/roster.go:42:18\n  rooktrail references --access write dispatch/roster.go:14:2",
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&scope.Family, "family", false, "of a method, also the uses of those it overrides and of those that override it")
+			cmd.Flags().BoolVar(&scope.Unsure, "unsure", false, "also what has the name but could not be resolved")
+			cmd.Flags().StringSliceVar(&access, "access", nil, "only these: read, write, readwrite, call, type, import")
+		},
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+			_, refs := ws.References(ctx, path, offset, scope)
+			for i := range refs {
+				r := referenceOf(&refs[i])
+				if len(access) > 0 && !contains(access, r.Access) {
+					continue
+				}
+				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
+			}
+			return all
+		},
+	}
+}
+
+func contains(list []string, word string) bool {
+	for _, w := range list {
+		if w == word {
+			return true
+		}
+	}
+	return false
+}
+
+// callResult is a function that calls or is called, as it is printed in JSON.
+type callResult struct {
+	result
+	// Through is the method through which it may be called, if it is not said
+	// outright.
+	Through string   `json:"through,omitempty"`
+	Sites   []string `json:"sites"`
+}
+
+func calls() *question {
+	var incoming, outgoing bool
+	return &question{
+		name:  "calls",
+		short: "Print what calls the function at FILE:LINE:COL, or what it calls",
+		long: `With --incoming prints the functions that call the one at a position, with
+--outgoing those that it calls: each where it is defined. With --json "sites" are
+the places of the calls, and "through" is the method of an interface through
+which a call may come or go.`,
+		example: "  rooktrail calls --incoming dispatch/roster.go:42:18\n  rooktrail calls --outgoing dispatch/roster.go:42:18",
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&incoming, "incoming", false, "what calls it")
+			cmd.Flags().BoolVar(&outgoing, "outgoing", false, "what it calls")
+			cmd.MarkFlagsOneRequired("incoming", "outgoing")
+			cmd.MarkFlagsMutuallyExclusive("incoming", "outgoing")
+		},
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+			_, found := ws.Calls(ctx, path, offset, incoming)
+			for _, c := range found {
+				r := callResult{result: resultOf(c.Spot), Through: c.Through}
+				for _, s := range c.Sites {
+					r.Sites = append(r.Sites, s.String())
+				}
+				line := fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)
+				if c.Through != "" {
+					line += "  (through " + c.Through + ")"
+				}
+				all = append(all, printed{r, line})
+			}
+			return all
+		},
+	}
+}
+
+// valueResult is a place where a value comes from or goes to, as it is printed
+// in JSON.
+type valueResult struct {
+	referenceResult
+	Flow string `json:"flow"`
+	To   string `json:"to,omitempty"`
+}
+
+func values() *question {
+	return &question{
+		name:  "values",
+		short: "Print where the value at FILE:LINE:COL is set, and where it is read",
+		long: `Prints the places that give a variable, a field or a parameter its value, then
+those that take it. With --json "flow" says what happens there: initial, set,
+changed or passed (an argument for it), then read, passed on or result; "to" is
+the parameter or function it goes to.`,
+		example: "  rooktrail values dispatch/roster.go:14:2",
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+			_, found := ws.Values(ctx, path, offset)
+			for i := range found {
+				v := &found[i]
+				r := valueResult{referenceResult: referenceOf(&v.Reference), Flow: v.Flow.String()}
+				if r.To = v.To.Name; v.To.Container != "" {
+					r.To = v.To.Container + "." + r.To
+				}
+				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
+			}
+			return all
+		},
+	}
+}
+
+func tests() *question {
+	return &question{
+		name:    "tests",
+		short:   "Print the tests of what is at FILE:LINE:COL, or what a test there tests",
+		long:    "Prints the tests of a symbol: those that are named after it, then those that use it.\nAsked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
+		example: "  rooktrail tests dispatch/roster.go:42:18\n  rooktrail tests dispatch/roster.go",
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			_, found := ws.Tests(ctx, path, offset)
+			return spots(found)
+		},
+		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
+			for _, p := range ws.TestFiles(path) {
+				all = append(all, printed{fileResult{p}, p})
+			}
+			return all
+		},
+	}
+}
+
+// descriptionResult is what is to be told about a name, as it is printed in
+// JSON.
+type descriptionResult struct {
+	result
+	Modifiers     []string `json:"modifiers"`
+	Signature     string   `json:"signature"`
+	Documentation string   `json:"documentation"`
+}
+
+func describe() *question {
+	return &question{
+		name:    "describe",
+		short:   "Print the signature and documentation of what the name at FILE:LINE:COL means",
+		long:    "Prints where what the name at a position means is defined, its signature and its\ndocumentation; with --json as one object, with its kind, container and modifiers.",
+		example: "  rooktrail describe dispatch/roster.go:42:18",
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+			d := ws.Describe(ctx, path, offset)
+			if d.Spots == 0 {
+				return nil
+			}
+			r := descriptionResult{resultOf(d.Best), d.Modifiers, d.Signature, d.Doc}
+			line := fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Signature)
+			if d.Doc != "" {
+				line += "\n\n" + d.Doc
+			}
+			return []printed{{r, line}}
+		},
+	}
+}
+
+func newUnused() *cobra.Command {
+	f := &finder{}
+	return f.limited(f.command("unused [DIR]", "List the definitions that nothing in the project refers to",
+		`Prints the definitions, in a folder or in all of the project, that nothing in the
+project refers to. With --json the certainty is "inferred" if nothing outside can
+refer to it either, and "by name" for what is visible outside the project. Entry
+points, tests, and what overrides or implements something are left out.`,
+		"  rooktrail unused\n  rooktrail unused --json dispatch", cobra.MaximumNArgs(1),
+		func(ctx context.Context, args []string) error {
+			folder, err := ".", error(nil)
+			if len(args) > 0 {
+				folder = inProject(f.ws.Root(), args[0])
+			}
+			f.ws.Unused(ctx, folder, func(s workspace.Spot) bool {
+				err = f.print(resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text))
+				return err == nil && f.count < f.most()
+			})
+			return err
+		}), 0)
+}
