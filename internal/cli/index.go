@@ -40,7 +40,9 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 				ws.Remember(cmd.Context(), indexFolder())
 			}
 			stop := showProgress(cmd, ws)
-			err = ws.Read(cmd.Context())
+			if err = ws.Read(cmd.Context()); err == nil {
+				err = ws.CheckGo(cmd.Context())
+			}
 			stop()
 			if err != nil {
 				return err

@@ -61,6 +61,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 			ws.Remember(ctx, indexes)
 		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
+			go ws.KeepChecked(ctx)
 			ws.Watch(ctx)
 		}
 	}()

@@ -19,7 +19,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes, or what is kept in it would come out differently.
-const storeVersion = 2
+const storeVersion = 3
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -57,6 +57,8 @@ const schema = `
 	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB) WITHOUT ROWID;
 	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
 		lines INTEGER, defs INTEGER, uses INTEGER);
+	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, data BLOB);
+	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
 
 // OpenStore opens the store of the project at root in a folder of stores, or
@@ -251,4 +253,51 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 		}
 	}
 	return tx.Commit()
+}
+
+// keptChecks is how many results of checking a package are kept, as it was on
+// different branches.
+const keptChecks = 4
+
+// Records returns what was kept of the packages in a folder, the newest first;
+// see gocheck.Shelf.
+func (s *Store) Records(folder string) (records [][]byte, err error) {
+	rows, err := s.db.Query(`SELECT data FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
+	if err != nil {
+		return nil, fmt.Errorf("reading the index: %w", err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var data []byte
+		if err := rows.Scan(&data); err != nil {
+			return nil, fmt.Errorf("reading the index: %w", err)
+		}
+		records = append(records, data)
+	}
+	return records, rows.Err()
+}
+
+// Keep adds the result of checking a package, of which own stands for its files,
+// and forgets older ones.
+func (s *Store) Keep(folder, name string, own [16]byte, data []byte) error {
+	tx, err := s.db.Begin()
+	if err == nil {
+		_, err = tx.Exec(`DELETE FROM checked WHERE folder = ? AND name = ? AND own = ?`, folder, name, own[:])
+		if err == nil {
+			_, err = tx.Exec(`INSERT INTO checked (folder, name, own, data) VALUES (?, ?, ?, ?)`, folder, name, own[:], data)
+		}
+		if err == nil {
+			_, err = tx.Exec(`DELETE FROM checked WHERE folder = ?1 AND name = ?2 AND id NOT IN
+				(SELECT id FROM checked WHERE folder = ?1 AND name = ?2 ORDER BY id DESC LIMIT ?3)`, folder, name, keptChecks)
+		}
+		if err == nil {
+			err = tx.Commit()
+		} else {
+			err = errors.Join(err, tx.Rollback())
+		}
+	}
+	if err != nil {
+		return fmt.Errorf("writing the index: %w", err)
+	}
+	return nil
 }

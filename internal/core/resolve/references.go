@@ -299,7 +299,10 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bo
 	f := q.meant(src, use)
 	if len(f.refs) > 0 {
 		if t.same[f.refs[0].at()] {
-			return Inferred, true
+			return f.certainty(), true
+		}
+		if f.exact {
+			return 0, false
 		}
 		if t.best.ok() && t.best.def().Kind == facts.Constructor && use.Role == facts.Call {
 			if c := q.constructors(f.refs, use); len(c) > 0 {

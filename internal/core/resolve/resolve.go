@@ -12,6 +12,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
 )
@@ -29,6 +30,8 @@ type Code interface {
 	Has(path string) bool
 	// Modules returns the Go modules of the project.
 	Modules() []Module
+	// Exact answers for Go from the type checker.
+	Exact() *gocheck.Book
 }
 
 // Module is a Go module: the folder it lies in, relative to the root, and the
@@ -120,7 +123,11 @@ func (q *question) definition(path string, offset int) Result {
 		return res
 	}
 	res.Here = true
-	res.Answers = []Answer{answer(ref{src, id}, Inferred)}
+	certainty := Inferred
+	if src.Language == "Go" && q.code.Exact().Checked(path) {
+		certainty = Exact
+	}
+	res.Answers = []Answer{answer(ref{src, id}, certainty)}
 	return res
 }
 
@@ -156,7 +163,7 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 		found.refs = append(found.refs, q.constructors(found.refs, use)...)
 	}
 	found.refs = append(found.refs, q.declarations(found.refs)...)
-	res.take(found, Inferred)
+	res.take(found, found.certainty())
 	if len(res.Answers) == 0 && res.Outside == "" {
 		q.byName(src, use, res)
 	}
@@ -164,6 +171,9 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 
 // meant finds what a use means by the rules of the language.
 func (q *question) meant(src *source, use facts.Use) (found found) {
+	if f := q.checked(src, use); f.exact {
+		return f
+	}
 	if use.Base != facts.NoExpr {
 		found = q.memberOf(src, use.Base, use.Name, 0)
 		if found.empty() && use.Role == facts.Write && src.Exprs[use.Base].Kind == facts.Value {
@@ -293,6 +303,14 @@ type found struct {
 	refs    []ref
 	modules []string
 	outside string
+	exact   bool // the type checker says so
+}
+
+func (f found) certainty() Certainty {
+	if f.exact {
+		return Exact
+	}
+	return Inferred
 }
 
 func (f found) empty() bool { return len(f.refs) == 0 && len(f.modules) == 0 && f.outside == "" }

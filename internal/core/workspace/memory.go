@@ -126,13 +126,13 @@ func (w *Workspace) Kept() (path string, size int64) {
 }
 
 // recall returns the summary of a file that has not changed since it was read
-// in an earlier run.
-func (m *memory) recall(f project.File) (*index.Summary, bool) {
+// in an earlier run, and what stands for its text.
+func (m *memory) recall(f project.File) (*index.Summary, index.Content, bool) {
 	if m == nil {
-		return nil, false
+		return nil, index.Content{}, false
 	}
 	k, ok := m.known[f.Path]
-	return k.Summary, ok && k.Size == f.Size && k.Modified == f.Modified
+	return k.Summary, k.Content, ok && k.Size == f.Size && k.Modified == f.Modified
 }
 
 // recognise returns the summary of a text that was read before, in this file

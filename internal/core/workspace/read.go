@@ -59,6 +59,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
 	close(listed)
 	wg.Wait()
+	w.goChanged()
 	if ctx.Err() == nil && err == nil {
 		w.keep(ctx, w.gone())
 		w.forgetMemory()
@@ -84,7 +85,8 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		if w.languages.Of(f.Path) == nil {
 			continue
 		}
-		if sum, ok := memory.recall(f); ok {
+		if sum, content, ok := memory.recall(f); ok {
+			w.setContent(f.Path, content)
 			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
 		} else {
 			readable = append(readable, f)
@@ -174,6 +176,7 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		return false, err
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
+	w.setContent(f.Path, content)
 	memory := w.recollection()
 	sum := memory.recognise(ctx, f.Path, content)
 	known := sum != nil
@@ -191,6 +194,15 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		w.keep(ctx, nil)
 	}
 	return !known, nil
+}
+
+// setContent notes what stands for the text of a file in Go.
+func (w *Workspace) setContent(p string, content index.Content) {
+	if path.Ext(p) == ".go" {
+		w.mu.Lock()
+		w.texts[p] = content
+		w.mu.Unlock()
+	}
 }
 
 // loadText reads the text of a file that is to be parsed.

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
@@ -31,6 +32,7 @@ type Workspace struct {
 	resolver  *resolve.Resolver
 	loaded    cache
 	differing changedFiles
+	checked   *gocheck.Book
 	choices   *chosen.Book // what was chosen before, or nil
 	filing    *filing.Filing
 
@@ -43,6 +45,8 @@ type Workspace struct {
 	files      map[string]project.File
 	folders    map[string]bool
 	modules    []resolve.Module
+	texts      map[string]index.Content // of the Go files
+	goFiles    *goFiles                 // nil until asked for, and after changes
 	progress   Progress
 	changed    chan struct{} // closed and replaced whenever progress is made
 }
@@ -64,6 +68,8 @@ type Progress struct {
 	// Parsed is how many of the files read had to be parsed, since the index on
 	// disk did not know them.
 	Parsed int
+	// Checked counts how often the Go type checker was done with the project.
+	Checked int
 	// Refreshed counts how often changes on disk were taken in since.
 	Refreshed int
 	// Notes say what else one should know, such as that the index cannot be
@@ -92,6 +98,8 @@ func New(root string) *Workspace {
 		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),
 	}
+	w.texts = map[string]index.Content{}
+	w.checked = gocheck.NewBook(shelf{w}, w.ownDigest, w.goFolders)
 	w.resolver = resolve.New(w)
 	w.filing = filing.New(root, "")
 	return w
