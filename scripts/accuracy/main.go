@@ -1,166 +1,103 @@
-// Command accuracy compares the definitions that Rook Trail finds in a Go
-// module with those of the Go type checker, name by name, and prints how many
-// agree and the commonest ways in which they do not.
+// Command accuracy measures how often Rook Trail is right, by comparing its
+// answers with those of compilers.
 //
-//	go run ./scripts/accuracy [-v N] DIR [PACKAGES]
+//	go run ./scripts/accuracy [flags] go DIR [PACKAGES]
+//	go run ./scripts/accuracy [flags] told FILE DIR
+//
+// The first compares with the Go type checker over a Go module: definitions,
+// references with their access, implementations and calls. The second compares
+// with what another compiler said, in a file of one JSON object a line,
+//
+//	{"query":"path:line:col","target":"path:line:col"}
+//
+// where an empty target says that the definition lies outside of DIR. The
+// scripts beside this one make such files.
 package main
 
 import (
 	"context"
 	"flag"
 	"fmt"
-	"go/ast"
-	"go/token"
-	"go/types"
 	"log"
 	"math/rand"
-	"path/filepath"
-	"runtime"
-	"strings"
-
-	"golang.org/x/tools/go/packages"
 
 	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 )
 
-func main() {
-	verbose := flag.Int("v", 0, "print this many wrong answers")
-	share := flag.Float64("share", 1, "the share of all names to ask about")
-	flag.Parse()
-	if flag.NArg() < 1 {
-		log.Fatal("name the folder of a Go module")
-	}
-	root, err := project.CheckFolder(flag.Arg(0))
-	if err != nil {
-		log.Fatal(err)
-	}
-	c := &comparison{ws: workspace.New(root), verbose: *verbose, share: *share, random: rand.New(rand.NewSource(1))}
-	if err := c.ws.Read(context.Background()); err != nil {
-		log.Fatal(err)
-	}
-	patterns := flag.Args()[1:]
-	if len(patterns) == 0 {
-		patterns = []string{"./..."}
-	}
-	loaded, err := packages.Load(&packages.Config{Dir: root, Mode: packages.LoadSyntax}, patterns...)
-	if err != nil {
-		log.Fatal(err)
-	}
-	packages.PrintErrors(loaded)
-	for _, p := range loaded {
-		c.pkg(p)
-	}
-	c.print()
-}
-
-type comparison struct {
-	ws      *workspace.Workspace
+// settings are what the flags say.
+type settings struct {
 	verbose int
 	share   float64
-	random  *rand.Rand
-
-	asked, first, within, wrongInferred, inferred, missing, outside, outsideWrong int
+	asked   int
+	exact   bool
 }
 
-func (c *comparison) pkg(p *packages.Package) {
-	for _, file := range p.Syntax {
-		name := p.Fset.File(file.FileStart).Name()
-		rel := c.ws.Relative(name)
-		if filepath.IsAbs(rel) {
-			continue
-		}
-		ast.Inspect(file, func(n ast.Node) bool {
-			if id, ok := n.(*ast.Ident); ok && id.Name != "_" && (c.share == 1 || c.random.Float64() < c.share) {
-				c.name(p, rel, id)
-			}
-			return true
-		})
+func main() {
+	var s settings
+	flag.IntVar(&s.verbose, "v", 0, "print this many wrong answers of each kind")
+	flag.Float64Var(&s.share, "share", 1, "the share of all names to ask about")
+	flag.IntVar(&s.asked, "n", 300, "how many definitions to ask for references and the like")
+	flag.BoolVar(&s.exact, "exact", false, "ask the type checker first, as the program does in the background")
+	flag.Parse()
+	if flag.NArg() < 2 {
+		log.Fatal("write: accuracy go DIR [PACKAGES], or: accuracy told FILE DIR")
 	}
-}
-
-// name compares the answers for one use of a name.
-func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident) {
-	object := p.TypesInfo.Uses[id]
-	if object == nil {
-		return
+	var err error
+	switch flag.Arg(0) {
+	case "go":
+		err = compareGo(s, flag.Arg(1), flag.Args()[2:])
+	case "told":
+		err = compareTold(s, flag.Arg(1), flag.Arg(2))
+	default:
+		err = fmt.Errorf("there is no comparison %q; choose go or told", flag.Arg(0))
 	}
-	if _, ok := object.(*types.PkgName); ok {
-		return // what an import leads to is a matter of taste
-	}
-	at := p.Fset.Position(id.Pos())
-	result, spots := c.ws.Definition(context.Background(), rel, at.Offset)
-	want := place(p.Fset, object)
-	c.asked++
-	if strings.HasPrefix(want.Filename, "$GOROOT") && strings.HasPrefix(c.ws.Root(), runtime.GOROOT()) {
-		want.Filename = filepath.Join(runtime.GOROOT(), strings.TrimPrefix(want.Filename, "$GOROOT"))
-	}
-	if want.Filename == "" || want.Filename[0] == '$' || filepath.IsAbs(c.ws.Relative(want.Filename)) {
-		if len(spots) > 0 && spots[0].Certainty != resolve.ByName {
-			c.outsideWrong++
-			c.say(at, id.Name, "is outside", spots)
-		}
-		c.outside++
-		return
-	}
-	for i, s := range spots {
-		// The column is left out: export data does not always keep it.
-		if s.Path == c.ws.Relative(want.Filename) && s.Line == want.Line && strings.TrimSuffix(s.Name, ":") == object.Name() {
-			if i == 0 {
-				c.first++
-			}
-			c.within++
-			if i == 0 && s.Certainty == resolve.Inferred {
-				c.inferred++
-			}
-			if i == 0 {
-				return
-			}
-			break
-		}
-	}
-	if len(spots) > 0 && spots[0].Certainty != resolve.ByName {
-		c.wrongInferred++
-		c.say(at, id.Name, "is at "+want.String(), spots)
-	} else if len(spots) == 0 {
-		c.missing++
-		c.say(at, id.Name, "is at "+want.String()+" outside: "+result.Outside, spots)
+	if err != nil {
+		log.Fatal(err)
 	}
 }
 
-func place(fset *token.FileSet, o types.Object) token.Position {
-	if v, ok := o.(*types.Var); ok {
-		o = v.Origin()
+// open reads the project at a folder.
+func open(s settings, dir string) (*workspace.Workspace, error) {
+	root, err := project.CheckFolder(dir)
+	if err != nil {
+		return nil, err
 	}
-	if f, ok := o.(*types.Func); ok {
-		o = f.Origin()
+	ws := workspace.New(root)
+	if err := ws.Read(context.Background()); err != nil {
+		return nil, err
 	}
-	return fset.Position(o.Pos())
+	if s.exact {
+		err = ws.CheckGo(context.Background())
+	}
+	return ws, err
 }
 
-func (c *comparison) say(at token.Position, name, what string, spots []workspace.Spot) {
-	if c.verbose <= 0 {
-		return
-	}
-	c.verbose--
-	got := "nothing"
-	if len(spots) > 0 {
-		got = spots[0].Place().String() + " " + spots[0].Certainty.String()
-	}
-	fmt.Printf("%s:%d:%d %s %s; got %s\n", c.ws.Relative(at.Filename), at.Line, at.Column, name, what, got)
+// tally counts answers.
+type tally struct {
+	asked, first, within, wrongSure, missing, outside, outsideWrong int
+	left                                                            int // wrong answers still to be printed
 }
 
-func (c *comparison) print() {
-	inside := c.asked - c.outside
-	share := func(n, of int) float64 { return 100 * float64(n) / float64(max(of, 1)) }
-	fmt.Printf("names asked about            %8d\n", c.asked)
-	fmt.Printf("defined in the project       %8d\n", inside)
-	fmt.Printf("  first answer right         %8d  %6.2f %%\n", c.first, share(c.first, inside))
-	fmt.Printf("  among the answers          %8d  %6.2f %%\n", c.within, share(c.within, inside))
-	fmt.Printf("  right and inferred         %8d  %6.2f %%\n", c.inferred, share(c.inferred, inside))
-	fmt.Printf("  wrong and inferred         %8d  %6.2f %%\n", c.wrongInferred, share(c.wrongInferred, inside))
-	fmt.Printf("  no answer                  %8d  %6.2f %%\n", c.missing, share(c.missing, inside))
-	fmt.Printf("defined outside              %8d\n", c.outside)
-	fmt.Printf("  answered as if inside      %8d  %6.2f %%\n", c.outsideWrong, share(c.outsideWrong, c.outside))
+// sampler chooses names at random, the same ones each time.
+func sampler(share float64) func() bool {
+	random := rand.New(rand.NewSource(1))
+	return func() bool { return share == 1 || random.Float64() < share }
+}
+
+func percent(n, of int) float64 { return 100 * float64(n) / float64(max(of, 1)) }
+
+func (t *tally) print(title string) {
+	inside := t.asked - t.outside
+	fmt.Printf("%s: %d names, %d of them defined here\n", title, t.asked, inside)
+	for _, line := range []struct {
+		what  string
+		n, of int
+	}{
+		{"first answer right", t.first, inside}, {"among the answers", t.within, inside},
+		{"wrong, though not by name", t.wrongSure, inside}, {"no answer", t.missing, inside},
+		{"of those outside: answered from here, not by name", t.outsideWrong, t.outside},
+	} {
+		fmt.Printf("  %-52s %8d  %6.2f %%\n", line.what, line.n, percent(line.n, line.of))
+	}
 }

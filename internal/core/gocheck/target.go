@@ -224,34 +224,10 @@ func (r *recorder) typ(named *types.Named, at Target) Type {
 			continue
 		}
 		if target, ok := r.target(f, ""); ok {
-			t.Methods = append(t.Methods, Method{f.Id(), signature(set.At(i).Type()), r.number(target)})
+			t.Methods = append(t.Methods, Method{f.Id(), canonical(set.At(i).Type()), r.number(target)})
 		}
 	}
 	return t
-}
-
-// signature writes the types of parameters and results, without their names.
-func signature(t types.Type) string {
-	sig, ok := t.(*types.Signature)
-	if !ok {
-		return ""
-	}
-	qualified := func(p *types.Package) string { return p.Path() }
-	var b strings.Builder
-	for _, tuple := range []*types.Tuple{sig.Params(), sig.Results()} {
-		b.WriteByte('(')
-		for i := range tuple.Len() {
-			if i > 0 {
-				b.WriteByte(',')
-			}
-			b.WriteString(types.TypeString(tuple.At(i).Type(), qualified))
-		}
-		b.WriteByte(')')
-	}
-	if sig.Variadic() {
-		b.WriteString("...")
-	}
-	return b.String()
 }
 
 // view is the digest of what other packages see of one, and of what they see

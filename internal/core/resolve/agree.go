@@ -18,6 +18,8 @@ func (q *question) agree(a *source, x facts.ExprID, b *source, y facts.ExprID) b
 			return s.named.at() == t.named.at()
 		case s.named.ok() != t.named.ok() && (s.outside != "" || t.outside != ""):
 			return false
+		case a.Language == "Go" && (s.named.ok() && t.src != nil || t.named.ok() && s.src != nil):
+			return false
 		}
 		return !names(e) || !names(f) || e.Name == f.Name || e.Name == "any" || f.Name == "any"
 	}

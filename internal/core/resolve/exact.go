@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"path"
+	"slices"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/gocheck"
@@ -24,6 +25,17 @@ func (q *question) checked(src *source, use facts.Use) found {
 		return found{refs: []ref{r}, exact: true}
 	}
 	return found{}
+}
+
+// allDeclared finds the definitions that the type checker named.
+func (q *question) allDeclared(targets []gocheck.Target) (found []ref) {
+	for _, t := range targets {
+		if r := q.declared(t); r.ok() {
+			found = append(found, r)
+		}
+	}
+	slices.SortFunc(found, byPlace)
+	return found
 }
 
 // declared finds the definition that the type checker named.

@@ -53,10 +53,10 @@ func (r *Resolver) Implementations(ctx context.Context, path string, offset int)
 			found = q.overridingIn(ctx, from, All)
 		}
 		return slices.DeleteFunc(found, func(r ref) bool {
-			owner := r
-			if !r.def().Kind.IsType() {
-				owner = q.owner(r)
+			if r.def().Kind.IsType() {
+				return isInterface(r)
 			}
+			owner := q.owner(r)
 			return owner.ok() && isInterface(owner) && !q.hasBody(r)
 		})
 	})
@@ -75,7 +75,7 @@ func (r *Resolver) climb(path string, offset int, related func(q *question, from
 	if len(res.Answers) == 0 {
 		return res
 	}
-	certainty := res.Answers[0].Certainty
+	certainty := max(res.Answers[0].Certainty, Inferred)
 	from := q.refAt(res.Answers[0])
 	res.Answers, res.Here = nil, false
 	if !from.ok() {
@@ -86,7 +86,11 @@ func (r *Resolver) climb(path string, offset int, related func(q *question, from
 			from = owner
 		}
 	}
-	for _, f := range related(q, from) {
+	found := related(q, from)
+	if q.exactly && certainty == Inferred {
+		certainty = Exact
+	}
+	for _, f := range found {
 		res.Answers = append(res.Answers, answer(f, certainty))
 	}
 	return res
@@ -182,6 +186,7 @@ func (q *question) heirs(src *source, t ref) (found []ref) {
 				continue
 			}
 			if s := q.typeNamed(src, s, 0); s.named.ok() && s.named.at() == t.at() {
+				q.exactly = false
 				found = append(found, src.ref(facts.DefID(i)))
 				break
 			}

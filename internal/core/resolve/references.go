@@ -183,7 +183,9 @@ const filesAtOnce = 64
 // at a time.
 func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func([]Reference) bool) {
 	if t.best.ok() && t.best.src.Local(t.best.def()) {
-		report(q.usesIn(t.best.src, t))
+		if refs := q.usesIn(t.best.src, t); len(refs) > 0 {
+			report(refs)
+		}
 		return
 	}
 	var mu sync.Mutex

@@ -211,6 +211,7 @@ type question struct {
 	types   map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means   map[exprKey]found // the same for what they name
 	exports map[moduleName]found
+	exactly bool // all that was found of a hierarchy came from the type checker
 }
 
 // moduleName is a name among those a module has to offer.

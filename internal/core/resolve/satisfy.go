@@ -15,6 +15,10 @@ import (
 // their names and the number of parameters tell, and the interfaces among
 // them.
 func (q *question) satisfying(iface ref) (found []ref) {
+	if targets, ok := q.code.Exact().Implementers(path.Dir(iface.src.path), iface.def().Name); ok {
+		q.exactly = true
+		return q.allDeclared(targets)
+	}
 	methods := q.interfaceMethods(iface, map[definedAt]bool{})
 	if len(methods) == 0 {
 		return nil // every type would
@@ -110,6 +114,10 @@ func exported(name string) bool { return name != "" && name[0] >= 'A' && name[0]
 // satisfied are the interfaces of the project that a type of Go has all methods
 // of.
 func (q *question) satisfied(t ref) (found []ref) {
+	if targets, ok := q.code.Exact().Implemented(path.Dir(t.src.path), t.def().Name); ok {
+		q.exactly = true
+		return q.allDeclared(targets)
+	}
 	names := map[string]bool{}
 	q.methodNames(t, names, map[definedAt]bool{})
 	seen := map[definedAt]bool{}

@@ -210,6 +210,8 @@ func (w *walker) useType(e ast.Expr) {
 		w.use(e.Value, facts.TypeUse)
 	case *ast.ChanType:
 		w.use(e.Value, facts.TypeUse)
+	case *ast.StructType, *ast.InterfaceType:
+		w.nameless[e] = w.Scope()
 	case *ast.FuncType:
 		w.In(facts.FunctionScope, w.at(e), facts.NoDef, func() { w.signature(e, e.End()) })
 	}

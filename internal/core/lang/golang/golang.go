@@ -3,12 +3,14 @@
 package golang
 
 import (
+	"cmp"
 	"context"
 	"go/ast"
 	"go/build/constraint"
 	"go/parser"
 	"go/token"
 	"path"
+	"slices"
 	"strconv"
 
 	"rooktrail/internal/core/facts"
@@ -27,7 +29,7 @@ func Facts(_ context.Context, text []byte) (*facts.File, error) {
 	fset := token.NewFileSet()
 	base := fset.Base()
 	file, _ := parser.ParseFile(fset, "", text, parser.ParseComments|parser.SkipObjectResolution)
-	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: base, length: len(text)}
+	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: base, length: len(text), nameless: map[ast.Expr]facts.ScopeID{}}
 	if file == nil {
 		return w.File(), nil
 	}
@@ -42,6 +44,7 @@ func Facts(_ context.Context, text []byte) (*facts.File, error) {
 	for _, d := range file.Decls {
 		w.decl(d)
 	}
+	w.readNameless()
 	lang.Sections(w.Builder, text, "//")
 	return w.File(), nil
 }
@@ -51,6 +54,9 @@ type walker struct {
 	*facts.Builder
 	base   int
 	length int
+	// nameless are the struct and interface types that nothing with a name is
+	// known to be of, with the scope they stand in.
+	nameless map[ast.Expr]facts.ScopeID
 }
 
 func (w *walker) offset(p token.Pos) uint32 {
@@ -221,15 +227,39 @@ func (w *walker) members(list *ast.FieldList, owner facts.DefID) {
 // anonymous makes the members of a struct or interface type without a name
 // those of the definition that has it as its type.
 func (w *walker) anonymous(t ast.Expr, id facts.DefID) {
-	var list *ast.FieldList
-	switch t := elem(t).(type) {
-	case *ast.StructType:
-		list = t.Fields
-	case *ast.InterfaceType:
-		list = t.Methods
-	}
-	if list != nil {
+	delete(w.nameless, elem(t))
+	if list := membersOf(elem(t)); list != nil {
 		w.In(facts.TypeScope, w.at(t), id, func() { w.members(list, id) })
+	}
+}
+
+// membersOf are the fields of a struct type or the methods of an interface type.
+func membersOf(t ast.Expr) *ast.FieldList {
+	switch t := t.(type) {
+	case *ast.StructType:
+		return t.Fields
+	case *ast.InterfaceType:
+		return t.Methods
+	}
+	return nil
+}
+
+// readNameless reads the types that nothing with a name is of, and those inside
+// them.
+func (w *walker) readNameless() {
+	for len(w.nameless) > 0 {
+		types := make([]ast.Expr, 0, len(w.nameless))
+		for t := range w.nameless {
+			types = append(types, t)
+		}
+		slices.SortFunc(types, func(a, b ast.Expr) int { return cmp.Compare(a.Pos(), b.Pos()) })
+		for _, t := range types {
+			scope := w.nameless[t]
+			delete(w.nameless, t)
+			w.Inner(scope, func() {
+				w.In(facts.TypeScope, w.at(t), facts.NoDef, func() { w.members(membersOf(t), facts.NoDef) })
+			})
+		}
 	}
 }
 
