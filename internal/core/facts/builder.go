@@ -161,6 +161,12 @@ func (b *Builder) Call(name string, at place.Range, base ExprID, arguments int) 
 	b.file.Uses[len(b.file.Uses)-1].Arguments = arguments + 1
 }
 
+// CallWith adds a use that is called in the way that a call expression says.
+func (b *Builder) CallWith(name string, at place.Range, base, call ExprID) {
+	b.Call(name, at, base, len(b.file.Exprs[call].Args))
+	b.file.Uses[len(b.file.Uses)-1].Call = call
+}
+
 // Expr adds an expression in the present scope.
 func (b *Builder) Expr(e Expr) ExprID {
 	e.Scope = b.scope
@@ -234,7 +240,7 @@ func (b *Builder) Embed(f *File, offset uint32) {
 		b.file.Defs = append(b.file.Defs, d)
 	}
 	for _, u := range f.Uses {
-		u.At, u.Scope, u.Base = shift(u.At), scope(u.Scope), expr(u.Base)
+		u.At, u.Scope, u.Base, u.Call = shift(u.At), scope(u.Scope), expr(u.Base), expr(u.Call)
 		b.file.Uses = append(b.file.Uses, u)
 	}
 	for _, i := range f.Imports {

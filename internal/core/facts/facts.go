@@ -82,7 +82,8 @@ type Def struct {
 	// Type is the declared type; of a callable, of its result.
 	Type ExprID
 	// Init is what the value is at first, and Part which of several results of
-	// it, counted from 1; 0 is the whole.
+	// it, counted from 1; 0 is the whole. Of a callable it is what it gives back,
+	// where no result is declared.
 	Init ExprID
 	Part int
 	// Supers are the types it is derived from, embeds or implements.
@@ -124,6 +125,9 @@ type Use struct {
 	// Arguments counts what it is called with, from 1 for none; 0 if it is not
 	// called, or that is not known.
 	Arguments int
+	// Call is the call, as a CallOf or Value with its arguments, in languages
+	// where these decide what is called; else none.
+	Call ExprID
 }
 
 // Takes says whether a call with so many arguments, counted as in
@@ -162,10 +166,14 @@ const (
 	EachKey             // the keys that iterating over Base yields
 	Awaited             // the value that Base promises
 	Literal             // a value of the built-in type Name
-	Func                // a function without a name, whose result is Base
+	Func                // a function without a name, whose result is Base, or what Args[0] is
+	Given               // what Base, when it is called, gives to parameter Part of the function that is its argument Arg
+	OneOf               // the value of one of Args
+	Joined              // what an operator makes of Args: text, or the larger kind of number
+	Shape               // a type or value without a name; its members are in the scope that begins where it does
 	ListOf              // many values of type Base
 	MapOf               // values of type Base, found by keys of type Args[0]
-	FuncOf              // a function whose result is Base
+	FuncOf              // a function from Args to Base
 	TupleOf             // values of the types Args
 	GenericOf           // Base with the type arguments Args
 	EitherOf            // one of the types Args
@@ -173,12 +181,14 @@ const (
 
 // Expr is an expression as far as it helps to find out a type.
 type Expr struct {
-	Kind  ExprKind
-	Name  string
-	Base  ExprID
-	Args  []ExprID
-	Scope ScopeID
-	At    place.Range
+	Kind ExprKind
+	// Arg and Part count from 0; see Given.
+	Arg, Part uint8
+	Name      string
+	Base      ExprID
+	Args      []ExprID
+	Scope     ScopeID
+	At        place.Range
 }
 
 // ScopeAt returns the innermost scope that holds the offset.

@@ -29,7 +29,7 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 		if other {
 			rank += 1000
 		}
-		rank += 100 * unsuited(use, s)
+		rank += 100 * misfits(use, s)
 		all = append(all, candidate{s, rank})
 	}
 	slices.SortFunc(all, func(a, b candidate) int {
@@ -41,8 +41,8 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 	}
 }
 
-// unsuited counts what speaks against a symbol being meant by a use.
-func unsuited(use facts.Use, s index.Symbol) int {
+// misfits counts what speaks against a symbol being meant by a use.
+func misfits(use facts.Use, s index.Symbol) int {
 	n := 0
 	if (use.Base != facts.NoExpr) != (s.Container != "") {
 		n++

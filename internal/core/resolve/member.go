@@ -69,6 +69,10 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 	case facts.Name:
 		f = q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
 	case facts.Member:
+		if (e.Name == "this" || e.Name == "super") && rules(src).self[e.Name] { // Outer.this
+			f = q.meaning(src, e.Base, depth+1)
+			break
+		}
 		f = q.memberOf(src, e.Base, e.Name, depth+1)
 	case facts.GenericOf, facts.Index:
 		f = q.meaning(src, e.Base, depth+1)
@@ -89,55 +93,84 @@ func (q *question) memberOfType(t Type, name string, depth int) found {
 		}
 		return found{}
 	}
-	return q.members(t.named, name, map[*facts.Def]bool{}, depth)
+	owner := t.named
+	owner.env = q.bindingsOf(t)
+	return q.members(owner, name, map[*facts.Def]bool{}, depth)
 }
 
+// members finds the members of a name that a type has: its own, or those of
+// what it is derived from or stands for. Where members are told apart by their
+// parameters, those of all are given, its own first.
 func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, depth int) found {
 	d := owner.def()
 	if visited[d] || depth > deepest {
 		return found{}
 	}
 	visited[d] = true
+	var all found
+	if all.refs = q.own(owner, name); len(all.refs) > 0 && !(overloads[owner.src.Language] && all.refs[0].def().Kind == facts.Method) {
+		return all
+	}
+	supers := d.Supers
+	if d.Type != facts.NoExpr && d.Kind.IsType() {
+		supers = append(supers[:len(supers):len(supers)], d.Type)
+	}
+	for _, super := range supers {
+		t := subst(q.typeNamed(owner.src, super, depth+1), owner.env)
+		f := found{outside: t.outside}
+		if t.named.ok() {
+			above := t.named
+			above.env = q.bindingsOf(t)
+			f = q.members(above, name, visited, depth+1)
+		}
+		if len(all.refs) == 0 && f.outside != "" {
+			all.outside = f.outside
+		}
+		if len(f.refs) == 0 {
+			continue
+		}
+		all.refs = append(all.refs, f.refs...)
+		all.outside = ""
+		if !overloads[owner.src.Language] {
+			break
+		}
+	}
+	return all
+}
+
+// own are the members of the name that exactly this type has.
+func (q *question) own(owner ref, name string) (own []ref) {
+	d := owner.def()
 	if d.Body != 0 {
-		var own []ref // more than one, if it is overloaded
 		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {
 			m := &owner.src.Defs[id]
 			if m.Kind == facts.Constructor && m.Name == d.Name {
 				continue // it shares the name of the class, which is what is meant
 			}
 			if m.Kind != facts.TypeParameter && m.Kind != facts.Parameter {
-				own = append(own, owner.src.ref(id))
+				own = append(own, ref{owner.src, id, owner.env})
 			}
 		}
-		if len(own) > 0 {
-			return found{refs: own}
-		}
 	}
-	if refs := q.methodsElsewhere(owner, name); len(refs) > 0 {
-		return found{refs: refs}
+	if len(own) > 0 {
+		return own
 	}
-	outside := ""
-	for _, super := range d.Supers {
-		t := q.typeNamed(owner.src, super, depth+1)
-		if t.named.ok() {
-			if f := q.members(t.named, name, visited, depth+1); len(f.refs) > 0 {
-				return f
-			} else if f.outside != "" {
-				outside = f.outside
-			}
-		}
-		if t.outside != "" {
-			outside = t.outside
-		}
+	own = q.methodsElsewhere(owner, name)
+	for i, m := range own {
+		own[i].env = rebind(owner, m)
 	}
-	if d.Type != facts.NoExpr && d.Kind.IsType() {
-		if t := q.typeNamed(owner.src, d.Type, depth+1); t.named.ok() {
-			return q.members(t.named, name, visited, depth+1)
-		} else if t.outside != "" {
-			outside = t.outside
-		}
+	return own
+}
+
+// rebind says what the type parameters of a method that stands outside its type
+// stand for, which has names of its own for those of the type.
+func rebind(owner, method ref) *bindings {
+	var args []Type
+	for _, id := range owner.typeParams() {
+		t, _ := owner.env.find(&owner.src.Defs[id])
+		args = append(args, t)
 	}
-	return found{outside: outside}
+	return bind(method, args, owner.env)
 }
 
 // methodsElsewhere finds a method that stands outside the type it belongs to,

@@ -9,6 +9,7 @@
 package resolve
 
 import (
+	"bytes"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -115,7 +116,7 @@ func (q *question) definition(path string, offset int) Result {
 	d := &src.Defs[id]
 	res := Result{Name: d.Name, At: d.At}
 	if d.Kind == facts.Import {
-		found := q.follow(ref{src, id}, 0)
+		found := q.follow(src.ref(id), 0)
 		res.take(found, Inferred)
 		if len(res.Answers) == 0 && res.Outside == "" {
 			q.byName(src, facts.Use{Name: d.Name, At: d.At, Role: facts.ImportUse}, &res)
@@ -127,7 +128,7 @@ func (q *question) definition(path string, offset int) Result {
 	if src.Language == "Go" && q.code.Exact().Checked(path) {
 		certainty = Exact
 	}
-	res.Answers = []Answer{answer(ref{src, id}, certainty)}
+	res.Answers = []Answer{answer(src.ref(id), certainty)}
 	return res
 }
 
@@ -176,15 +177,34 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	}
 	if use.Base != facts.NoExpr {
 		found = q.memberOf(src, use.Base, use.Name, 0)
-		if found.empty() && use.Role == facts.Write && src.Exprs[use.Base].Kind == facts.Value {
-			// The key of a literal of a map type is a name like any other.
+		if len(found.refs) == 0 && bare(src, use) {
+			// The key of a literal of a map type and the label of a case may be
+			// names like any other.
 			found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 		}
+	} else if use.Role == facts.Call {
+		found = q.lookupCalled(src, use.Name, use.Scope, int(use.At.Start), 0)
 	} else {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 	}
-	found.refs = q.bodies(fitting(preferred(found.refs, use.Role == facts.Call), use.Arguments))
+	found.refs = preferred(found.refs, use.Role == facts.Call)
+	if use.Call != facts.NoExpr && len(found.refs) > 1 && found.refs[0].def().Kind.IsCallable() {
+		var sure bool
+		if found.refs, sure = q.overloaded(src, found.refs, src.Exprs[use.Call], 0); !sure {
+			found.unsure = true
+		}
+	} else {
+		found.refs = fitting(found.refs, use.Arguments)
+	}
+	found.refs = q.bodies(found.refs)
 	return found
+}
+
+// bare says whether a use is written without what it is a member of.
+func bare(src *source, use facts.Use) bool {
+	e := src.Exprs[use.Base]
+	return use.Role == facts.Write && e.Kind == facts.Value || e.At.Start >= use.At.End ||
+		e.At.End <= use.At.Start && !bytes.ContainsAny(src.text[e.At.End:use.At.Start], ".>:")
 }
 
 // take turns what was found into answers.
@@ -229,6 +249,7 @@ type source struct {
 	path   string
 	text   []byte
 	scoped map[scopedName][]facts.DefID
+	params map[facts.ScopeID][]facts.DefID // the type parameters in a scope
 }
 
 type scopedName struct {
@@ -251,10 +272,13 @@ func (q *question) source(path string) *source {
 }
 
 func newSource(path string, f *facts.File, text []byte) *source {
-	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs))}
+	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs)), params: map[facts.ScopeID][]facts.DefID{}}
 	for i := range f.Defs {
 		if f.Defs[i].Kind == facts.Section {
 			continue // a title is no name
+		}
+		if f.Defs[i].Kind == facts.TypeParameter {
+			s.params[f.Defs[i].Scope] = append(s.params[f.Defs[i].Scope], facts.DefID(i))
 		}
 		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
 		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
@@ -288,15 +312,17 @@ func (k *sources) of(path string, f *facts.File, text []byte) *source {
 	return s
 }
 
-// ref is a definition in a file.
+// ref is a definition in a file. For a member, env says what the type
+// parameters of the types around it stand for.
 type ref struct {
 	src *source
 	id  facts.DefID
+	env *bindings
 }
 
 func (r ref) ok() bool                   { return r.src != nil }
 func (r ref) def() *facts.Def            { return &r.src.Defs[r.id] }
-func (s *source) ref(id facts.DefID) ref { return ref{s, id} }
+func (s *source) ref(id facts.DefID) ref { return ref{src: s, id: id} }
 
 // found is what a look-up came to: definitions, or whole modules (files or
 // folders), or the word that what was looked for lies outside the project.
@@ -305,11 +331,15 @@ type found struct {
 	modules []string
 	outside string
 	exact   bool // the type checker says so
+	unsure  bool // what is known does not decide between several
 }
 
 func (f found) certainty() Certainty {
-	if f.exact {
+	switch {
+	case f.exact:
 		return Exact
+	case f.unsure:
+		return ByName
 	}
 	return Inferred
 }

@@ -13,6 +13,8 @@ type ruleSet struct {
 	// membersAnywhere says that all code inside a type can name its members,
 	// and those it inherits, without anything in front.
 	membersAnywhere bool
+	// callsApart says that what is called and what has a value may share a name.
+	callsApart bool
 	// builtin are the names that the language itself defines.
 	builtin map[string]bool
 }
@@ -65,7 +67,7 @@ var languageRules = map[string]*ruleSet{
 		RuntimeError RuntimeWarning StopAsyncIteration StopIteration SyntaxError SystemError SystemExit
 		TabError TimeoutError TypeError UnboundLocalError UnicodeDecodeError UnicodeEncodeError
 		UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning`)},
-	"Java": {self: words("this super"), membersAnywhere: true, builtin: words(`Object String StringBuilder StringBuffer CharSequence
+	"Java": {self: words("this super"), membersAnywhere: true, callsApart: true, builtin: words(`Object String StringBuilder StringBuffer CharSequence
 		Integer Long Short Byte Character Boolean Double Float Number Math StrictMath System Thread Runnable
 		Runtime Process ProcessBuilder Class ClassLoader Comparable Iterable Cloneable AutoCloseable Enum
 		Record Void Throwable Exception Error RuntimeException IllegalArgumentException

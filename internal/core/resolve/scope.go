@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"path"
+	"slices"
 
 	"rooktrail/internal/core/facts"
 )
@@ -11,6 +12,20 @@ const deepest = 200
 
 // lookup finds what a bare name means at an offset in a scope.
 func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset, depth int) found {
+	return q.lookupAmong(src, name, scope, offset, depth, nil)
+}
+
+// lookupCalled finds what a bare name means that is called, which in some languages
+// may be the name of a variable as well.
+func (q *question) lookupCalled(src *source, name string, scope facts.ScopeID, offset, depth int) found {
+	if !rules(src).callsApart {
+		return q.lookup(src, name, scope, offset, depth)
+	}
+	return q.lookupAmong(src, name, scope, offset, depth, func(d *facts.Def) bool { return !d.Kind.IsValue() && d.Kind != facts.Parameter })
+}
+
+// lookupAmong looks among those definitions that suit, if that is not nil.
+func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, offset, depth int, suits func(*facts.Def) bool) found {
 	if depth > deepest {
 		return found{}
 	}
@@ -19,11 +34,14 @@ func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset,
 	}
 	inherited := "" // from outside, by a type around
 	for s := scope; ; s = src.Scopes[s].Parent {
-		if r := q.inScope(src, name, s, s == scope, offset); r.ok() {
+		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && (suits == nil || suits(r.def())) {
 			return q.follow(r, depth+1)
 		}
 		if owner := src.Scopes[s].Owner; owner != facts.NoDef && src.Scopes[s].Kind == facts.TypeScope && rules(src).membersAnywhere {
 			f := q.members(src.ref(owner), name, map[*facts.Def]bool{}, depth+1)
+			if suits != nil {
+				f.refs = slices.DeleteFunc(f.refs, func(r ref) bool { return !suits(r.def()) })
+			}
 			if len(f.refs) > 0 {
 				return f
 			}

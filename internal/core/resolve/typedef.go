@@ -18,10 +18,10 @@ func (r *Resolver) TypeDefinition(path string, offset int) Result {
 		return res
 	}
 	t := q.typeOfRef(from, 0)
-	if d := from.def(); d.Kind.IsCallable() {
-		if t = q.typeNamed(from.src, d.Type, 0); d.Kind == facts.Constructor {
-			t = Type{named: q.owner(from)}
-		}
+	if d := from.def(); d.Kind == facts.Constructor {
+		t = Type{named: q.owner(from)}
+	} else if d.Kind.IsCallable() {
+		t = q.declaredResult(from, 0)
 	}
 	if t = q.held(t, 0); t.named.ok() {
 		res.Answers = []Answer{answer(t.named, certainty)}
@@ -34,17 +34,17 @@ func (r *Resolver) TypeDefinition(path string, offset int) Result {
 
 // held is the named type that a list, a map, a promise or a function is about.
 func (q *question) held(t Type, depth int) Type {
-	for ; t.src != nil && depth < deepest; depth++ {
-		e := t.src.Exprs[t.shape]
+	for ; !t.named.ok() && depth < deepest; depth++ {
+		e := t.expr()
 		switch {
 		case e.Kind == facts.TupleOf && len(e.Args) > 0:
-			t = q.typeNamed(t.src, e.Args[0], depth)
-		case e.Kind == facts.GenericOf:
-			t = q.argument(t.src, e, false, depth)
-		case e.Base != facts.NoExpr:
-			t = q.typeNamed(t.src, e.Base, depth)
+			t = q.inside(t, e.Args[0], depth)
+		case len(t.args) > 0:
+			t = argument(t, false)
+		case t.src != nil && e.Base != facts.NoExpr:
+			t = q.inside(t, e.Base, depth)
 		default:
-			return Type{}
+			return t
 		}
 	}
 	return t

@@ -4,13 +4,31 @@ import (
 	"rooktrail/internal/core/facts"
 )
 
-// Type is what is known of the type of a value: the definition of a named
-// type, or a shape such as a list, written as an expression in some file.
+// Type is what is known of the type of a value: the definition of a named type
+// with its type arguments; or a shape such as a list, written as an expression
+// in some file; or that it lies outside the project, and its name there.
 type Type struct {
-	named   ref
-	src     *source
-	shape   facts.ExprID
-	outside string // what it belongs to, if that is outside the project
+	named ref
+	args  []Type
+	// src and shape are an expression in which env says what type parameters
+	// stand for.
+	src   *source
+	shape facts.ExprID
+	env   *bindings
+	// outside is what it belongs to, if that is outside the project, and name
+	// what it is called there.
+	outside, name string
+}
+
+// known says whether anything is known of the type.
+func (t Type) known() bool { return t.named.ok() || t.src != nil || t.outside != "" || t.name != "" }
+
+// expr is the expression of a shape; of another type, one of no kind.
+func (t Type) expr() facts.Expr {
+	if t.src == nil {
+		return facts.Expr{}
+	}
+	return t.src.Exprs[t.shape]
 }
 
 // typeOf works out the type of an expression's value.
@@ -32,7 +50,11 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	e := src.Exprs[id]
 	switch e.Kind {
 	case facts.Name, facts.Member:
-		return q.typeOfFound(q.meaning(src, id, depth+1), depth+1)
+		f := q.meaning(src, id, depth+1)
+		if len(f.refs) == 0 && f.outside == "" && e.Kind == facts.Member {
+			return q.typeOfMember(src, e, depth+1)
+		}
+		return q.typeOfFound(f, depth+1)
 	case facts.CallOf:
 		return q.typeOfCall(src, e, depth+1)
 	case facts.Value:
@@ -43,10 +65,69 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 		return q.element(q.typeOf(src, e.Base, depth+1), true, depth+1)
 	case facts.Awaited:
 		return q.promised(q.typeOf(src, e.Base, depth+1), depth+1)
+	case facts.Given:
+		return q.given(src, e, depth+1)
+	case facts.OneOf:
+		return q.firstKnown(e.Args, func(a facts.ExprID) Type { return q.typeOf(src, a, depth+1) })
+	case facts.Joined:
+		return q.joined(src, e, depth+1)
 	case facts.Literal:
-		return Type{outside: src.Language + " itself"}
+		return Type{outside: src.Language + " itself", name: e.Name}
 	}
 	return Type{src: src, shape: id}
+}
+
+// joined is the type of what an operator makes of two values: text as soon as
+// one is text, or the wider of two numbers.
+func (q *question) joined(src *source, e facts.Expr, depth int) (best Type) {
+	for _, a := range e.Args {
+		t := q.typeOf(src, a, depth+1)
+		if t.named.ok() {
+			return t
+		}
+		if !t.known() {
+			if best.name != "String" {
+				best = Type{}
+			}
+			continue
+		}
+		for box, w := range unboxed {
+			if t.name == box {
+				t.name = w
+			}
+		}
+		if n := wideness[t.name]; n > 0 && n < wideness["int"] {
+			t.name = "int"
+		}
+		if t.name == "String" || best.name != "String" && wideness[t.name] >= wideness[best.name] {
+			best = t
+		}
+	}
+	return best
+}
+
+// firstKnown is the first type of which something is known, those of the
+// project before others.
+func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (best Type) {
+	for _, a := range list {
+		t := of(a)
+		if t.named.ok() || t.src != nil {
+			return t
+		}
+		if !best.known() {
+			best = t
+		}
+	}
+	return best
+}
+
+// typeOfMember is the type of a member that no definition stands for, as the
+// length of a list.
+func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
+	if t := q.typeOf(src, e.Base, depth+1); src.Language == "Java" && e.Name == "length" && t.expr().Kind == facts.ListOf {
+		return Type{outside: src.Language + " itself", name: "int"}
+	}
+	return Type{}
 }
 
 func (q *question) typeOfFound(f found, depth int) Type {
@@ -63,12 +144,12 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 	switch {
 	case d.Kind.IsType() || d.Kind.IsSpace():
 		return Type{named: r}
-	case d.Kind.IsCallable():
+	case d.Kind.IsCallable() && !isProperty(r):
 		return Type{}
 	case d.Type != facts.NoExpr:
-		return q.typeNamed(r.src, d.Type, depth+1)
+		return subst(q.typeNamed(r.src, d.Type, depth+1), r.env)
 	case d.Init != facts.NoExpr:
-		return q.part(q.typeOf(r.src, d.Init, depth+1), d.Part, depth+1)
+		return subst(q.part(q.typeOf(r.src, d.Init, depth+1), d.Part, depth+1), r.env)
 	case d.Body != 0:
 		return Type{named: r} // an object whose members are known
 	}
@@ -81,9 +162,9 @@ func (q *question) part(t Type, part, depth int) Type {
 	if part == 0 {
 		return t
 	}
-	if t.src != nil && t.src.Exprs[t.shape].Kind == facts.TupleOf {
-		if args := t.src.Exprs[t.shape].Args; part <= len(args) {
-			return q.typeNamed(t.src, args[part-1], depth+1)
+	if e := t.expr(); e.Kind == facts.TupleOf {
+		if part <= len(e.Args) {
+			return q.inside(t, e.Args[part-1], depth+1)
 		}
 		return Type{}
 	}
@@ -93,29 +174,9 @@ func (q *question) part(t Type, part, depth int) Type {
 	return Type{}
 }
 
-// typeOfCall is the type of the result of a call, or of the value that calling
-// a type makes.
-func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
-	f := q.meaning(src, e.Base, depth+1)
-	for _, r := range preferred(f.refs, true) {
-		d := r.def()
-		switch {
-		case d.Kind.IsType():
-			return Type{named: r}
-		case d.Kind.IsCallable():
-			return q.typeNamed(r.src, d.Type, depth+1)
-		}
-	}
-	if f.outside != "" {
-		return Type{outside: f.outside}
-	}
-	t := q.typeOf(src, e.Base, depth+1)
-	if t.src != nil {
-		if shape := t.src.Exprs[t.shape]; shape.Kind == facts.FuncOf || shape.Kind == facts.Func {
-			return q.typeNamed(t.src, shape.Base, depth+1)
-		}
-	}
-	return Type{outside: t.outside}
+// inside reads a part of a shape as a type.
+func (q *question) inside(t Type, id facts.ExprID, depth int) Type {
+	return subst(q.typeNamed(t.src, id, depth+1), t.env)
 }
 
 // typeNamed reads an expression that is a type.
@@ -134,60 +195,70 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 			// typeof x, or a class kept in a variable.
 			return q.typeOfRef(r, depth+1)
 		}
-		return Type{outside: f.outside}
+		return Type{outside: f.outside, name: e.Name}
 	case facts.GenericOf:
 		t := q.typeNamed(src, e.Base, depth+1)
-		if t.named.ok() {
+		if t.src != nil {
 			return t
 		}
-		return Type{src: src, shape: id, outside: ""}
-	case facts.EitherOf:
-		outside := ""
 		for _, a := range e.Args {
-			t := q.typeNamed(src, a, depth+1)
-			if t.named.ok() || t.src != nil {
-				return t
-			}
-			outside = t.outside
+			t.args = append(t.args, q.typeNamed(src, a, depth+1))
 		}
-		return Type{outside: outside}
+		return t
+	case facts.EitherOf:
+		return q.firstKnown(e.Args, func(a facts.ExprID) Type { return q.typeNamed(src, a, depth+1) })
 	case facts.Literal:
-		return Type{outside: src.Language + " itself"}
+		return Type{outside: src.Language + " itself", name: e.Name}
+	case facts.CallOf, facts.Index, facts.Value: // a type by way of a value
+		return q.typeOf(src, id, depth+1)
 	}
 	return Type{src: src, shape: id}
 }
 
 // element is the type of what a list or map holds, or of its keys.
 func (q *question) element(t Type, key bool, depth int) Type {
+	if depth > deepest {
+		return Type{}
+	}
 	if t.named.ok() {
-		// A named type for a list or map, or a container class with a
-		// declared element.
-		d := t.named.def()
-		if d.Type == facts.NoExpr || depth > deepest {
-			return Type{}
-		}
-		return q.element(q.typeNamed(t.named.src, d.Type, depth+1), key, depth+1)
+		return q.elementOfNamed(t, key, depth+1)
 	}
-	if t.src == nil {
-		return Type{outside: t.outside}
-	}
-	e := t.src.Exprs[t.shape]
-	switch e.Kind {
+	switch e := t.expr(); e.Kind {
 	case facts.ListOf:
 		if key {
-			return Type{outside: t.src.Language + " itself"}
+			return Type{outside: t.src.Language + " itself", name: "int"}
 		}
-		return q.typeNamed(t.src, e.Base, depth+1)
+		return q.inside(t, e.Base, depth+1)
 	case facts.MapOf:
 		if key {
-			return q.typeNamed(t.src, e.Args[0], depth+1)
+			return q.inside(t, e.Args[0], depth+1)
 		}
-		return q.typeNamed(t.src, e.Base, depth+1)
-	case facts.GenericOf:
-		return q.argument(t.src, e, key, depth+1)
+		return q.inside(t, e.Base, depth+1)
 	case facts.TupleOf:
 		if len(e.Args) > 0 {
-			return q.typeNamed(t.src, e.Args[0], depth+1)
+			return q.inside(t, e.Args[0], depth+1)
+		}
+	}
+	if len(t.args) > 0 {
+		return argument(t, key)
+	}
+	return Type{outside: t.outside}
+}
+
+// elementOfNamed looks for what a named type holds: it stands for a list or
+// map, it is a container with type arguments, or it is derived from one.
+func (q *question) elementOfNamed(t Type, key bool, depth int) Type {
+	d := t.named.def()
+	env := q.bindingsOf(t)
+	if d.Type != facts.NoExpr && d.Kind.IsType() {
+		return q.element(subst(q.typeNamed(t.named.src, d.Type, depth+1), env), key, depth+1)
+	}
+	if len(t.args) > 0 {
+		return argument(t, key)
+	}
+	for _, s := range d.Supers {
+		if e := q.element(subst(q.typeNamed(t.named.src, s, depth+1), env), key, depth+1); e.known() {
+			return e
 		}
 	}
 	return Type{}
@@ -195,20 +266,20 @@ func (q *question) element(t Type, key bool, depth int) Type {
 
 // argument is the type argument of a container that stands for its elements:
 // the last one, as in dict[str, Hut] and Array<Hut>; for keys the first.
-func (q *question) argument(src *source, e facts.Expr, key bool, depth int) Type {
-	if len(e.Args) == 0 {
-		return Type{}
-	}
+func argument(t Type, key bool) Type {
 	if key {
-		return q.typeNamed(src, e.Args[0], depth+1)
+		return t.args[0]
 	}
-	return q.typeNamed(src, e.Args[len(e.Args)-1], depth+1)
+	return t.args[len(t.args)-1]
 }
 
 // promised is the type of what one gets by waiting for a value.
 func (q *question) promised(t Type, depth int) Type {
-	if t.src == nil || t.src.Exprs[t.shape].Kind != facts.GenericOf {
+	if len(t.args) == 0 || depth > deepest || t.named.ok() && !promises[t.named.def().Name] {
 		return t
 	}
-	return q.argument(t.src, t.src.Exprs[t.shape], false, depth+1)
+	return argument(t, false)
 }
+
+// promises are the names of types that stand for a value to come.
+var promises = words("Promise PromiseLike Awaitable Coroutine Future Task ValueTask Deferred CompletableFuture")

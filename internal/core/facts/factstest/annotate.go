@@ -115,6 +115,12 @@ func describe(f *facts.File, d *facts.Def, text []byte) string {
 			s.WriteString("+")
 		}
 	}
+	for i, p := range d.Params {
+		s.WriteString([...]string{"(", ","}[min(i, 1)] + Written(f, p))
+		if i == len(d.Params)-1 {
+			s.WriteString(")")
+		}
+	}
 	if d.Type != facts.NoExpr {
 		s.WriteString(": " + Written(f, d.Type))
 	}
@@ -152,9 +158,12 @@ func Written(f *facts.File, id facts.ExprID) string {
 	case facts.Member:
 		return base() + "." + e.Name
 	case facts.CallOf:
-		return base() + "()"
+		return base() + "(" + list + ")"
 	case facts.Value:
-		return "new " + base()
+		if list != "" {
+			list = "(" + list + ")"
+		}
+		return "new " + base() + list
 	case facts.Index:
 		return base() + "[]"
 	case facts.Each:
@@ -166,7 +175,18 @@ func Written(f *facts.File, id facts.ExprID) string {
 	case facts.Literal:
 		return "<" + e.Name + ">"
 	case facts.Func:
+		if e.Base == facts.NoExpr && list != "" {
+			return "func→value " + list
+		}
 		return "func→" + base()
+	case facts.Given:
+		return fmt.Sprintf("given %d.%d by %s", e.Arg, e.Part, base())
+	case facts.OneOf:
+		return "one of (" + list + ")"
+	case facts.Joined:
+		return "joined(" + list + ")"
+	case facts.Shape:
+		return "shape"
 	case facts.ListOf:
 		return "list(" + base() + ")"
 	case facts.MapOf:

@@ -31,6 +31,8 @@ var (
 	fArguments  = grammar.Field("arguments")
 	fLeft       = grammar.Field("left")
 	fRight      = grammar.Field("right")
+	fCondition  = grammar.Field("condition")
+	fKey        = grammar.Field("key")
 	fDeclarator = grammar.Field("declarator")
 	fSuper      = grammar.Field("superclass")
 )
@@ -41,7 +43,7 @@ func Facts(ctx context.Context, text []byte) (*facts.File, error) {
 	if err != nil {
 		return nil, err
 	}
-	w := &walker{Builder: facts.NewBuilder(name, len(text)), text: text}
+	w := &walker{Builder: facts.NewBuilder(name, len(text)), text: text, exprs: map[int]facts.ExprID{}, results: map[int]facts.ExprID{}}
 	w.all(tree.Root())
 	lang.Sections(w.Builder, text, "//", "/*")
 	return w.File(), nil
@@ -50,6 +52,13 @@ func Facts(ctx context.Context, text []byte) (*facts.File, error) {
 type walker struct {
 	*facts.Builder
 	text []byte
+	// exprs are those kept already, by node, so that what stands inside others
+	// is kept once, in the scope it was first met in.
+	exprs map[int]facts.ExprID
+	// chosen is what the switch around chooses by.
+	chosen facts.ExprID
+	// results are what lambdas give back, by node.
+	results map[int]facts.ExprID
 }
 
 func (w *walker) all(n syntax.Node) {
@@ -84,6 +93,11 @@ func (w *walker) node(n syntax.Node) {
 		w.declarators(n, facts.Variable)
 	case "enum_constant":
 		w.enumConstant(n)
+	case "return_statement":
+		w.all(n)
+		for v := range n.NamedChildren() {
+			w.expr(v)
+		}
 	default:
 		w.statement(n)
 	}
@@ -92,7 +106,9 @@ func (w *walker) node(n syntax.Node) {
 // statement reads what stands in the bodies of methods.
 func (w *walker) statement(n syntax.Node) {
 	switch n.Type() {
-	case "block", "switch_block_statement_group", "switch_rule", "for_statement", "while_statement", "if_statement":
+	case "switch_expression", "switch_statement":
+		w.choice(n)
+	case "block", "switch_block", "switch_rule", "for_statement", "while_statement", "if_statement":
 		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() { w.all(n) })
 	case "try_with_resources_statement", "try_statement":
 		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() { w.all(n) })
@@ -107,7 +123,9 @@ func (w *walker) statement(n syntax.Node) {
 	case "resource":
 		w.resource(n)
 	case "lambda_expression":
-		w.lambda(n)
+		w.lambda(n, facts.NoExpr, 0)
+	case "switch_label":
+		w.label(n)
 	case "labeled_statement":
 		for c := range n.NamedChildren() {
 			if c.Type() != "identifier" {
@@ -117,6 +135,31 @@ func (w *walker) statement(n syntax.Node) {
 	case "break_statement", "continue_statement", "line_comment", "block_comment":
 	default:
 		w.expression(n)
+	}
+}
+
+// choice reads a switch, the labels of which may be members of the type of what
+// it chooses by.
+func (w *walker) choice(n syntax.Node) {
+	condition := n.Child(fCondition)
+	w.node(condition)
+	was := w.chosen
+	w.chosen = w.expr(condition)
+	for c := range n.NamedChildren() {
+		if c.Field() != fCondition {
+			w.node(c)
+		}
+	}
+	w.chosen = was
+}
+
+func (w *walker) label(n syntax.Node) {
+	for c := range n.NamedChildren() {
+		if c.Type() == "identifier" && w.chosen != facts.NoExpr {
+			w.Use(c.Text(), facts.Read, c.Range(), w.chosen)
+			continue
+		}
+		w.node(c)
 	}
 }
 
@@ -254,11 +297,40 @@ func (w *walker) method(n syntax.Node, kind facts.Kind) {
 	w.In(facts.FunctionScope, place.Range{Start: d.Head.Start, End: n.Range().End}, id, func() {
 		w.typeParameters(n)
 		w.useType(n.Child(fType))
-		w.At(id).Type = w.typ(n.Child(fType))
+		t := w.typ(n.Child(fType))
+		w.At(id).Type = t
+		params := w.paramTypes(n.Child(fParameters))
+		w.At(id).Params = params
 		w.parameters(n.Child(fParameters))
 		w.useType(n.First("throws"))
 		w.all(n.Child(fBody))
 	})
+}
+
+// paramTypes are the declared types of parameters.
+func (w *walker) paramTypes(list syntax.Node) (types []facts.ExprID) {
+	for p := range list.NamedChildren() {
+		switch p.Type() {
+		case "formal_parameter":
+			types = append(types, w.dimensioned(p, w.typ(p.Child(fType))))
+		case "spread_parameter":
+			for c := range p.NamedChildren() {
+				if k := c.Type(); k != "modifiers" && k != "variable_declarator" {
+					types = append(types, w.Expr(facts.Expr{Kind: facts.ListOf, Base: w.typ(c), At: p.Range()}))
+				}
+			}
+		}
+	}
+	return types
+}
+
+// dimensioned is a type with the brackets that may stand behind the name of what
+// has it.
+func (w *walker) dimensioned(n syntax.Node, t facts.ExprID) facts.ExprID {
+	if n.First("dimensions").OK() {
+		return w.Expr(facts.Expr{Kind: facts.ListOf, Base: t, At: n.Range()})
+	}
+	return t
 }
 
 func (w *walker) parameters(list syntax.Node) {
@@ -267,7 +339,7 @@ func (w *walker) parameters(list syntax.Node) {
 		case "formal_parameter", "receiver_parameter":
 			w.all(p.First("modifiers"))
 			w.useType(p.Child(fType))
-			w.variable(p, p.Child(fName), w.typ(p.Child(fType)), facts.NoExpr, facts.Parameter)
+			w.variable(p, p.Child(fName), w.dimensioned(p, w.typ(p.Child(fType))), facts.NoExpr, facts.Parameter)
 		case "spread_parameter":
 			var t syntax.Node
 			for c := range p.NamedChildren() {
@@ -317,14 +389,12 @@ func (w *walker) declarators(n syntax.Node, kind facts.Kind) {
 			d.From = id.Range().End
 		}
 		if !isVar {
-			d.Type = w.typ(n.Child(fType))
-			if c.First("dimensions").OK() {
-				d.Type = w.Expr(facts.Expr{Kind: facts.ListOf, Base: d.Type, At: c.Range()})
-			}
+			d.Type = w.dimensioned(c, w.typ(n.Child(fType)))
 		}
-		d.Init = w.expr(value)
-		w.Def(d)
+		def := w.Def(d)
 		w.node(value)
+		init := w.expr(value)
+		w.At(def).Init = init
 	}
 }
 
@@ -335,9 +405,31 @@ func (w *walker) enumConstant(n syntax.Node) {
 	}
 	w.Def(d)
 	w.all(n.Child(fArguments))
-	if body := n.Child(fBody); body.OK() {
-		w.In(facts.TypeScope, body.Range(), facts.NoDef, func() { w.members(body) })
+	if body := n.Child(fBody); body.OK() { // a class of its own
+		w.nameless(w.Owner(facts.TypeScope), body)
 	}
+}
+
+// nameless reads the body of a class without a name, derived from what super
+// defines.
+func (w *walker) nameless(super facts.DefID, body syntax.Node) {
+	var t facts.ExprID
+	if super != facts.NoDef {
+		t = w.Expr(facts.Expr{Kind: facts.Name, Name: w.At(super).Name, At: w.At(super).At})
+	}
+	w.anonymous(t, body)
+}
+
+// anonymous reads the body of a class without a name that is derived from the
+// type t.
+func (w *walker) anonymous(t facts.ExprID, body syntax.Node) {
+	r := body.Range()
+	at := place.Range{Start: r.Start, End: r.Start}
+	d := facts.Def{Kind: facts.Class, At: at, Full: r, Head: at}
+	if t != facts.NoExpr {
+		d.Supers = []facts.ExprID{t}
+	}
+	w.In(facts.TypeScope, r, w.Def(d), func() { w.members(body) })
 }
 
 func (w *walker) forEach(n syntax.Node) {
@@ -364,20 +456,66 @@ func (w *walker) resource(n syntax.Node) {
 		if n.Child(fType).Text() == "var" {
 			t = facts.NoExpr
 		}
-		w.variable(n, id, t, w.expr(value), facts.Variable)
 		w.node(value)
+		w.variable(n, id, t, w.expr(value), facts.Variable)
 		return
 	}
 	w.all(n)
 }
 
-func (w *walker) lambda(n syntax.Node) {
+// lambda reads a function without a name, which given is called with: the
+// parameters get what that gives to its argument number arg. given may be
+// none.
+func (w *walker) lambda(n syntax.Node, given facts.ExprID, arg int) {
 	w.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
-		if p := n.Child(fParameters); p.Type() == "identifier" {
-			w.variable(p, p, facts.NoExpr, facts.NoExpr, facts.Parameter)
-		} else {
+		p := n.Child(fParameters)
+		switch p.Type() {
+		case "identifier":
+			w.variable(p, p, facts.NoExpr, w.given(given, arg, 0), facts.Parameter)
+		case "inferred_parameters":
+			part := 0
+			for id := range p.NamedChildren() {
+				w.variable(id, id, facts.NoExpr, w.given(given, arg, part), facts.Parameter)
+				part++
+			}
+		default:
 			w.parameters(p)
 		}
-		w.node(n.Child(fBody))
+		body := n.Child(fBody)
+		w.node(body)
+		if body.Type() == "block" {
+			w.results[n.Index()] = w.returned(body)
+		} else {
+			w.results[n.Index()] = w.expr(body)
+		}
 	})
+}
+
+// given is what a function passed as an argument gets for a parameter.
+func (w *walker) given(callee facts.ExprID, arg, part int) facts.ExprID {
+	if callee == facts.NoExpr || arg > 255 || part > 255 {
+		return facts.NoExpr
+	}
+	return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Arg: uint8(arg), Part: uint8(part)})
+}
+
+// returned is what the first return statement of a body gives back that is kept
+// already.
+func (w *walker) returned(n syntax.Node) facts.ExprID {
+	for c := range n.NamedChildren() {
+		switch c.Type() {
+		case "return_statement":
+			for v := range c.NamedChildren() {
+				if e, ok := w.exprs[v.Index()]; ok {
+					return e
+				}
+			}
+		case "lambda_expression", "class_body":
+		default:
+			if e := w.returned(c); e != facts.NoExpr {
+				return e
+			}
+		}
+	}
+	return facts.NoExpr
 }
