@@ -35,6 +35,9 @@ func NewBuilder(language string, length int) *Builder {
 // Scope is the scope the walk is in.
 func (b *Builder) Scope() ScopeID { return b.scope }
 
+// Facts are the facts collected so far, which are not in order yet.
+func (b *Builder) Facts() *File { return &b.file }
+
 // SetPackage notes the name of the file's package.
 func (b *Builder) SetPackage(name string) { b.file.Package = name }
 

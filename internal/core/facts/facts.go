@@ -169,6 +169,8 @@ const (
 	Func                // a function without a name, whose result is Base, or what Args[0] is
 	Given               // what Base, when it is called, gives to parameter Part of the function that is its argument Arg
 	OneOf               // the value of one of Args
+	TypeOf              // the type of the value Base, where a type is wanted
+	ModuleOf            // the module that is imported under the path Name
 	Joined              // what an operator makes of Args: text, or the larger kind of number
 	Shape               // a type or value without a name; its members are in the scope that begins where it does
 	ListOf              // many values of type Base

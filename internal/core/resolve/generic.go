@@ -133,6 +133,9 @@ func (q *question) resultOf(src *source, r ref, e facts.Expr, depth int) Type {
 		}
 		t = subst(t, env)
 	}
+	if !t.known() && isScript(r.src) && d.Kind == facts.Function {
+		return Type{named: r} // what it makes when it is called with new
+	}
 	return subst(t, r.env)
 }
 
@@ -161,6 +164,13 @@ func parameterType(d *facts.Def, i int) facts.ExprID {
 // resultOfValue is what calling a value of a function type gives.
 func (q *question) resultOfValue(t Type, depth int) Type {
 	switch e := t.expr(); e.Kind {
+	case facts.EitherOf:
+		for _, a := range q.arms(t, depth) {
+			if r := q.resultOfValue(a, depth+10); r.known() {
+				return r
+			}
+		}
+		return Type{}
 	case facts.FuncOf:
 		return q.inside(t, e.Base, depth+1)
 	case facts.Func:
@@ -264,9 +274,9 @@ func (q *question) asType(t Type, super ref, depth int) Type {
 // one that calls it.
 func (q *question) given(src *source, e facts.Expr, depth int) Type {
 	f := q.callee(src, e.Base, depth+1)
-	for _, r := range preferred(f.refs, true) {
+	for _, r := range q.takers(preferred(f.refs, true)) {
 		d := r.def()
-		if !d.Kind.IsCallable() && !d.Kind.IsType() || int(e.Arg) >= len(d.Params) && !d.Variadic {
+		if int(e.Arg) >= len(d.Params) && !d.Variadic {
 			continue
 		}
 		declared := parameterType(d, int(e.Arg))
@@ -280,9 +290,28 @@ func (q *question) given(src *source, e facts.Expr, depth int) Type {
 	return Type{}
 }
 
+// takers are what runs when each of refs is called: for a type, its
+// constructors.
+func (q *question) takers(refs []ref) (takers []ref) {
+	for _, r := range refs {
+		if r.def().Kind.IsType() {
+			takers = append(takers, q.constructors([]ref{r}, facts.Use{})...)
+		} else if r.def().Kind.IsCallable() {
+			takers = append(takers, r)
+		}
+	}
+	return takers
+}
+
 // taken is the type of a parameter of a function type.
 func (q *question) taken(t Type, part, depth int) Type {
-	if e := t.expr(); e.Kind == facts.FuncOf {
+	if e := t.expr(); e.Kind == facts.EitherOf {
+		for _, a := range q.arms(t, depth) {
+			if p := q.taken(a, part, depth+10); p.known() {
+				return p
+			}
+		}
+	} else if e.Kind == facts.FuncOf {
 		if part < len(e.Args) {
 			return q.inside(t, e.Args[part], depth+1)
 		}

@@ -17,6 +17,11 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 			return in
 		}
 	}
+	for _, r := range f.refs {
+		if added := added(r, name); len(added) > 0 {
+			return found{refs: added}
+		}
+	}
 	if f.outside != "" {
 		return found{outside: f.outside}
 	}
@@ -38,6 +43,22 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	}
 	return in
 }
+
+// added are the members of the name that code outside a function, a variable or
+// a class gives it, as JavaScript may.
+func added(r ref, name string) (members []ref) {
+	if !isScript(r.src) {
+		return nil
+	}
+	for _, id := range r.src.scoped[scopedName{0, name}] {
+		if m := &r.src.Defs[id]; m.Container == r.def().Name && m.Container != "" && m.Parent == facts.NoDef {
+			members = append(members, r.src.ref(id))
+		}
+	}
+	return members
+}
+
+func isScript(src *source) bool { return src.Language == "JavaScript" || src.Language == "TypeScript" }
 
 // dotted writes an expression of names with dots between them; "" for any
 // other.
@@ -68,7 +89,14 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 	switch e := src.Exprs[id]; e.Kind {
 	case facts.Name:
 		f = q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
+		if e.Name == "exports" && len(f.refs) == 0 && isScript(src) {
+			f = found{modules: []string{src.path}}
+		}
 	case facts.Member:
+		if e.Name == "exports" && src.Exprs[e.Base].Name == "module" && isScript(src) {
+			f = found{modules: []string{src.path}}
+			break
+		}
 		if (e.Name == "this" || e.Name == "super") && rules(src).self[e.Name] { // Outer.this
 			f = q.meaning(src, e.Base, depth+1)
 			break
@@ -76,6 +104,8 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 		f = q.memberOf(src, e.Base, e.Name, depth+1)
 	case facts.GenericOf, facts.Index:
 		f = q.meaning(src, e.Base, depth+1)
+	case facts.ModuleOf:
+		f = q.imported(src, facts.Imported{Path: e.Name, Alias: "_", At: e.At}, depth+1)
 	}
 	q.means[key] = f
 	return f
@@ -87,6 +117,11 @@ func (q *question) memberOfType(t Type, name string, depth int) found {
 	if depth > deepest {
 		return found{}
 	}
+	if e := t.expr(); e.Kind == facts.Shape {
+		return q.inShape(t, name)
+	} else if e.Kind == facts.EitherOf {
+		return q.ofEither(t, name, depth+1)
+	}
 	if !t.named.ok() {
 		if t.src != nil { // a list, a function: what they can do is the language's own
 			return found{outside: t.src.Language + " itself"}
@@ -96,6 +131,49 @@ func (q *question) memberOfType(t Type, name string, depth int) found {
 	owner := t.named
 	owner.env = q.bindingsOf(t)
 	return q.members(owner, name, map[*facts.Def]bool{}, depth)
+}
+
+// inShape finds a member of a type or an object without a name.
+func (q *question) inShape(t Type, name string) (f found) {
+	scope := t.src.ScopeAt(int(t.expr().At.Start))
+	for _, id := range t.src.scoped[scopedName{scope, name}] {
+		f.refs = append(f.refs, ref{t.src, id, t.env})
+	}
+	return f
+}
+
+// ofEither finds a member of one of several types that a value may be of. It is
+// not sure which if they do not share it.
+func (q *question) ofEither(t Type, name string, depth int) (all found) {
+	seen := map[definedAt]bool{}
+	for _, a := range q.arms(t, depth) {
+		f := q.memberOfType(a, name, depth+10)
+		if len(f.refs) == 0 {
+			if f.outside != "" {
+				all.outside = f.outside
+			}
+			continue
+		}
+		for _, r := range f.refs {
+			if !seen[r.at()] {
+				seen[r.at()] = true
+				all.refs = append(all.refs, r)
+			}
+		}
+	}
+	all.unsure = len(all.refs) > 1
+	if len(all.refs) > 0 {
+		all.outside = ""
+	}
+	return all
+}
+
+// arms are the types of which a value may be.
+func (q *question) arms(t Type, depth int) (arms []Type) {
+	for _, a := range t.expr().Args {
+		arms = append(arms, q.inside(t, a, depth+1))
+	}
+	return arms
 }
 
 // members finds the members of a name that a type has: its own, or those of
@@ -144,6 +222,9 @@ func (q *question) own(owner ref, name string) (own []ref) {
 	if d.Body != 0 {
 		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {
 			m := &owner.src.Defs[id]
+			if owner.src.Scopes[d.Body].Kind == facts.FunctionScope && m.Container != d.Name {
+				continue // a function that makes objects when it is called with new
+			}
 			if m.Kind == facts.Constructor && m.Name == d.Name {
 				continue // it shares the name of the class, which is what is meant
 			}
@@ -153,6 +234,9 @@ func (q *question) own(owner ref, name string) (own []ref) {
 		}
 	}
 	if len(own) > 0 {
+		return own
+	}
+	if own = added(owner, name); len(own) > 0 {
 		return own
 	}
 	own = q.methodsElsewhere(owner, name)
@@ -201,6 +285,9 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 // preferred keeps those definitions that can be called, or those that cannot,
 // where there are any: in some languages a field and a method may share a name.
 func preferred(refs []ref, callable bool) []ref {
+	if len(refs) > 0 && isScript(refs[0].src) {
+		return refs // there, no name is shared in that way
+	}
 	var kept []ref
 	for _, r := range refs {
 		if k := r.def().Kind; (k.IsCallable() || callable && k.IsType()) == callable {

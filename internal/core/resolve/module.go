@@ -32,10 +32,37 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 	if module == "" {
 		return found{outside: imp.Path}
 	}
-	if imp.Name == "" || imp.Name == "*" {
-		return found{modules: []string{module}}
+	switch imp.Name {
+	case "", "*":
+		return q.whole(module, depth+1)
+	case "default":
+		if f := q.inModule(module, imp.Name, depth+1); !f.empty() {
+			return f
+		}
+		return q.whole(module, depth+1)
 	}
 	return q.inModule(module, imp.Name, depth+1)
+}
+
+// whole is a module as a whole, which in older JavaScript may be a function or
+// a class.
+func (q *question) whole(module string, depth int) found {
+	f := found{modules: []string{module}}
+	if path.Ext(module) == ".go" || !q.code.Has(module) {
+		return f
+	}
+	src := q.source(module)
+	if src == nil || !isScript(src) {
+		return f
+	}
+	for _, id := range src.scoped[scopedName{0, wholeModule}] {
+		if init := src.Defs[id].Init; init != facts.NoExpr {
+			if m := q.meaning(src, init, depth+1); len(m.refs) > 0 {
+				f.refs = m.refs
+			}
+		}
+	}
+	return f
 }
 
 // inModule finds a name among those a module has to offer. A Go package is its
@@ -62,11 +89,7 @@ func (q *question) lookIntoModule(module, name string, depth int) found {
 	if src == nil {
 		return found{}
 	}
-	for _, id := range src.scoped[scopedName{0, name}] {
-		f := q.follow(src.ref(id), depth+1)
-		if f.empty() || len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
-			break // it leads nowhere, or back to itself as from . import x does
-		}
+	if f := q.offered(src, name, depth); !f.empty() {
 		return f
 	}
 	for _, imp := range src.Imports {
@@ -84,6 +107,40 @@ func (q *question) lookIntoModule(module, name string, depth int) found {
 	}
 	return found{}
 }
+
+// offered finds a name among those of a file.
+func (q *question) offered(src *source, name string, depth int) found {
+	var refs []ref
+	for _, id := range src.scoped[scopedName{0, name}] {
+		if c := src.Defs[id].Container; c == "" || c == wholeModule {
+			refs = append(refs, src.ref(id))
+		}
+	}
+	if len(refs) > 0 {
+		if !isScript(src) {
+			refs = refs[:1]
+		}
+		f := q.followAll(refs, depth+1)
+		if len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
+			return found{} // back to itself, as from . import x leads
+		}
+		return f
+	}
+	if whole := src.scoped[scopedName{0, wholeModule}]; len(whole) > 0 && name != wholeModule {
+		for _, id := range whole {
+			if t := q.typeOf(src, src.Defs[id].Init, depth+1); t.known() {
+				if f := q.memberOfType(t, name, depth+1); len(f.refs) > 0 {
+					return f
+				}
+			}
+		}
+	}
+	return found{}
+}
+
+// wholeModule is the name under which what older JavaScript modules are, as a
+// whole, is kept.
+const wholeModule = "module.exports"
 
 // inFolder finds a name of a Go package, or a module in a Python package that
 // has no __init__ file.

@@ -116,7 +116,8 @@ func (q *question) definition(path string, offset int) Result {
 	d := &src.Defs[id]
 	res := Result{Name: d.Name, At: d.At}
 	if d.Kind == facts.Import {
-		found := q.follow(src.ref(id), 0)
+		found := q.followAll(q.namesakes(src.ref(id), d.Name, d.Scope), 0)
+		found.refs = valued(found.refs)
 		res.take(found, Inferred)
 		if len(res.Answers) == 0 && res.Outside == "" {
 			q.byName(src, facts.Use{Name: d.Name, At: d.At, Role: facts.ImportUse}, &res)
@@ -186,6 +187,11 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found = q.lookupCalled(src, use.Name, use.Scope, int(use.At.Start), 0)
 	} else {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
+	}
+	if use.Role == facts.TypeUse {
+		found.refs = typed(found.refs)
+	} else {
+		found.refs = valued(found.refs)
 	}
 	found.refs = preferred(found.refs, use.Role == facts.Call)
 	if use.Call != facts.NoExpr && len(found.refs) > 1 && found.refs[0].def().Kind.IsCallable() {

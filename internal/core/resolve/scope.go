@@ -35,7 +35,7 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 	inherited := "" // from outside, by a type around
 	for s := scope; ; s = src.Scopes[s].Parent {
 		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && (suits == nil || suits(r.def())) {
-			return q.follow(r, depth+1)
+			return q.followAll(q.namesakes(r, name, s), depth+1)
 		}
 		if owner := src.Scopes[s].Owner; owner != facts.NoDef && src.Scopes[s].Kind == facts.TypeScope && rules(src).membersAnywhere {
 			f := q.members(src.ref(owner), name, map[*facts.Def]bool{}, depth+1)
@@ -70,6 +70,9 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 	for s := scope; s != 0; s = src.Scopes[s].Parent {
 		owner := src.Scopes[s].Owner
 		if src.Scopes[s].Kind != facts.TypeScope || owner == facts.NoDef {
+			if r := q.selfOfFunction(src, s, owner); r.ok() {
+				return r
+			}
 			continue
 		}
 		if src.Defs[owner].Kind.IsSpace() {
@@ -81,6 +84,36 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 		return src.ref(owner)
 	}
 	return ref{}
+}
+
+// selfOfFunction is what this means in a function of JavaScript that makes
+// objects, or that is given to one outside of it.
+func (q *question) selfOfFunction(src *source, scope facts.ScopeID, owner facts.DefID) ref {
+	if owner == facts.NoDef || !isScript(src) || src.Scopes[scope].Kind != facts.FunctionScope {
+		return ref{}
+	}
+	d := &src.Defs[owner]
+	if d.Container == "" || d.Container == wholeModule {
+		if d.Kind == facts.Function && src.makes(owner) {
+			return src.ref(owner)
+		}
+		return ref{}
+	}
+	if d.Scope != 0 {
+		return ref{}
+	}
+	return q.inScope(src, d.Container, 0, true, len(src.text))
+}
+
+// makes says whether a function gives members to this.
+func (s *source) makes(function facts.DefID) bool {
+	body := s.Defs[function].Body
+	for i := int(function) + 1; i < len(s.Defs) && s.Defs[i].At.Start < s.Defs[function].Full.End; i++ {
+		if d := &s.Defs[i]; d.Scope == body && d.Kind == facts.Property && d.Container == s.Defs[function].Name {
+			return true
+		}
+	}
+	return false
 }
 
 // inScope finds a name among those of one scope. Of several definitions it is
@@ -114,6 +147,68 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 		return true
 	}
 	return rules(src).membersInBody && first
+}
+
+// namesakes are the definitions that share a name with one in the same scope, as
+// a type and a value may in TypeScript.
+func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
+	if !isScript(r.src) {
+		return []ref{r}
+	}
+	all := []ref{r}
+	local := r.src.Scopes[scope].Kind != facts.FileScope && r.src.Scopes[scope].Kind != facts.TypeScope
+	for _, id := range r.src.scoped[scopedName{scope, name}] {
+		if o := &r.src.Defs[id]; id != r.id && o.Container == r.def().Container && (!local || o.Kind.IsType() != r.def().Kind.IsType()) {
+			all = append(all, r.src.ref(id))
+		}
+	}
+	return all
+}
+
+// followAll is follow for several definitions.
+func (q *question) followAll(refs []ref, depth int) (all found) {
+	if len(refs) == 1 {
+		return q.follow(refs[0], depth)
+	}
+	for _, r := range refs {
+		f := q.follow(r, depth)
+		all.refs = append(all.refs, f.refs...)
+		all.modules = append(all.modules, f.modules...)
+		if all.outside == "" {
+			all.outside = f.outside
+		}
+	}
+	all.refs = unique(all.refs)
+	return all
+}
+
+// valued puts what has a value before what is only a type, as values may share
+// their names with types in TypeScript.
+func valued(refs []ref) []ref {
+	if len(refs) < 2 || !isScript(refs[0].src) {
+		return refs
+	}
+	return byRank(refs, func(d *facts.Def) bool { return d.Kind != facts.Interface && d.Kind != facts.Type })
+}
+
+// typed puts types before what only has a value.
+func typed(refs []ref) []ref {
+	if len(refs) < 2 || !isScript(refs[0].src) {
+		return refs
+	}
+	return byRank(refs, func(d *facts.Def) bool { return d.Kind.IsType() || d.Kind.IsSpace() })
+}
+
+func byRank(refs []ref, first func(*facts.Def) bool) (ordered []ref) {
+	var others []ref
+	for _, r := range refs {
+		if first(r.def()) {
+			ordered = append(ordered, r)
+		} else {
+			others = append(others, r)
+		}
+	}
+	return append(ordered, others...)
 }
 
 // follow goes through a name that an import or an export brought in to what

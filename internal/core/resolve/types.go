@@ -134,7 +134,7 @@ func (q *question) typeOfFound(f found, depth int) Type {
 	if len(f.refs) == 0 {
 		return Type{outside: f.outside}
 	}
-	return q.typeOfRef(preferred(f.refs, false)[0], depth)
+	return q.typeOfRef(valued(preferred(f.refs, false))[0], depth)
 }
 
 // typeOfRef is the type of the value that a definition stands for; for a type
@@ -188,7 +188,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	switch e.Kind {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
-		for _, r := range f.refs {
+		for _, r := range typed(f.refs) {
 			if d := r.def(); d.Kind.IsType() || d.Kind.IsSpace() {
 				return Type{named: r}
 			}
@@ -204,15 +204,40 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		for _, a := range e.Args {
 			t.args = append(t.args, q.typeNamed(src, a, depth+1))
 		}
+		if !t.named.ok() && transparent[t.name] && isScript(src) && len(t.args) > 0 {
+			return t.args[0]
+		}
 		return t
 	case facts.EitherOf:
-		return q.firstKnown(e.Args, func(a facts.ExprID) Type { return q.typeNamed(src, a, depth+1) })
+		return q.either(src, id, depth+1)
+	case facts.TypeOf:
+		return q.typeOf(src, e.Base, depth+1)
 	case facts.Literal:
 		return Type{outside: src.Language + " itself", name: e.Name}
 	case facts.CallOf, facts.Index, facts.Value: // a type by way of a value
 		return q.typeOf(src, id, depth+1)
 	}
 	return Type{src: src, shape: id}
+}
+
+// either is a type that is one of several: the only one of which something is
+// known here, or else the choice itself.
+func (q *question) either(src *source, id facts.ExprID, depth int) (best Type) {
+	known := 0
+	for _, a := range src.Exprs[id].Args {
+		t := q.typeNamed(src, a, depth+1)
+		if t.named.ok() || t.src != nil {
+			if known++; known == 1 {
+				best = t
+			}
+		} else if known == 0 && !best.known() {
+			best = t
+		}
+	}
+	if known > 1 {
+		return Type{src: src, shape: id}
+	}
+	return best
 }
 
 // element is the type of what a list or map holds, or of its keys.
@@ -237,6 +262,12 @@ func (q *question) element(t Type, key bool, depth int) Type {
 	case facts.TupleOf:
 		if len(e.Args) > 0 {
 			return q.inside(t, e.Args[0], depth+1)
+		}
+	case facts.EitherOf:
+		for _, a := range q.arms(t, depth) {
+			if el := q.element(a, key, depth+10); el.known() {
+				return el
+			}
 		}
 	}
 	if len(t.args) > 0 {
@@ -280,6 +311,10 @@ func (q *question) promised(t Type, depth int) Type {
 	}
 	return argument(t, false)
 }
+
+// transparent are the types of TypeScript that have the members of their first
+// argument.
+var transparent = words("Partial Required Readonly NonNullable Pick Omit Awaited NoInfer ThisType")
 
 // promises are the names of types that stand for a value to come.
 var promises = words("Promise PromiseLike Awaitable Coroutine Future Task ValueTask Deferred CompletableFuture")

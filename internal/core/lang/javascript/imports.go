@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
 )
@@ -68,7 +69,12 @@ func (w *walker) exportStatement(n syntax.Node) {
 	isDefault := n.Has("default")
 	if d := n.Child(w.f.declaration); d.OK() {
 		if isDefault {
-			w.exportDefault(d.Child(w.f.name), d)
+			if name := d.Child(w.f.name); name.OK() {
+				start := d.Range().Start
+				w.exportDefault(name, d, place.Range{Start: start, End: start})
+			} else {
+				defer func() { w.exportDefault(d, d, n.First("default").Range()) }()
+			}
 		}
 		w.exported = n
 		w.node(d)
@@ -76,8 +82,8 @@ func (w *walker) exportStatement(n syntax.Node) {
 		return
 	}
 	if v := n.Child(w.f.value); isDefault && v.OK() {
-		w.exportDefault(v, v)
 		w.node(v)
+		w.exportDefault(v, v, n.First("default").Range())
 		return
 	}
 	for s := range n.First("export_clause").NamedChildren() {
@@ -93,9 +99,9 @@ func (w *walker) exportStatement(n syntax.Node) {
 }
 
 // exportDefault keeps what the module exports without a name.
-func (w *walker) exportDefault(value, whole syntax.Node) {
+func (w *walker) exportDefault(value, whole syntax.Node, at place.Range) {
 	r := whole.Range()
-	w.Def(facts.Def{Name: DefaultExport, Kind: facts.Import, At: place.Range{Start: r.Start, End: r.Start}, Full: r, Head: r, Init: w.expr(value)})
+	w.Def(facts.Def{Name: DefaultExport, Kind: facts.Import, At: at, Full: r, Head: at, Init: w.expr(value)})
 }
 
 // reExport reads export … from 'path'.
@@ -141,4 +147,116 @@ func (w *walker) required(id, value, statement syntax.Node) bool {
 		return true
 	}
 	return false
+}
+
+// requiredPath is the module that require('path') or import('path') brings in.
+func (w *walker) requiredPath(call syntax.Node) (path string, ok bool) {
+	if f := call.Child(w.f.function); f.Text() != "require" && f.Type() != "import" {
+		return "", false
+	}
+	argument := call.Child(w.f.arguments).First("string")
+	if !argument.OK() {
+		return "", false
+	}
+	path, _ = source(argument)
+	return path, true
+}
+
+// Exports is the name under which what a module assigns to module.exports is
+// kept.
+const Exports = "module.exports"
+
+// exports reads the statements by which older modules say what they have to
+// offer, and those that give a function members; it is false for any other.
+func (w *walker) exports(n syntax.Node) bool {
+	assignment := n.First("assignment_expression")
+	if w.typed || !assignment.OK() {
+		return false
+	}
+	left, value := assignment.Child(w.f.left), assignment.Child(w.f.right)
+	inner := value
+	for inner.Type() == "assignment_expression" { // module.exports = exports = value
+		w.export(inner.Child(w.f.left), inner.Child(w.f.right), n)
+		inner = inner.Child(w.f.right)
+	}
+	return w.export(left, inner, n)
+}
+
+// export reads one assignment of a value to a member.
+func (w *walker) export(left, value, statement syntax.Node) bool {
+	object, id := left.Child(w.f.object), left.Child(w.f.property)
+	if w.Scope() != 0 {
+		return false
+	}
+	if left.Type() != "member_expression" && left.Text() != "exports" || value.Type() == "assignment_expression" {
+		return false
+	}
+	container := object.Text()
+	switch container {
+	case "exports", "module.exports":
+		container = Exports
+	}
+	if proto, ok := strings.CutSuffix(container, ".prototype"); ok {
+		container = proto
+	}
+	if w.members[member{0, container, id.Text()}] {
+		return false
+	}
+	switch text := object.Text(); {
+	case left.Text() == "module.exports" || left.Text() == "exports":
+		w.exportWhole(value, statement)
+		return true
+	case text == "exports" || text == "module.exports":
+		w.exportMember(id, value, statement, Exports)
+		return true
+	case object.Type() == "member_expression" && object.Child(w.f.property).Text() == "prototype" && object.Child(w.f.object).Type() == "identifier":
+		w.node(object.Child(w.f.object))
+		w.exportMember(id, value, statement, object.Child(w.f.object).Text())
+		return true
+	case object.Type() == "identifier":
+		owner := w.Visible(text)
+		if owner == facts.NoDef || w.At(owner).Scope != 0 {
+			return false
+		}
+		if k := w.At(owner).Kind; k != facts.Function && k != facts.Variable && k != facts.Constant && k != facts.Class {
+			return false
+		}
+		if body := w.At(owner).Body; body != 0 && w.Defined(body, id.Text()) != facts.NoDef {
+			return false
+		}
+		w.node(object)
+		w.exportMember(id, value, statement, text)
+		return true
+	}
+	return false
+}
+
+// exportWhole keeps what a module is.
+func (w *walker) exportWhole(value, statement syntax.Node) {
+	w.node(value)
+	r := statement.Range()
+	at := place.Range{Start: r.Start, End: r.Start}
+	init := w.expr(value)
+	w.Def(facts.Def{Name: Exports, Kind: facts.Import, At: at, Full: r, Head: at, Init: init})
+}
+
+// exportMember defines a member of what the container names.
+func (w *walker) exportMember(id, value, statement syntax.Node, container string) {
+	w.members[member{0, container, id.Text()}] = true
+	d := facts.Def{Name: id.Text(), Kind: facts.Property, Container: container, At: id.Range(), Full: statement.Range(), Head: statement.Range()}
+	d.Doc = lang.CommentAbove(w.text, d.Full.Start, "//")
+	switch value.Type() {
+	case "arrow_function", "function", "function_expression", "generator_function":
+		d.Kind = facts.Method
+		if container == Exports {
+			d.Kind = facts.Function
+		}
+		d.Head.End = trimEnd(w.text, d.Head.Start, value.Child(w.f.body).Range().Start)
+		w.functionBody(value, w.Def(d))
+		return
+	}
+	def := w.Def(d)
+	w.node(value)
+	init := w.expr(value)
+	w.At(def).Init = init
 }

@@ -28,7 +28,10 @@ func language(name string, d *dialect, extensions ...string) *lang.Language {
 		if err != nil {
 			return nil, err
 		}
-		w := &walker{Builder: facts.NewBuilder(name, len(text)), f: d, text: text}
+		w := &walker{
+			Builder: facts.NewBuilder(name, len(text)), f: d, text: text, typed: name == "TypeScript",
+			exprs: map[int]facts.ExprID{}, assigned: map[facts.DefID][]assigned{}, members: map[member]bool{},
+		}
 		w.all(tree.Root())
 		lang.Sections(w.Builder, text, "//", "/*")
 		return w.File(), nil
@@ -61,6 +64,31 @@ type walker struct {
 	f        *dialect
 	text     []byte
 	exported syntax.Node // the export statement around the next definition, if any
+	// exprs are those kept already, by node, so that what stands inside others
+	// is kept once, in the scope it was met in.
+	exprs map[int]facts.ExprID
+	// returns are what the functions around give back, the innermost last.
+	returns [][]facts.ExprID
+	// assigned are the members that classes are given by assignments to this.
+	assigned map[facts.DefID][]assigned
+	// members are those that have been defined outside the type they belong to.
+	members map[member]bool
+	// conditional is the scope in which infer defines a name.
+	conditional facts.ScopeID
+	typed       bool // members have to be declared
+}
+
+// member is a member of a type, or of a function or a variable used like one.
+type member struct {
+	scope           facts.ScopeID
+	container, name string
+}
+
+// assigned is a member of this that a value is assigned to.
+type assigned struct {
+	id, whole syntax.Node
+	scope     facts.ScopeID
+	init      facts.ExprID
 }
 
 func (w *walker) all(n syntax.Node) {
@@ -101,6 +129,12 @@ func (w *walker) node(n syntax.Node) {
 		})
 	case "labeled_statement":
 		w.node(n.Child(w.f.body))
+	case "return_statement":
+		w.returned(n)
+	case "expression_statement":
+		if !w.exports(n) {
+			w.all(n)
+		}
 	case "break_statement", "continue_statement", "comment":
 	default:
 		w.expression(n)
@@ -131,34 +165,139 @@ func trimEnd(text []byte, start, end uint32) uint32 {
 }
 
 func (w *walker) function(n syntax.Node, kind facts.Kind) {
-	d := w.begin(n, kind)
-	d.Type = w.typ(n.Child(w.f.returnType))
-	w.functionBody(n, w.Def(d))
+	w.functionBody(n, w.Def(w.begin(n, kind)))
+}
+
+// returned reads a return statement and keeps what it gives back.
+func (w *walker) returned(n syntax.Node) {
+	w.all(n)
+	if len(w.returns) == 0 {
+		return
+	}
+	for v := range n.NamedChildren() {
+		if e := w.expr(v); e != facts.NoExpr {
+			at := len(w.returns) - 1
+			w.returns[at] = append(w.returns[at], e)
+		}
+		return
+	}
+}
+
+// mostReturns is how many of the values a function gives back are kept.
+const mostReturns = 4
+
+// one is the value of one of several expressions.
+func (w *walker) one(list []facts.ExprID, at place.Range) facts.ExprID {
+	switch {
+	case len(list) == 0:
+		return facts.NoExpr
+	case len(list) == 1:
+		return list[0]
+	}
+	return w.Expr(facts.Expr{Kind: facts.OneOf, Args: list[:min(len(list), mostReturns)], At: at})
 }
 
 // functionBody reads parameters, result type and body of anything that has
 // them; owner is its definition, or NoDef.
 func (w *walker) functionBody(n syntax.Node, owner facts.DefID) {
+	w.functionGiven(n, owner, facts.NoExpr, 0)
+}
+
+// functionGiven is functionBody for a function that is argument number arg of a
+// call of callee, which gives its parameters their values.
+func (w *walker) functionGiven(n syntax.Node, owner facts.DefID, callee facts.ExprID, arg int) {
 	at := n.Range()
 	if id := n.Child(w.f.name); id.OK() {
 		at.Start = id.Range().End
 	}
 	w.In(facts.FunctionScope, at, owner, func() {
 		w.typeParameters(n)
+		result := w.typ(w.resultType(n))
+		if owner != facts.NoDef {
+			w.signature(owner, n, result)
+		}
+		part := 0
+		given := func() facts.ExprID {
+			part++
+			if callee == facts.NoExpr || arg > 255 || part > 255 {
+				return facts.NoExpr
+			}
+			return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Arg: uint8(arg), Part: uint8(part - 1)})
+		}
 		if p := n.Child(w.f.parameter); p.OK() { // x => …
-			w.pattern(p, facts.Def{Kind: facts.Parameter})
+			w.pattern(p, facts.Def{Kind: facts.Parameter, Init: given()})
 		}
 		for p := range n.Child(w.f.parameters).NamedChildren() {
-			w.parameterNode(p)
+			w.parameterNode(p, given)
 		}
-		w.useType(n.Child(w.f.returnType))
+		w.useType(w.resultType(n))
+		w.returns = append(w.returns, nil)
 		body := n.Child(w.f.body)
 		if body.Type() == "statement_block" {
 			w.all(body)
 		} else if body.OK() {
 			w.node(body)
+			if e := w.expr(body); e != facts.NoExpr {
+				w.returns[len(w.returns)-1] = []facts.ExprID{e}
+			}
 		}
+		gives := w.one(w.returns[len(w.returns)-1], at)
+		w.returns = w.returns[:len(w.returns)-1]
+		if gives != facts.NoExpr && n.Has("async") {
+			gives = w.Expr(facts.Expr{Kind: facts.Awaited, Base: gives, At: at})
+		}
+		if owner != facts.NoDef && result == facts.NoExpr && w.At(owner).Kind.IsCallable() {
+			w.At(owner).Init = gives
+		}
+		f := facts.Expr{Kind: facts.Func, Base: result, At: n.Range()}
+		if gives != facts.NoExpr {
+			f.Args = []facts.ExprID{gives}
+		}
+		w.exprs[n.Index()] = w.Expr(f)
 	})
+}
+
+// resultType is what a function or a signature says of its result.
+func (w *walker) resultType(n syntax.Node) syntax.Node {
+	if t := n.Child(w.f.returnType); t.OK() || n.Type() != "construct_signature" && n.Type() != "call_signature" {
+		return t
+	}
+	return n.Child(w.f.typ)
+}
+
+// signature notes the types of what a function takes and gives.
+func (w *walker) signature(owner facts.DefID, n syntax.Node, result facts.ExprID) {
+	params := w.paramTypes(n.Child(w.f.parameters))
+	d := w.At(owner)
+	if d.Kind.IsCallable() || result != facts.NoExpr && d.Type == facts.NoExpr {
+		d.Type = result
+	}
+	d.Params = params
+	if len(params) > 0 && d.Kind.IsCallable() {
+		d.Variadic = w.Facts().Exprs[params[len(params)-1]].Kind == facts.ListOf && n.Child(w.f.parameters).Has("rest_pattern")
+	}
+}
+
+// paramTypes are the declared types of parameters, none if none is declared.
+func (w *walker) paramTypes(list syntax.Node) (types []facts.ExprID) {
+	some := false
+	for p := range list.NamedChildren() {
+		switch p.Type() {
+		case "required_parameter", "optional_parameter":
+			if p.Child(w.f.pattern).Type() == "this" {
+				continue
+			}
+			t := w.typ(p.Child(w.f.typ))
+			some = some || t != facts.NoExpr
+			types = append(types, t)
+		case "identifier", "assignment_pattern", "object_pattern", "array_pattern", "rest_pattern":
+			types = append(types, facts.NoExpr)
+		}
+	}
+	if !some {
+		return nil
+	}
+	return types
 }
 
 func (w *walker) typeParameters(n syntax.Node) {
@@ -178,21 +317,28 @@ func (w *walker) typeParameters(n syntax.Node) {
 
 // parameterNode reads one parameter: a pattern, in TypeScript with a type around
 // it.
-func (w *walker) parameterNode(p syntax.Node) {
+func (w *walker) parameterNode(p syntax.Node, given func() facts.ExprID) {
 	switch p.Type() {
 	case "required_parameter", "optional_parameter":
 		w.useType(p.Child(w.f.typ))
 		d := facts.Def{Kind: facts.Parameter, Type: w.typ(p.Child(w.f.typ)), Full: p.Range(), Head: p.Range()}
+		if p.Child(w.f.pattern).Type() != "this" {
+			if g := given(); d.Type == facts.NoExpr {
+				d.Init = g
+			}
+		}
 		if v := p.Child(w.f.value); v.OK() {
 			w.node(v)
-			d.Init = w.expr(v)
+			if d.Init == facts.NoExpr {
+				d.Init = w.expr(v)
+			}
 		}
 		w.pattern(p.Child(w.f.pattern), d)
 		w.parameterProperty(p)
 	case "decorator", "comment":
 		w.all(p)
 	default:
-		w.pattern(p, facts.Def{Kind: facts.Parameter})
+		w.pattern(p, facts.Def{Kind: facts.Parameter, Init: given()})
 	}
 }
 
@@ -216,7 +362,7 @@ func (w *walker) pattern(n syntax.Node, d facts.Def) {
 		if d.Full.Len() == 0 {
 			d.Full, d.Head = id.Range(), id.Range()
 		}
-		if existing := w.Defined(w.Scope(), d.Name); existing != facts.NoDef && w.At(existing).Kind != facts.TypeParameter {
+		if existing := w.Defined(w.Scope(), d.Name); existing != facts.NoDef && hasValue(w.At(existing).Kind) {
 			w.Use(d.Name, facts.Write, d.At, facts.NoExpr)
 			return
 		}
@@ -240,7 +386,7 @@ func (w *walker) pattern(n syntax.Node, d facts.Def) {
 		}
 	case "rest_pattern":
 		for c := range n.NamedChildren() {
-			w.pattern(c, facts.Def{Kind: d.Kind, Type: d.Type})
+			w.pattern(c, facts.Def{Kind: d.Kind, Type: d.Type, Full: d.Full, Head: d.Head})
 		}
 	default:
 		w.target(n, facts.Write)
@@ -316,13 +462,13 @@ func (w *walker) declarator(n, outer syntax.Node, kind facts.Kind, scope facts.S
 	d := facts.Def{Kind: kind, Type: w.typ(n.Child(w.f.typ)), Full: outer.Range(), Head: outer.Range()}
 	d.Doc = lang.CommentAbove(w.text, d.Full.Start, "//")
 	if id.Type() != "identifier" {
-		d.Init = w.expr(value)
 		w.node(value)
+		d.Init = w.expr(value)
 		w.Inner(scope, func() { w.pattern(id, facts.Def{Kind: kind, Type: d.Type, Init: d.Init}) })
 		return
 	}
 	d.Name, d.At = id.Text(), id.Range()
-	if w.Defined(scope, d.Name) != facts.NoDef {
+	if existing := w.Defined(scope, d.Name); existing != facts.NoDef && hasValue(w.At(existing).Kind) {
 		w.Use(d.Name, facts.Write, d.At, facts.NoExpr)
 		w.node(value)
 		return
@@ -330,7 +476,7 @@ func (w *walker) declarator(n, outer syntax.Node, kind facts.Kind, scope facts.S
 	body := value.Child(w.f.body)
 	switch value.Type() {
 	case "arrow_function", "function", "function_expression", "generator_function":
-		d.Kind, d.Type = facts.Function, w.typ(value.Child(w.f.returnType))
+		d.Kind, d.Type = facts.Function, facts.NoExpr
 		d.Head.End = trimEnd(w.text, d.Head.Start, body.Range().Start)
 		var def facts.DefID
 		w.Inner(scope, func() { def = w.Def(d) })
@@ -346,11 +492,20 @@ func (w *walker) declarator(n, outer syntax.Node, kind facts.Kind, scope facts.S
 		var def facts.DefID
 		w.Inner(scope, func() { def = w.Def(d) })
 		w.In(facts.TypeScope, value.Range(), def, func() { w.objectMembers(value) })
+		w.exprs[value.Index()] = w.shape(value)
 	default:
-		d.Init = w.expr(value)
-		w.Inner(scope, func() { w.Def(d) })
+		var def facts.DefID
+		w.Inner(scope, func() { def = w.Def(d) })
 		w.node(value)
+		init := w.expr(value)
+		w.At(def).Init = init
 	}
+}
+
+// hasValue says whether what is defined has a value, rather than being only a
+// type, which may share a name with a value.
+func hasValue(k facts.Kind) bool {
+	return k != facts.TypeParameter && k != facts.Interface && k != facts.Type
 }
 
 func (w *walker) forIn(n syntax.Node) {

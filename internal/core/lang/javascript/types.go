@@ -32,7 +32,29 @@ func (w *walker) classBody(n syntax.Node, owner facts.DefID) {
 		for m := range n.Child(w.f.body).NamedChildren() {
 			w.member(m)
 		}
+		w.assignedMembers(owner)
 	})
+}
+
+// assignedMembers defines the members that a class is given by assignments to
+// this, where nothing else declares them: the first defines it, as is usual in
+// JavaScript, and the others set it.
+func (w *walker) assignedMembers(class facts.DefID) {
+	for _, a := range w.assigned[class] {
+		name := a.id.Text()
+		if w.typed || w.Defined(w.At(class).Body, name) != facts.NoDef {
+			w.Inner(a.scope, func() {
+				this := w.Expr(facts.Expr{Kind: facts.Name, Name: "this", At: a.whole.Range()})
+				w.Use(name, facts.Write, a.id.Range(), this)
+			})
+			continue
+		}
+		w.Inner(w.At(class).Body, func() {
+			d := facts.Def{Name: name, Kind: facts.Property, At: a.id.Range(), Full: a.whole.Range(), Head: a.whole.Range(), Init: a.init}
+			w.At(w.Def(d)).Parent = class
+		})
+	}
+	delete(w.assigned, class)
 }
 
 // heritage reads what a class extends and implements. In JavaScript the
@@ -111,7 +133,7 @@ func (w *walker) method(n syntax.Node) {
 	id := w.memberName(n)
 	owner := facts.NoDef
 	if id.OK() {
-		d := facts.Def{Name: id.Text(), Kind: facts.Method, At: id.Range(), Full: n.Range(), Head: n.Range(), Static: n.Has("static"), Type: w.typ(n.Child(w.f.returnType))}
+		d := facts.Def{Name: id.Text(), Kind: facts.Method, At: id.Range(), Full: n.Range(), Head: n.Range(), Static: n.Has("static")}
 		d.Doc = lang.CommentAbove(w.text, d.Full.Start, "//")
 		if body := n.Child(w.f.body); body.OK() {
 			d.Head.End = trimEnd(w.text, d.Head.Start, body.Range().Start)
@@ -140,17 +162,19 @@ func (w *walker) field(n syntax.Node) {
 	d.Doc = lang.CommentAbove(w.text, d.Full.Start, "//")
 	d.Type = w.typ(n.Child(w.f.typ))
 	if value.Type() == "arrow_function" || value.Type() == "function" || value.Type() == "function_expression" {
-		d.Kind, d.Type = facts.Method, w.typ(value.Child(w.f.returnType))
+		d.Kind = facts.Method
 		d.Head.End = trimEnd(w.text, d.Head.Start, value.Child(w.f.body).Range().Start)
 		w.functionBody(value, w.Def(d))
 		return
 	}
 	if t := n.Child(w.f.typ).First("function_type"); t.OK() {
-		d.Kind, d.Type = facts.Method, w.typ(t.Child(w.f.returnType))
+		d.Kind, d.Type, d.Params = facts.Method, w.typ(w.resultType(t)), w.paramTypes(t.Child(w.f.parameters))
 	}
-	d.Init = w.expr(value)
-	w.inlineType(n.Child(w.f.typ), w.Def(d))
+	def := w.Def(d)
+	w.inlineType(n.Child(w.f.typ), def)
 	w.node(value)
+	init := w.expr(value)
+	w.At(def).Init = init
 }
 
 // inlineType makes the members of an object type without a name those of the
@@ -180,9 +204,7 @@ func (w *walker) interfaceType(n syntax.Node) {
 
 func (w *walker) typeAlias(n syntax.Node) {
 	value := n.Child(w.f.value)
-	d := w.begin(n, facts.Type)
-	d.Type = w.typ(value)
-	id := w.Def(d)
+	id := w.Def(w.begin(n, facts.Type))
 	w.In(facts.TypeScope, n.Range(), id, func() {
 		w.typeParameters(n)
 		if value.Type() == "object_type" {
@@ -192,6 +214,8 @@ func (w *walker) typeAlias(n syntax.Node) {
 			return
 		}
 		w.useType(value)
+		t := w.typ(value)
+		w.At(id).Type = t
 	})
 }
 
@@ -253,6 +277,15 @@ func (w *walker) typ(n syntax.Node) facts.ExprID {
 		}
 	case "array_type":
 		e.Kind, e.Base = facts.ListOf, first()
+	case "object_type":
+		return w.shape(n)
+	case "lookup_type":
+		e.Kind, e.Base = facts.Index, first()
+	case "type_query":
+		for c := range n.NamedChildren() {
+			return w.expr(c)
+		}
+		return facts.NoExpr
 	case "tuple_type":
 		e.Kind = facts.TupleOf
 		for c := range n.NamedChildren() {
@@ -266,7 +299,7 @@ func (w *walker) typ(n syntax.Node) facts.ExprID {
 			}
 		}
 	case "function_type":
-		e.Kind, e.Base = facts.FuncOf, w.typ(n.Child(w.f.returnType))
+		e.Kind, e.Base, e.Args = facts.FuncOf, w.typ(w.resultType(n)), w.paramTypes(n.Child(w.f.parameters))
 	default:
 		return facts.NoExpr
 	}
@@ -284,7 +317,9 @@ func (w *walker) useType(n syntax.Node) {
 		module, name := n.Child(w.f.module), n.Child(w.f.name)
 		w.useType(module)
 		w.Use(name.Text(), facts.TypeUse, name.Range(), w.typ(module))
-	case "member_expression", "call_expression":
+	case "member_expression":
+		w.memberUse(n, facts.TypeUse)
+	case "call_expression":
 		w.node(n)
 	case "function_type", "call_signature", "construct_signature", "constructor_type":
 		w.functionBody(n, facts.NoDef)
@@ -296,15 +331,22 @@ func (w *walker) useType(n syntax.Node) {
 		})
 	case "conditional_type": // what infer names counts in all of it
 		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() {
+			was := w.conditional
+			w.conditional = w.Scope()
 			for c := range n.NamedChildren() {
 				w.useType(c)
 			}
+			w.conditional = was
 		})
 	case "infer_type":
-		w.typeName(n.First("type_identifier"), n)
+		w.Inner(w.conditional, func() { w.typeName(n.First("type_identifier"), n) })
 	case "mapped_type_clause":
-		w.useType(n.Child(w.f.typ))
 		w.typeName(n.Child(w.f.name), n)
+		for c := range n.NamedChildren() {
+			if c.Field() != w.f.name {
+				w.useType(c)
+			}
+		}
 	case "property_identifier", "predefined_type", "literal_type", "comment", "this_type":
 	default:
 		for c := range n.NamedChildren() {
