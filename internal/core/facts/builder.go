@@ -16,6 +16,7 @@ type Builder struct {
 	named  map[scopedName]DefID // the first definition of each name in each scope
 	// sections wait until all scopes are known.
 	sections []Def
+	inactive bool
 }
 
 type scopedName struct {
@@ -30,6 +31,17 @@ func NewBuilder(language string, length int) *Builder {
 	b.file.Scopes = []Scope{{Kind: FileScope, At: place.Range{End: uint32(length)}, Owner: NoDef}}
 	b.file.Exprs = make([]Expr, 1, 64)
 	return b
+}
+
+// Inactive says whether the walk is in a branch of conditional code that a
+// common compiler would not take.
+func (b *Builder) Inactive() bool { return b.inactive }
+
+// SetInactive says whether what follows is in such a branch, and tells what was
+// said before.
+func (b *Builder) SetInactive(inactive bool) (before bool) {
+	before, b.inactive = b.inactive, inactive
+	return before
 }
 
 // Scope is the scope the walk is in.
@@ -87,7 +99,7 @@ func (b *Builder) Inner(scope ScopeID, walk func()) {
 // Def adds a definition to the present scope. Scope and Parent are filled in,
 // and so is Container if the scope holds the members of a type.
 func (b *Builder) Def(d Def) DefID {
-	d.Scope, d.Parent = b.scope, b.inside
+	d.Scope, d.Parent, d.Inactive = b.scope, b.inside, b.inactive
 	if s := b.file.Scopes[b.scope]; s.Kind == TypeScope && d.Container == "" && s.Owner != NoDef {
 		d.Container = b.file.Defs[s.Owner].Name
 	}

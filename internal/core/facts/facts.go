@@ -99,6 +99,12 @@ type Def struct {
 	// Params are the declared types of the parameters, in order; NoExpr where
 	// none is declared. It may be empty though there are parameters.
 	Params []ExprID
+	// Inactive says that it stands in a branch of conditional code that a common
+	// compiler would not take.
+	Inactive bool
+	// Echo says that it only gives the same name once more to what is defined
+	// right beside it.
+	Echo bool
 	// Static is a member that belongs to the type rather than to its values.
 	Static bool
 }
@@ -257,7 +263,7 @@ func (d *Def) Outlined() bool {
 	case Parameter, TypeParameter, Import, Package, Label:
 		return false
 	}
-	return d.Name != "" && d.Name != "_"
+	return d.Name != "" && d.Name != "_" && !d.Echo
 }
 
 // Symbols returns the definitions by which people look for code: those in the

@@ -33,9 +33,9 @@ type Record struct {
 	// saw of them; Basis are those on which View depends, which its tests do not
 	// add to.
 	Imports, Basis []Seen
-	Files   []File
-	Targets []Target
-	Types   []Type
+	Files          []File
+	Targets        []Target
+	Types          []Type
 }
 
 // Seen is a package as another one saw it.

@@ -1,9 +1,7 @@
 package resolve
 
 import (
-	"path"
 	"slices"
-	"strings"
 
 	"rooktrail/internal/core/facts"
 )
@@ -94,22 +92,6 @@ func (q *question) packageImport(src *source, imp facts.Imported) found {
 	return found{}
 }
 
-// headerFile is the file that an include names: beside the file that includes
-// it, in a folder above, or in one of the folders where headers are kept; "" if
-// it is not in the project.
-func (q *question) headerFile(src *source, included string) string {
-	for dir := path.Dir(src.path); ; dir = path.Dir(dir) {
-		for _, sub := range []string{"", "include", "src", "inc"} {
-			if p := path.Join(dir, sub, included); q.code.Has(p) && !strings.HasPrefix(p, "..") {
-				return p
-			}
-		}
-		if dir == "." || dir == "/" {
-			return ""
-		}
-	}
-}
-
 // bodies puts a function that is written out before one that is only declared,
 // looking into the file of the same name beside a header.
 func (q *question) bodies(refs []ref) []ref {
@@ -149,28 +131,16 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || d.Parameters != src.Defs[id].Parameters || !src.Defs[id].Kind.IsCallable() {
 			continue
 		}
-		if src == r.src && id != r.id || src != r.src && (q.includes(src, r.src.path) || q.includes(r.src, src.path)) {
+		if src == r.src && id != r.id || src != r.src && (q.reaches(src, r.src.path) || q.reaches(r.src, src.path)) {
 			twins = append(twins, src.ref(id))
 		}
 	}
 	return twins
 }
 
-func isCFamily(src *source) bool { return src.Language == "C" || src.Language == "C++" }
-
 // hasBody says whether a function is written out, which its head being shorter
 // than the whole tells.
 func (q *question) hasBody(r ref) bool {
 	d := r.def()
 	return int(d.Full.End) <= len(r.src.text) && d.Full.End > d.Head.End && r.src.text[d.Full.End-1] == '}'
-}
-
-// includes says whether a file includes another one itself.
-func (q *question) includes(src *source, header string) bool {
-	for _, imp := range src.Imports {
-		if q.headerFile(src, imp.Path) == header {
-			return true
-		}
-	}
-	return false
 }

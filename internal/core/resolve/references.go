@@ -136,7 +136,7 @@ func (q *question) again(r ref) (more []ref) {
 		if d.Kind.IsCallable() {
 			return append(q.twins(r, true), q.twins(r, false)...)
 		}
-		return nil
+		return q.echoes(r)
 	}
 	if !gathers[r.src.Language] {
 		return nil
@@ -144,6 +144,16 @@ func (q *question) again(r ref) (more []ref) {
 	for _, id := range r.src.scoped[scopedName{d.Scope, d.Name}] {
 		o := &r.src.Defs[id]
 		if id != r.id && o.Container == d.Container && o.Kind != facts.Import {
+			more = append(more, r.src.ref(id))
+		}
+	}
+	return more
+}
+
+// echoes are the other names of a type that are the same word right beside it.
+func (q *question) echoes(r ref) (more []ref) {
+	for _, id := range r.src.scoped[scopedName{r.def().Scope, r.def().Name}] {
+		if o := &r.src.Defs[id]; id != r.id && (o.Echo || r.def().Echo) {
 			more = append(more, r.src.ref(id))
 		}
 	}

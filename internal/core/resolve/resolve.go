@@ -27,6 +27,10 @@ type Code interface {
 	// Mentioning returns the files that may define or use the name: none is
 	// missing, and now and then one is too many.
 	Mentioning(name string) []string
+	// FilesNamed returns the paths of the files of that name.
+	FilesNamed(base string) []string
+	// Generation changes whenever the code does.
+	Generation() int
 	// Has says whether the project has a file of this path.
 	Has(path string) bool
 	// Modules returns the Go modules of the project.
@@ -82,8 +86,9 @@ type Result struct {
 // about names only as long as one question takes, so that it is always right
 // about the present text. It may be used by several goroutines.
 type Resolver struct {
-	code    Code
-	sources sources
+	code     Code
+	sources  sources
+	closures closures
 }
 
 // New makes a resolver for a code base.
@@ -91,7 +96,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // ask begins the work on a question.
 func (r *Resolver) ask() *question {
-	return &question{code: r.code, kept: &r.sources, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
+	return &question{code: r.code, kept: &r.sources, closures: &r.closures, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
 }
 
 // Definition finds what the name at a byte offset of a file means.
@@ -189,7 +194,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 	}
 	if use.Role == facts.TypeUse {
-		found.refs = typed(found.refs)
+		found.refs = tagged(src, use, typed(found.refs))
 	} else {
 		found.refs = valued(found.refs)
 	}
@@ -231,13 +236,14 @@ func (res *Result) take(f found, c Certainty) {
 
 // question is the work on one question: the files it has looked at so far.
 type question struct {
-	code    Code
-	kept    *sources
-	sources map[string]*source
-	types   map[exprKey]Type  // what is known of expressions; empty while it is being worked out
-	means   map[exprKey]found // the same for what they name
-	exports map[moduleName]found
-	exactly bool // all that was found of a hierarchy came from the type checker
+	code     Code
+	kept     *sources
+	closures *closures
+	sources  map[string]*source
+	types    map[exprKey]Type  // what is known of expressions; empty while it is being worked out
+	means    map[exprKey]found // the same for what they name
+	exports  map[moduleName]found
+	exactly  bool // all that was found of a hierarchy came from the type checker
 }
 
 // moduleName is a name among those a module has to offer.

@@ -152,6 +152,9 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 // namesakes are the definitions that share a name with one in the same scope, as
 // a type and a value may in TypeScript.
 func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
+	if isCFamily(r.src) && scope == 0 {
+		return q.declaredAgain(r, name)
+	}
 	if !isScript(r.src) {
 		return []ref{r}
 	}
@@ -163,6 +166,17 @@ func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
 		}
 	}
 	return all
+}
+
+// declaredAgain are the definitions of a name on the outermost level of a file of
+// C, and in what it includes where the file only makes it known.
+func (q *question) declaredAgain(r ref, name string) (all []ref) {
+	for _, id := range r.src.scoped[scopedName{0, name}] {
+		if r.src.Defs[id].Container == "" {
+			all = append(all, r.src.ref(id))
+		}
+	}
+	return active(all)
 }
 
 // followAll is follow for several definitions.
@@ -235,6 +249,9 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 		if refs := q.inPackage(path.Dir(src.path), src, false, name); len(refs) > 0 {
 			return found{refs: refs}
 		}
+	}
+	if isCFamily(src) {
+		return found{refs: q.inHeaders(src, name)}
 	}
 	if src.Language == "Java" {
 		for _, pkg := range []string{src.Package, "java.lang"} {

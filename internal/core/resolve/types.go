@@ -188,7 +188,12 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	switch e.Kind {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
-		for _, r := range typed(f.refs) {
+		if isCFamily(src) && (len(f.refs) == 0 || members(structs(f.refs)[0]) == 0 && (f.refs[0].def().Type == facts.NoExpr || f.refs[0].def().Type == id && f.refs[0].src == src)) {
+			if r := q.complete(src, e.Name); r.ok() {
+				return Type{named: r}
+			}
+		}
+		for _, r := range structs(typed(f.refs)) {
 			if d := r.def(); d.Kind.IsType() || d.Kind.IsSpace() {
 				return Type{named: r}
 			}

@@ -126,10 +126,12 @@ func (w *Workspace) goFilesNow() *goFiles {
 	return g
 }
 
-// goChanged tells that Go files may have changed.
-func (w *Workspace) goChanged() {
+// codeChanged tells that files have changed, so that what was worked out from
+// them is worked out anew.
+func (w *Workspace) codeChanged() {
 	w.mu.Lock()
-	w.goFiles = nil
+	w.goFiles, w.byBase = nil, nil
+	w.generation.Add(1)
 	w.mu.Unlock()
 	w.checked.Changed()
 }

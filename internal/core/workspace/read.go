@@ -59,7 +59,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 	w.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
 	close(listed)
 	wg.Wait()
-	w.goChanged()
+	w.codeChanged()
 	if ctx.Err() == nil && err == nil {
 		w.keep(ctx, w.gone())
 		w.forgetMemory()

@@ -68,7 +68,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 	}
 	w.mu.Unlock()
 	w.reread(ctx, changed)
-	w.goChanged()
+	w.codeChanged()
 	w.keep(ctx, nil)
 	w.advance(func(p *Progress) {
 		p.Symbols = w.symbols.Len()
@@ -119,7 +119,7 @@ func (w *Workspace) Refresh(ctx context.Context) {
 		w.symbols.Remove(p)
 	}
 	w.reread(ctx, changed)
-	w.goChanged()
+	w.codeChanged()
 	w.keep(ctx, gone)
 	w.advance(func(p *Progress) {
 		p.Files = len(now)

@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/filing"
@@ -33,8 +34,10 @@ type Workspace struct {
 	loaded    cache
 	differing changedFiles
 	checked   *gocheck.Book
-	choices   *chosen.Book // what was chosen before, or nil
-	filing    *filing.Filing
+	// generation counts the changes of the code.
+	generation atomic.Int64
+	choices    *chosen.Book // what was chosen before, or nil
+	filing     *filing.Filing
 
 	mu         sync.RWMutex
 	state      resume.State
@@ -45,6 +48,7 @@ type Workspace struct {
 	files      map[string]project.File
 	folders    map[string]bool
 	modules    []resolve.Module
+	byBase     map[string][]string      // the files by their names; nil until asked for, and after changes
 	texts      map[string]index.Content // of the Go files
 	goFiles    *goFiles                 // nil until asked for, and after changes
 	progress   Progress
@@ -168,6 +172,26 @@ func (w *Workspace) Has(p string) bool {
 	_, ok := w.files[p]
 	return ok || w.folders[p]
 }
+
+// FilesNamed implements resolve.Code: the paths of the files of that name.
+func (w *Workspace) FilesNamed(base string) []string {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.byBase == nil {
+		w.byBase = map[string][]string{}
+		for p := range w.files {
+			b := path.Base(p)
+			w.byBase[b] = append(w.byBase[b], p)
+		}
+		for _, list := range w.byBase {
+			slices.Sort(list)
+		}
+	}
+	return w.byBase[base]
+}
+
+// Generation implements resolve.Code.
+func (w *Workspace) Generation() int { return int(w.generation.Load()) }
 
 // Modules returns the Go modules of the project.
 func (w *Workspace) Modules() []resolve.Module {
@@ -322,6 +346,8 @@ func (w *Workspace) addFiles(batch []project.File) {
 		w.paths.Add(f.Path, baseOf(f.Path))
 		addFolders(w.folders, f.Path)
 	}
+	w.byBase = nil
+	w.generation.Add(1)
 	w.mu.Unlock()
 	w.advance(func(p *Progress) { p.Files += len(batch) })
 }

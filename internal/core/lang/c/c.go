@@ -83,6 +83,10 @@ var rules = reader.Rules{
 	"preproc_def":          reader.Do(macro),
 	"preproc_function_def": reader.Do(macro),
 	"preproc_defined":      reader.Do((*reader.Reader).All),
+	"preproc_if":           reader.Do(conditional),
+	"preproc_ifdef":        reader.Do(conditional),
+	"preproc_elif":         reader.Do(conditional),
+	"preproc_elifdef":      reader.Do(conditional),
 
 	"function_definition":            reader.Do(func(r *reader.Reader, n syntax.Node) { function(r, n, n, syntax.Node{}) }),
 	"declaration":                    reader.Do(func(r *reader.Reader, n syntax.Node) { declaration(r, n, n, syntax.Node{}) }),

@@ -66,7 +66,7 @@ func nameless(t syntax.Node) bool {
 func declaration(r *reader.Reader, whole, n, params syntax.Node) {
 	t := n.Part("type")
 	if !nameless(t) {
-		r.UseType(t)
+		r.Declaring(n.Part("declarator").OK(), func() { r.UseType(t) })
 	}
 	for c := range n.NamedChildren() {
 		if c.Type() == "structured_binding_declarator" {
@@ -175,6 +175,9 @@ func typeOf(r *reader.Reader, n syntax.Node, what declared) facts.ExprID {
 		return facts.NoExpr
 	}
 	e := r.Expression(t)
+	if body := t.Part("body"); e == facts.NoExpr && body.OK() && !t.Part("name").OK() && t.Type() != "enum_specifier" {
+		e = r.Expr(facts.Expr{Kind: facts.Shape, At: body.Range()})
+	}
 	if e == facts.NoExpr {
 		return e
 	}
@@ -326,14 +329,8 @@ func typedef(r *reader.Reader, n syntax.Node) {
 			inside(r, id, t)
 			continue
 		}
-		if t.Part("name").Text() == what.id.Text() {
-			if t.Part("body").OK() {
-				continue // the type itself has that name already
-			}
-			r.Def(r.Begin(n, what.id, syntax.Node{}, facts.Type))
-			continue
-		}
 		d := r.Begin(n, what.id, syntax.Node{}, facts.Type)
+		d.Echo = t.Part("name").Text() == what.id.Text() && t.Part("body").OK()
 		d.Type = typeOf(r, n, what)
 		r.Def(d)
 		if what.function.OK() {
@@ -372,8 +369,9 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 		name = name.Part("name")
 	}
 	if !name.OK() {
-		// The members of a struct without a name belong to what is around it.
-		if r.InType() {
+		// The members of a struct without a name belong to what is around it, if
+		// nothing is of that type.
+		if r.InType() && !r.Declares() {
 			r.All(body)
 		} else {
 			r.In(facts.TypeScope, body.Range(), facts.NoDef, func() { r.All(body) })

@@ -69,8 +69,9 @@ type Reader struct {
 	members map[facts.ScopeID]string
 	// supers are types that a type of the file is said to be derived from,
 	// away from its definition.
-	supers []superOf
-	seen   map[string]bool
+	supers    []superOf
+	seen      map[string]bool
+	declaring bool
 }
 
 type superOf struct {
@@ -248,6 +249,18 @@ func (r *Reader) First(key string) bool {
 	r.seen[key] = true
 	return !was
 }
+
+// Declaring reads a type while noting whether something is declared to be of it,
+// which Declares tells.
+func (r *Reader) Declaring(something bool, read func()) {
+	was := r.declaring
+	r.declaring = something
+	read()
+	r.declaring = was
+}
+
+// Declares says whether something is declared to be of the type that is read.
+func (r *Reader) Declares() bool { return r.declaring }
 
 // Block reads a node in a scope of its own.
 func (r *Reader) Block(n syntax.Node) {

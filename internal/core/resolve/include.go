@@ -1,0 +1,172 @@
+package resolve
+
+import (
+	"path"
+	"slices"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
+)
+
+// A file of C or C++ sees what the files it includes define, and those they
+// include. Which files these are is worked out once and kept until the code
+// changes.
+
+// closures keeps for each file all that it includes. The zero value is empty.
+type closures struct {
+	mu         sync.Mutex
+	generation int
+	included   map[string]map[string]bool
+}
+
+func isCFamily(src *source) bool { return src.Language == "C" || src.Language == "C++" }
+
+// included are all files that one includes, however many steps away.
+func (q *question) included(src *source) map[string]bool {
+	generation := q.code.Generation()
+	q.closures.mu.Lock()
+	if q.closures.generation != generation || q.closures.included == nil {
+		q.closures.generation, q.closures.included = generation, map[string]map[string]bool{}
+	}
+	known, ok := q.closures.included[src.path]
+	q.closures.mu.Unlock()
+	if ok {
+		return known
+	}
+	all := map[string]bool{}
+	for next := []*source{src}; len(next) > 0; {
+		file := next[len(next)-1]
+		next = next[:len(next)-1]
+		for _, imp := range file.Imports {
+			header := q.headerFile(file, imp.Path)
+			if header == "" || all[header] || header == src.path {
+				continue
+			}
+			all[header] = true
+			if h := q.source(header); h != nil {
+				next = append(next, h)
+			}
+		}
+	}
+	q.closures.mu.Lock()
+	if q.closures.generation == generation {
+		q.closures.included[src.path] = all
+	}
+	q.closures.mu.Unlock()
+	return all
+}
+
+// reaches says whether a file includes another one.
+func (q *question) reaches(src *source, header string) bool { return q.included(src)[header] }
+
+// headerFile is the file that an include names: beside the file that includes
+// it, in a folder above, in one of the folders where headers are kept, or else
+// the nearest of that path anywhere; "" if it is not in the project.
+func (q *question) headerFile(src *source, included string) string {
+	for dir := path.Dir(src.path); ; dir = path.Dir(dir) {
+		for _, sub := range []string{"", "include", "src", "inc"} {
+			if p := path.Join(dir, sub, included); q.code.Has(p) && !strings.HasPrefix(p, "..") {
+				return p
+			}
+		}
+		if dir == "." || dir == "/" {
+			break
+		}
+	}
+	best := ""
+	for _, p := range q.code.FilesNamed(path.Base(included)) {
+		if !strings.HasSuffix("/"+p, "/"+strings.TrimLeft(path.Clean(included), "./")) {
+			continue
+		}
+		if best == "" || place.Distance(src.path, p) < place.Distance(src.path, best) {
+			best = p
+		}
+	}
+	return best
+}
+
+// inHeaders finds a name that the files define which one includes, or the file
+// itself, on their outermost level or in the namespaces around the use.
+func (q *question) inHeaders(src *source, name string) (refs []ref) {
+	all := q.included(src)
+	for _, sym := range q.code.Named(name) {
+		if !all[sym.Path] {
+			continue
+		}
+		file := q.source(sym.Path)
+		if file == nil || !isCFamily(file) {
+			continue
+		}
+		for _, id := range file.scoped[scopedName{0, name}] {
+			if file.Defs[id].Container == "" {
+				refs = append(refs, file.ref(id))
+			}
+		}
+	}
+	return active(unique(refs))
+}
+
+// active puts what a common compiler would see before what it would not, and
+// what is written out before what is only made known.
+func active(refs []ref) []ref {
+	if len(refs) < 2 {
+		return refs
+	}
+	return byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
+}
+
+// tagged puts structs, unions and enumerations first where a use is written with
+// that word, and else what has the plain name.
+func tagged(src *source, use facts.Use, refs []ref) []ref {
+	if len(refs) < 2 || !isCFamily(src) || use.Role != facts.TypeUse {
+		return refs
+	}
+	before := strings.TrimRight(string(src.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
+	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
+	return byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
+}
+
+func isTag(k facts.Kind) bool {
+	return k == facts.Struct || k == facts.Union || k == facts.Enum || k == facts.Class
+}
+
+// complete finds the struct or union of a name that a header only makes known,
+// wherever it is written out; the nearest of several.
+func (q *question) complete(src *source, name string) (best ref) {
+	for _, sym := range q.code.Named(name) {
+		if !isTag(sym.Kind) || sym.Container != "" {
+			continue
+		}
+		file := q.source(sym.Path)
+		if file == nil || !isCFamily(file) {
+			continue
+		}
+		id := file.DefAt(sym.Offset)
+		if id == facts.NoDef || file.Defs[id].Body == 0 {
+			continue
+		}
+		if !best.ok() || place.Distance(src.path, sym.Path) < place.Distance(src.path, best.src.path) {
+			best = file.ref(id)
+		}
+	}
+	return best
+}
+
+// structs puts the types with members before the other names they have.
+func structs(refs []ref) []ref {
+	if len(refs) < 2 || !isCFamily(refs[0].src) {
+		return refs
+	}
+	refs = slices.Clone(refs)
+	slices.SortStableFunc(refs, func(a, b ref) int { return members(b) - members(a) })
+	return refs
+}
+
+func members(r ref) int {
+	if isTag(r.def().Kind) && r.def().Body != 0 {
+		return 1
+	}
+	return 0
+}
