@@ -119,13 +119,21 @@ func active(refs []ref) []ref {
 
 // tagged puts structs, unions and enumerations first where a use is written with
 // that word, and else what has the plain name.
-func tagged(src *source, use facts.Use, refs []ref) []ref {
-	if len(refs) < 2 || !isCFamily(src) || use.Role != facts.TypeUse {
+func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
+	if len(refs) == 0 || !isCFamily(src) || use.Role != facts.TypeUse || use.Base != facts.NoExpr {
 		return refs
 	}
 	before := strings.TrimRight(string(src.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
 	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
-	return byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
+	refs = byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
+	if d := refs[0].def(); src.Language == "C" && isTag(d.Kind) != tag && refs[0].src.Language == "C" {
+		for _, r := range q.inHeaders(src, use.Name) { // a tag alone is no name in C
+			if isTag(r.def().Kind) == tag && r.def().Kind.IsType() {
+				return append([]ref{r}, refs...)
+			}
+		}
+	}
+	return refs
 }
 
 func isTag(k facts.Kind) bool {

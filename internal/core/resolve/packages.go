@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"slices"
+	"strings"
 
 	"rooktrail/internal/core/facts"
 )
@@ -95,17 +96,52 @@ func (q *question) packageImport(src *source, imp facts.Imported) found {
 // bodies puts a function that is written out before one that is only declared,
 // looking into the file of the same name beside a header.
 func (q *question) bodies(refs []ref) []ref {
-	if len(refs) != 1 || !isCFamily(refs[0].src) {
+	if len(refs) == 0 || !isCFamily(refs[0].src) {
 		return refs
 	}
 	r := refs[0]
+	if r.def().Kind.IsValue() && isExtern(r) {
+		return append(q.definedElsewhere(r), refs...)
+	}
 	if !r.def().Kind.IsCallable() || q.hasBody(r) {
+		return refs
+	}
+	for _, other := range refs[1:] {
+		if other.def().Kind.IsCallable() && other.src == r.src && other.def().Scope == r.def().Scope && other.def().Parameters == r.def().Parameters && q.hasBody(other) {
+			return []ref{other}
+		}
+	}
+	if len(refs) > 1 && refs[1].def().Kind.IsCallable() && overloads[r.src.Language] {
 		return refs
 	}
 	if twins := q.twins(r, true); len(twins) > 0 {
 		return twins[:1]
 	}
 	return refs
+}
+
+// isExtern says whether a variable of C is only made known.
+func isExtern(r ref) bool {
+	return r.def().Scope == 0 && r.def().Init == facts.NoExpr && strings.HasPrefix(string(r.def().Head.In(r.src.text)), "extern ")
+}
+
+// definedElsewhere finds the variable that a file only makes known, in one that
+// includes it.
+func (q *question) definedElsewhere(r ref) (found []ref) {
+	for _, sym := range q.code.Named(r.def().Name) {
+		file := q.source(sym.Path)
+		if file == nil || !isCFamily(file) || !sym.Kind.IsValue() {
+			continue
+		}
+		id := file.DefAt(sym.Offset)
+		if id == facts.NoDef || file.Defs[id].Scope != 0 || isExtern(file.ref(id)) || file.Defs[id].Static {
+			continue
+		}
+		if file == r.src || q.reaches(file, r.src.path) {
+			found = append(found, file.ref(id))
+		}
+	}
+	return active(found)
 }
 
 // declarations are the prototypes of functions that are written out, which an
@@ -135,6 +171,7 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 			twins = append(twins, src.ref(id))
 		}
 	}
+	slices.SortStableFunc(twins, func(a, b ref) int { return distance(r.src.path, a.src.path) - distance(r.src.path, b.src.path) })
 	return twins
 }
 

@@ -136,7 +136,7 @@ func (q *question) again(r ref) (more []ref) {
 		if d.Kind.IsCallable() {
 			return append(q.twins(r, true), q.twins(r, false)...)
 		}
-		return q.echoes(r)
+		return append(q.echoes(r), q.externs(r)...)
 	}
 	if !gathers[r.src.Language] {
 		return nil
@@ -155,6 +155,29 @@ func (q *question) echoes(r ref) (more []ref) {
 	for _, id := range r.src.scoped[scopedName{r.def().Scope, r.def().Name}] {
 		if o := &r.src.Defs[id]; id != r.id && (o.Echo || r.def().Echo) {
 			more = append(more, r.src.ref(id))
+		}
+	}
+	return more
+}
+
+// externs are the places where a variable of C is made known, or defined if it
+// is only made known where r is.
+func (q *question) externs(r ref) (more []ref) {
+	d := r.def()
+	if !d.Kind.IsValue() || d.Scope != 0 {
+		return nil
+	}
+	if isExtern(r) {
+		more = q.definedElsewhere(r)
+	}
+	for _, sym := range q.code.Named(d.Name) {
+		file := q.source(sym.Path)
+		if file == nil || !isCFamily(file) {
+			continue
+		}
+		id := file.DefAt(sym.Offset)
+		if id != facts.NoDef && isExtern(file.ref(id)) && (file != r.src || id != r.id) && (file == r.src || q.reaches(r.src, file.path)) {
+			more = append(more, file.ref(id))
 		}
 	}
 	return more

@@ -194,7 +194,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
 	}
 	if use.Role == facts.TypeUse {
-		found.refs = tagged(src, use, typed(found.refs))
+		found.refs = q.tagged(src, use, typed(found.refs))
 	} else {
 		found.refs = valued(found.refs)
 	}

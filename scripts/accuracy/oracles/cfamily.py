@@ -60,7 +60,8 @@ for unit in units():
     for cursor in unit.cursor.walk_preorder():
         if cursor.location.file is None or not relative(cursor.location.file):
             continue
-        if cursor.is_definition() and cursor.kind in (K.FUNCTION_DECL, K.CXX_METHOD, K.VAR_DECL, K.CONSTRUCTOR, K.DESTRUCTOR, K.FUNCTION_TEMPLATE):
+        defines = cursor.is_definition() or cursor.kind == K.VAR_DECL and cursor.storage_class != cindex.StorageClass.EXTERN
+        if defines and cursor.kind in (K.FUNCTION_DECL, K.CXX_METHOD, K.VAR_DECL, K.CONSTRUCTOR, K.DESTRUCTOR, K.FUNCTION_TEMPLATE):
             bodies[cursor.get_usr()] = where(cursor.location)
         if cursor.kind not in USES:
             continue

@@ -17,8 +17,8 @@ import (
 var comments = []string{"//", "/*"}
 
 var (
-	plain = reader.New(reader.Language{Name: "C", Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Comments: comments})
-	plus  = reader.New(reader.Language{Name: "C++", Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Comments: comments})
+	plain = reader.New(reader.Language{Name: "C", Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Comments: comments, Ease: ease})
+	plus  = reader.New(reader.Language{Name: "C++", Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Comments: comments, Ease: ease})
 )
 
 // The languages of this family. A header is C unless it says something that
@@ -171,22 +171,48 @@ func goTo(r *reader.Reader, n syntax.Node) {
 // initializer reads a list of values between braces, in which members may be
 // named.
 func initializer(r *reader.Reader, n syntax.Node, value facts.ExprID) {
-	for c := range n.NamedChildren() {
-		if c.Type() != "initializer_pair" {
-			r.Visit(c)
-			continue
+	element := func(at syntax.Node) facts.ExprID {
+		if value == facts.NoExpr {
+			return value
 		}
-		for d := range c.NamedChildren() {
-			switch d.Type() {
-			case "field_designator":
-				if id := d.First("field_identifier"); id.OK() {
-					r.Use(id.Text(), facts.Write, id.Range(), value)
-				}
-			case "field_identifier":
-				r.Use(d.Text(), facts.Write, d.Range(), value)
-			default:
-				r.Visit(d)
+		return r.Expr(facts.Expr{Kind: facts.Index, Base: value, At: at.Range()})
+	}
+	for c := range n.NamedChildren() {
+		switch c.Type() {
+		case "initializer_list":
+			initializer(r, c, element(c))
+		case "initializer_pair":
+			pair(r, c, value, element)
+		default:
+			r.Visit(c)
+		}
+	}
+}
+
+// pair reads a value for a member that is named, or for a place in a list.
+func pair(r *reader.Reader, n syntax.Node, value facts.ExprID, element func(syntax.Node) facts.ExprID) {
+	inner := facts.NoExpr
+	for d := range n.NamedChildren() {
+		id := d
+		switch d.Type() {
+		case "field_designator":
+			id = d.First("field_identifier")
+			fallthrough
+		case "field_identifier":
+			if !id.OK() {
+				continue
 			}
+			r.Use(id.Text(), facts.Write, id.Range(), value)
+			if value != facts.NoExpr {
+				inner = r.Expr(facts.Expr{Kind: facts.Member, Name: id.Text(), Base: value, At: id.Range()})
+			}
+		case "subscript_designator":
+			r.Visit(d)
+			inner = element(d)
+		case "initializer_list":
+			initializer(r, d, inner)
+		default:
+			r.Visit(d)
 		}
 	}
 }

@@ -9,6 +9,7 @@ import (
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
 )
 
@@ -91,7 +92,9 @@ var functionalInterface = regexp.MustCompile(`\bfun(\s+interface\b)`)
 
 // ease hides from the grammar, which is older, that an interface is a
 // functional one.
-func ease(text []byte) []byte { return functionalInterface.ReplaceAll(text, []byte("   $1")) }
+func ease(text []byte) ([]byte, []place.Range) {
+	return functionalInterface.ReplaceAll(text, []byte("   $1")), nil
+}
 
 // member is the name behind the dot.
 func member(n syntax.Node) syntax.Node {

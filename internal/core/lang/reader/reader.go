@@ -43,8 +43,8 @@ type Language struct {
 	// Comments are the marks with which comments begin.
 	Comments []string
 	// Ease may give back the text with what the grammar does not know replaced by
-	// something as long that it does; nil changes nothing.
-	Ease func(text []byte) []byte
+	// something as long that it does, and the names it hid; nil changes nothing.
+	Ease func(text []byte) (eased []byte, hidden []place.Range)
 
 	bySymbol []Rule
 }
@@ -82,8 +82,9 @@ type superOf struct {
 // Facts reads one file. Its signature is that of lang.Extractor.
 func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) {
 	eased := text
+	var hidden []place.Range
 	if l.Ease != nil {
-		eased = l.Ease(text)
+		eased, hidden = l.Ease(text)
 	}
 	tree, err := syntax.Parse(ctx, l.Grammar, eased)
 	if err != nil {
@@ -91,6 +92,9 @@ func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) 
 	}
 	r := &Reader{Builder: facts.NewBuilder(l.Name, len(text)), Text: text, lang: l, members: map[facts.ScopeID]string{}}
 	r.All(tree.Root())
+	for _, at := range hidden {
+		r.Use(string(at.In(text)), facts.Read, at, facts.NoExpr)
+	}
 	for _, s := range r.supers {
 		if id := r.Defined(0, s.name); id != facts.NoDef && r.At(id).Kind.IsType() {
 			r.At(id).Supers = append(r.At(id).Supers, s.super)
