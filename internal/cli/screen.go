@@ -36,6 +36,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 	}
 	ws := workspace.New(root)
 	defer ws.Close() // what it holds is on disk already
+	ws.KnowLibraries(libraryFolder())
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	if indexes != "" { // the demo is somewhere else each time, and not remembered
 		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"
@@ -145,9 +146,13 @@ func inProject(root, file string) string {
 // openProject reads a project for a command that prints.
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
 	ws := workspace.New(root)
+	ws.KnowLibraries(libraryFolder())
 	ws.Remember(ctx, indexFolder())
 	return ws, ws.Read(ctx)
 }
+
+// libraryFolder is where sources of libraries that lie in archives are unpacked.
+func libraryFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "library") }
 
 // indexFolder is where the indexes of all projects are kept.
 func indexFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "index") }

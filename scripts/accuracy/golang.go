@@ -23,14 +23,14 @@ import (
 // comparison is one with the Go type checker.
 type comparison struct {
 	settings
-	ws      *workspace.Workspace
-	wanted  func() bool
-	names   tally
-	uses    map[place.Place][]use // by definition
-	kinds   map[place.Place]types.Object
-	seen    map[place.Place]bool
-	types   map[place.Place]*types.Named
-	loaded  map[string]bool // the files that were compared
+	ws     *workspace.Workspace
+	wanted func() bool
+	names  tally
+	uses   map[place.Place][]use // by definition
+	kinds  map[place.Place]types.Object
+	seen   map[place.Place]bool
+	types  map[place.Place]*types.Named
+	loaded map[string]bool // the files that were compared
 }
 
 // use is where a definition is used.

@@ -20,6 +20,8 @@ import (
 	"fmt"
 	"log"
 	"math/rand"
+	"os"
+	"path/filepath"
 
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/workspace"
@@ -31,6 +33,8 @@ type settings struct {
 	share   float64
 	asked   int
 	exact   bool
+	// libraries lets answers lead through sources outside the project.
+	libraries bool
 }
 
 func main() {
@@ -39,6 +43,7 @@ func main() {
 	flag.Float64Var(&s.share, "share", 1, "the share of all names to ask about")
 	flag.IntVar(&s.asked, "n", 300, "how many definitions to ask for references and the like")
 	flag.BoolVar(&s.exact, "exact", false, "ask the type checker first, as the program does in the background")
+	flag.BoolVar(&s.libraries, "libraries", true, "use the sources of libraries on this machine")
 	flag.Parse()
 	if flag.NArg() < 2 {
 		log.Fatal("write: accuracy go DIR [PACKAGES], or: accuracy told FILE DIR")
@@ -64,6 +69,9 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 		return nil, err
 	}
 	ws := workspace.New(root)
+	if s.libraries {
+		ws.KnowLibraries(filepath.Join(os.TempDir(), "rooktrail-accuracy"))
+	}
 	if err := ws.Read(context.Background()); err != nil {
 		return nil, err
 	}

@@ -18,11 +18,11 @@ func (q *question) checked(src *source, use facts.Use) found {
 	if !ok || t.Name != use.Name {
 		return found{}
 	}
-	if path.IsAbs(t.Folder) {
-		return found{outside: t.Folder, exact: true}
-	}
 	if r := q.declared(t); r.ok() {
 		return found{refs: []ref{r}, exact: true}
+	}
+	if path.IsAbs(t.Folder) {
+		return found{outside: path.Base(t.Folder), exact: true}
 	}
 	return found{}
 }

@@ -1,6 +1,7 @@
 package resolve
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -84,6 +85,12 @@ func (q *question) headerFile(src *source, included string) string {
 			best = p
 		}
 	}
+	if best == "" && q.code.Library() != nil {
+		if p := path.Join(path.Dir(src.path), included); path.IsAbs(src.path) && q.has(p) {
+			return p
+		}
+		return q.code.Library().Header(included)
+	}
 	return best
 }
 
@@ -105,7 +112,28 @@ func (q *question) inHeaders(src *source, name string) (refs []ref) {
 			}
 		}
 	}
+	if len(refs) == 0 {
+		refs = q.inSystemHeaders(all, name)
+	}
 	return active(unique(refs))
+}
+
+// inSystemHeaders finds a name in those of the files that lie outside the
+// project.
+func (q *question) inSystemHeaders(included map[string]bool, name string) (refs []ref) {
+	for _, p := range slices.Sorted(maps.Keys(included)) {
+		if !path.IsAbs(p) {
+			continue
+		}
+		if file := q.source(p); file != nil {
+			for _, id := range file.scoped[scopedName{0, name}] {
+				if file.Defs[id].Container == "" {
+					refs = append(refs, file.ref(id))
+				}
+			}
+		}
+	}
+	return refs
 }
 
 // active puts what a common compiler would see before what it would not, and

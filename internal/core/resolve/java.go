@@ -17,11 +17,22 @@ func (q *question) javaTopLevel(pkg, name string) ref {
 			continue
 		}
 		if src := q.source(sym.Path); src != nil && src.Package == pkg {
-			for _, id := range src.scoped[scopedName{0, name}] {
-				if src.Defs[id].Kind.IsType() {
-					return src.ref(id)
-				}
+			if r := src.typeNamed(name); r.ok() {
+				return r
 			}
+		}
+	}
+	if src := q.javaSource(pkg, name); src != nil {
+		return src.typeNamed(name)
+	}
+	return ref{}
+}
+
+// typeNamed is the type of a name on the outermost level of a file.
+func (s *source) typeNamed(name string) ref {
+	for _, id := range s.scoped[scopedName{0, name}] {
+		if s.Defs[id].Kind.IsType() {
+			return s.ref(id)
 		}
 	}
 	return ref{}

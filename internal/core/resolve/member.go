@@ -264,7 +264,7 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 		return nil
 	}
 	var refs []ref
-	for _, sym := range q.code.Named(name) {
+	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
 		if sym.Container != owner.def().Name || path.Dir(sym.Path) != path.Dir(owner.src.path) {
 			continue
 		}

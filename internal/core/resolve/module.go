@@ -16,6 +16,9 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 	switch src.Language {
 	case "Go":
 		module = q.goPackage(src, imp.Path)
+		if module == "" && q.code.Library() != nil {
+			module = q.code.Library().GoPackage(src.path, imp.Path)
+		}
 	case "Python":
 		return q.pythonImport(src, imp, depth+1)
 	case "Java":
@@ -48,7 +51,7 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 // a class.
 func (q *question) whole(module string, depth int) found {
 	f := found{modules: []string{module}}
-	if path.Ext(module) == ".go" || !q.code.Has(module) {
+	if !scriptEnding(module) || !q.has(module) {
 		return f
 	}
 	src := q.source(module)
@@ -82,7 +85,7 @@ func (q *question) inModule(module, name string, depth int) found {
 }
 
 func (q *question) lookIntoModule(module, name string, depth int) found {
-	if path.Ext(module) == "" || !q.code.Has(module) {
+	if path.Ext(module) == "" || !q.has(module) || path.IsAbs(module) && q.isGoFolder(module) {
 		return q.inFolder(module, name)
 	}
 	src := q.source(module)
@@ -142,6 +145,10 @@ func (q *question) offered(src *source, name string, depth int) found {
 // whole, is kept.
 const wholeModule = "module.exports"
 
+// isGoFolder says whether a path outside the project is that of a Go package,
+// which may have a dot in its name.
+func (q *question) isGoFolder(p string) bool { return q.source(p) == nil }
+
 // inFolder finds a name of a Go package, or a module in a Python package that
 // has no __init__ file.
 func (q *question) inFolder(folder, name string) found {
@@ -184,14 +191,18 @@ func (q *question) goPackage(src *source, imported string) string {
 
 // pythonImport finds what a Python import brings in.
 func (q *question) pythonImport(src *source, imp facts.Imported, depth int) found {
-	for _, base := range pythonBases(src.path, imp.Level) {
+	bases := pythonBases(src.path, imp.Level)
+	if imp.Level == 0 && q.code.Library() != nil {
+		bases = append(bases, q.code.Library().PythonPaths()...)
+	}
+	for _, base := range bases {
 		at := path.Join(base, strings.ReplaceAll(imp.Path, ".", "/"))
 		if imp.Name == "" && imp.Alias == "" { // import a.b makes a known
 			first, _, _ := strings.Cut(imp.Path, ".")
 			at = path.Join(base, first)
 		}
 		module := q.pythonFile(at)
-		if module == "" && q.code.Has(at) && at != "." {
+		if module == "" && q.has(at) && at != "." {
 			module = at // a package without an __init__ file
 		}
 		if module == "" {
@@ -231,7 +242,7 @@ func pythonBases(file string, level int) []string {
 // pythonFile is the file of the module whose path is given without extension.
 func (q *question) pythonFile(module string) string {
 	for _, end := range []string{".py", "/__init__.py", ".pyi", "/__init__.pyi"} {
-		if q.code.Has(module + end) {
+		if q.has(module + end) {
 			return module + end
 		}
 	}
@@ -246,22 +257,43 @@ var scriptEndings = []string{"", ".ts", ".tsx", ".d.ts", ".js", ".jsx", ".mjs", 
 // scriptModule is the file of a JavaScript or TypeScript module; "" if it is
 // not in the project.
 func (q *question) scriptModule(src *source, imported string) string {
-	if !strings.HasPrefix(imported, ".") {
+	if strings.HasPrefix(imported, ".") {
+		return q.scriptFile(path.Join(path.Dir(src.path), imported))
+	}
+	if q.code.Library() == nil || path.IsAbs(src.path) {
 		return ""
 	}
-	at := path.Join(path.Dir(src.path), imported)
+	for _, at := range q.code.Library().ScriptPaths(src.path, imported) {
+		if p := q.scriptFile(at); p != "" {
+			return p
+		}
+	}
+	return q.code.Library().ScriptPackage(src.path, imported)
+}
+
+// scriptFile is the file of a module whose path may lack its ending.
+func (q *question) scriptFile(at string) string {
 	for _, end := range scriptEndings {
-		if p := at + end; path.Ext(p) != "" && q.code.Has(p) {
+		if p := at + end; path.Ext(p) != "" && q.has(p) && scriptEnding(p) {
 			return p
 		}
 	}
 	// TypeScript is imported under the name that its output will have.
 	if stem, ok := strings.CutSuffix(at, ".js"); ok {
-		for _, end := range []string{".ts", ".tsx"} {
-			if q.code.Has(stem + end) {
+		for _, end := range []string{".ts", ".tsx", ".d.ts"} {
+			if q.has(stem + end) {
 				return stem + end
 			}
 		}
 	}
 	return ""
+}
+
+// scriptEnding says whether a path ends as those of modules do.
+func scriptEnding(p string) bool {
+	switch path.Ext(p) {
+	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts", ".json", ".vue", ".svelte":
+		return true
+	}
+	return false
 }

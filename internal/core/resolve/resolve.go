@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/library"
 	"rooktrail/internal/core/place"
 )
 
@@ -37,6 +38,12 @@ type Code interface {
 	Modules() []Module
 	// Exact answers for Go from the type checker.
 	Exact() *gocheck.Book
+	// Library finds the sources of what lies outside the project; nil if nothing
+	// is to be looked for.
+	Library() *library.Finder
+	// NamedIn returns the symbols of a name in a folder outside the project, an
+	// absolute path, without what is below it.
+	NamedIn(folder, name string) []index.Symbol
 }
 
 // Module is a Go module: the folder it lies in, relative to the root, and the
@@ -214,8 +221,11 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 // bare says whether a use is written without what it is a member of.
 func bare(src *source, use facts.Use) bool {
 	e := src.Exprs[use.Base]
-	return use.Role == facts.Write && e.Kind == facts.Value || e.At.Start >= use.At.End ||
-		e.At.End <= use.At.Start && !bytes.ContainsAny(src.text[e.At.End:use.At.Start], ".>:")
+	if use.Role == facts.Write && e.Kind == facts.Value {
+		return true
+	}
+	before := bytes.TrimRight(src.text[:use.At.Start], " \t\r\n")
+	return len(before) > 0 && !bytes.ContainsRune([]byte(".>:?"), rune(before[len(before)-1]))
 }
 
 // take turns what was found into answers.

@@ -289,7 +289,7 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 // imported, its tests do not count.
 func (q *question) inPackage(dir string, from *source, imported bool, name string) []ref {
 	var refs []ref
-	for _, sym := range q.code.Named(name) {
+	for _, sym := range q.namedIn(dir, name) {
 		if sym.Container != "" || path.Dir(sym.Path) != dir || path.Ext(sym.Path) != ".go" {
 			continue
 		}

@@ -78,7 +78,7 @@ func (w *Workspace) stamp(p string) stamp {
 // The cache holds this many files, and in them this many bytes of text, not
 // counting the one loaded last.
 const (
-	mostCached      = 256
+	mostCached      = 1024
 	mostCachedBytes = 64 << 20
 )
 

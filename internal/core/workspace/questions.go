@@ -3,6 +3,8 @@ package workspace
 import (
 	"bytes"
 	"context"
+	"os"
+	"path"
 	"strings"
 
 	"rooktrail/internal/core/facts"
@@ -63,6 +65,9 @@ func (w *Workspace) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
 // mainFile is the file in which a folder says what it is for: doc.go, or the
 // one called like the folder, or the first.
 func (w *Workspace) mainFile(p string) string {
+	if path.IsAbs(p) {
+		return w.mainFileOutside(p)
+	}
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	if _, isFile := w.files[p]; isFile {
@@ -84,9 +89,27 @@ func (w *Workspace) mainFile(p string) string {
 	return first
 }
 
+// mainFileOutside is mainFile for a folder or file outside the project.
+func (w *Workspace) mainFileOutside(p string) string {
+	entries, err := os.ReadDir(p)
+	if err != nil {
+		return p
+	}
+	first := ""
+	for _, e := range entries {
+		switch name := e.Name(); {
+		case name == "doc.go" || name == path.Base(p)+".go" || name == "__init__.py":
+			return path.Join(p, name)
+		case first == "" && !e.IsDir() && w.languages.Of(name) != nil && !IsTest(name):
+			first = path.Join(p, name)
+		}
+	}
+	return first
+}
+
 // Definition finds what the name at a byte offset of a file means.
-func (w *Workspace) Definition(ctx context.Context, path string, offset int) (resolve.Result, []Spot) {
-	r := w.resolver.Definition(path, offset)
+func (w *Workspace) Definition(ctx context.Context, p string, offset int) (resolve.Result, []Spot) {
+	r := w.resolver.Definition(p, offset)
 	return r, w.Spots(ctx, r.Answers)
 }
 
@@ -111,8 +134,8 @@ type Description struct {
 const mostSignature = 2000
 
 // Describe tells about the name at a byte offset of a file.
-func (w *Workspace) Describe(ctx context.Context, path string, offset int) Description {
-	d := Description{Result: w.resolver.Definition(path, offset)}
+func (w *Workspace) Describe(ctx context.Context, p string, offset int) Description {
+	d := Description{Result: w.resolver.Definition(p, offset)}
 	d.Spots = len(d.Answers)
 	if d.Spots == 0 {
 		return d

@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
+	"rooktrail/internal/core/library"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/resume"
@@ -39,7 +40,10 @@ type Workspace struct {
 	choices    *chosen.Book // what was chosen before, or nil
 	filing     *filing.Filing
 
+	library *library.Finder // finds sources outside; nil if none are wanted
+
 	mu         sync.RWMutex
+	outside    map[string]*outsideFolder // folders outside that were asked about
 	state      resume.State
 	stateFile  string        // where state is kept; "" if it is not
 	memory     *memory       // what is kept on disk, or nil; see recollection
@@ -53,6 +57,12 @@ type Workspace struct {
 	goFiles    *goFiles                 // nil until asked for, and after changes
 	progress   Progress
 	changed    chan struct{} // closed and replaced whenever progress is made
+}
+
+// outsideFolder are the symbols of a folder outside the project.
+type outsideFolder struct {
+	once  sync.Once
+	index index.Index
 }
 
 // Progress says how far a workspace has come in getting to know the project.
@@ -102,6 +112,7 @@ func New(root string) *Workspace {
 		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),
 	}
+	w.outside = map[string]*outsideFolder{}
 	w.texts = map[string]index.Content{}
 	w.checked = gocheck.NewBook(shelf{w}, w.ownDigest, w.goFolders)
 	w.resolver = resolve.New(w)
