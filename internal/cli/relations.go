@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -133,6 +134,7 @@ func referenceOf(r *workspace.Reference) referenceResult {
 func references() *question {
 	var scope resolve.Scope
 	var access []string
+	var mentions bool
 	return &question{
 		name:  "references",
 		short: "Print where what the name at FILE:LINE:COL means is used",
@@ -143,10 +145,11 @@ call, type or import, and "in", the function it stands in.`,
 		flags: func(cmd *cobra.Command) {
 			cmd.Flags().BoolVar(&scope.Family, "family", false, "of a method, also the uses of those it overrides and of those that override it")
 			cmd.Flags().BoolVar(&scope.Unsure, "unsure", false, "also what has the name but could not be resolved")
+			cmd.Flags().BoolVar(&mentions, "mentions", false, "also where the name stands in comments, strings, configuration and pages, with the access \"mention\"")
 			cmd.Flags().StringSliceVar(&access, "access", nil, "only these: read, write, readwrite, call, type, import")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			_, refs := ws.References(ctx, path, offset, scope)
+			res, refs := ws.References(ctx, path, offset, scope)
 			for i := range refs {
 				r := referenceOf(&refs[i])
 				if len(access) > 0 && !contains(access, r.Access) {
@@ -154,9 +157,26 @@ call, type or import, and "in", the function it stands in.`,
 				}
 				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
 			}
+			if mentions && res.Name != "" {
+				all = append(all, mentioned(ctx, ws, res.Name)...)
+			}
 			return all
 		},
 	}
+}
+
+// mentioned prints the places other than in code where a name stands.
+func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all []printed) {
+	hits, err := ws.Mentions(ctx, name)
+	if err != nil {
+		return nil // it was cancelled
+	}
+	for _, h := range hits {
+		text := strings.TrimSpace(h.Text)
+		r := referenceResult{result{h.Path, h.Line, h.Col, name, "", "", resolve.ByName.String(), text}, "mention", ""}
+		all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
+	}
+	return all
 }
 
 func contains(list []string, word string) bool {

@@ -110,6 +110,11 @@ func (w *Workspace) mainFileOutside(p string) string {
 // Definition finds what the name at a byte offset of a file means.
 func (w *Workspace) Definition(ctx context.Context, p string, offset int) (resolve.Result, []Spot) {
 	r := w.resolver.Definition(p, offset)
+	if r.Name == "" {
+		if f, err := w.Load(ctx, p); err == nil {
+			return w.pointer(ctx, f, offset)
+		}
+	}
 	return r, w.Spots(ctx, r.Answers)
 }
 
