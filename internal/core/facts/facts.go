@@ -173,7 +173,7 @@ const (
 	Awaited             // the value that Base promises
 	Literal             // a value of the built-in type Name
 	Func                // a function without a name, whose result is Base, or what Args[0] is
-	Given               // what Base, when it is called, gives to parameter Part of the function that is its argument Arg
+	Given               // what Base, when it is called, gives to parameter Part of the function that is its argument Arg; Args are those before it
 	OneOf               // the value of one of Args
 	TypeOf              // the type of the value Base, where a type is wanted
 	ModuleOf            // the module that is imported under the path Name

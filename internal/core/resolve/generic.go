@@ -125,9 +125,7 @@ func (q *question) resultOf(src *source, r ref, e facts.Expr, depth int) Type {
 	if params := r.typeParams(); len(params) > 0 && depth < deepest {
 		env := bind(r, q.typeArguments(src, e.Base, depth), nil)
 		for i, a := range e.Args {
-			if p := parameterType(d, i); env == nil && p != facts.NoExpr {
-				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
-			} else if p != facts.NoExpr {
+			if p := parameterType(d, i); p != facts.NoExpr {
 				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
 			}
 		}
@@ -283,7 +281,13 @@ func (q *question) given(src *source, e facts.Expr, depth int) Type {
 		if declared == facts.NoExpr {
 			continue
 		}
-		if t := q.taken(subst(q.typeNamed(r.src, declared, depth+1), r.env), int(e.Part), depth+1); t.known() {
+		env := r.env
+		for i, a := range e.Args {
+			if p := parameterType(d, i); p != facts.NoExpr && len(r.typeParams()) > 0 {
+				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
+			}
+		}
+		if t := q.taken(subst(q.typeNamed(r.src, declared, depth+1), env), int(e.Part), depth+1); t.known() {
 			return t
 		}
 	}

@@ -118,6 +118,31 @@ func (q *question) inHeaders(src *source, name string) (refs []ref) {
 	return active(unique(refs))
 }
 
+// missingHeader is a header that a file includes and that is not at hand, which
+// a name that nothing in the project defines may come from; "" if there is none.
+func (q *question) missingHeader(src *source, name string) string {
+	for _, sym := range q.code.Named(name) {
+		if familyOf(sym.Path) == "c" {
+			return ""
+		}
+	}
+	missing := ""
+	look := func(file *source) {
+		for _, imp := range file.Imports {
+			if missing == "" && q.headerFile(file, imp.Path) == "" {
+				missing = imp.Path
+			}
+		}
+	}
+	look(src)
+	for _, p := range slices.Sorted(maps.Keys(q.included(src))) {
+		if file := q.source(p); file != nil && missing == "" {
+			look(file)
+		}
+	}
+	return missing
+}
+
 // inSystemHeaders finds a name in those of the files that lie outside the
 // project.
 func (q *question) inSystemHeaders(included map[string]bool, name string) (refs []ref) {

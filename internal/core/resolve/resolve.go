@@ -193,7 +193,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		if len(found.refs) == 0 && bare(src, use) {
 			// The key of a literal of a map type and the label of a case may be
 			// names like any other.
-			found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
+			if f := q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0); len(f.refs) > 0 || found.outside == "" {
+				found = f
+			}
 		}
 	} else if use.Role == facts.Call {
 		found = q.lookupCalled(src, use.Name, use.Scope, int(use.At.Start), 0)

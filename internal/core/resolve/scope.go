@@ -251,7 +251,11 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 		}
 	}
 	if isCFamily(src) {
-		return found{refs: q.inHeaders(src, name)}
+		refs := q.inHeaders(src, name)
+		if len(refs) == 0 {
+			return found{outside: q.missingHeader(src, name)}
+		}
+		return found{refs: refs}
 	}
 	if src.Language == "Java" {
 		for _, pkg := range []string{src.Package, "java.lang"} {

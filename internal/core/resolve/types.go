@@ -144,6 +144,8 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 	switch {
 	case d.Kind.IsType() || d.Kind.IsSpace():
 		return Type{named: r}
+	case d.Kind == facts.Function && isScript(r.src) && r.src.makes(r.id):
+		return Type{named: r} // of this, in a function that makes objects
 	case d.Kind.IsCallable() && !isProperty(r):
 		return Type{}
 	case d.Type != facts.NoExpr:

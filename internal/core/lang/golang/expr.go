@@ -105,6 +105,8 @@ func (w *walker) typ(e ast.Expr) facts.ExprID {
 		return w.Expr(facts.Expr{Kind: facts.ListOf, Base: w.typ(e.Elt), At: w.at(e)})
 	case *ast.MapType:
 		return w.Expr(facts.Expr{Kind: facts.MapOf, Base: w.typ(e.Value), Args: []facts.ExprID{w.typ(e.Key)}, At: w.at(e)})
+	case *ast.StructType, *ast.InterfaceType:
+		return w.Expr(facts.Expr{Kind: facts.Shape, At: w.at(e)})
 	case *ast.FuncType:
 		return w.Expr(facts.Expr{Kind: facts.FuncOf, Base: w.results(e.Results), Args: w.each(e.Params), At: w.at(e)})
 	case *ast.IndexExpr:

@@ -355,7 +355,6 @@ func (w *walker) function(d *ast.FuncDecl) {
 		Name: d.Name.Name, Kind: facts.Function, At: w.at(d.Name), Full: w.span(d.Pos(), d.End()),
 		Head: w.span(d.Pos(), d.Type.End()), Doc: w.comment(d.Doc),
 	}
-	w.signatureOf(&def, d.Type)
 	if d.Doc != nil {
 		def.Full.Start = w.offset(d.Type.Func)
 		def.Head.Start = def.Full.Start
@@ -373,6 +372,9 @@ func (w *walker) function(d *ast.FuncDecl) {
 		if d.Recv != nil {
 			w.receiver(d.Recv)
 		}
+		signed := *w.At(id) // in here, where type parameters are known
+		w.signatureOf(&signed, d.Type)
+		*w.At(id) = signed
 		w.signature(d.Type, bodyStart(d.Body, d.Type))
 		if d.Body != nil {
 			w.stmts(d.Body.List)

@@ -69,7 +69,7 @@ func (w *walker) invocation(n syntax.Node) {
 	}
 	w.useType(n.First("type_arguments"))
 	callee := facts.NoExpr
-	i := 0
+	var before []facts.ExprID
 	for a := range n.Child(fArguments).NamedChildren() {
 		switch a.Type() {
 		case "line_comment", "block_comment":
@@ -78,11 +78,11 @@ func (w *walker) invocation(n syntax.Node) {
 			if callee == facts.NoExpr {
 				callee = w.callee(n)
 			}
-			w.lambda(a, callee, i)
+			w.lambda(a, callee, before)
 		default:
 			w.node(a)
 		}
-		i++
+		before = append(before[:len(before):len(before)], w.expr(a))
 	}
 	w.CallWith(id.Text(), id.Range(), base, w.expr(n))
 }

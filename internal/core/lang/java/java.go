@@ -123,7 +123,7 @@ func (w *walker) statement(n syntax.Node) {
 	case "resource":
 		w.resource(n)
 	case "lambda_expression":
-		w.lambda(n, facts.NoExpr, 0)
+		w.lambda(n, facts.NoExpr, nil)
 	case "switch_label":
 		w.label(n)
 	case "labeled_statement":
@@ -464,18 +464,18 @@ func (w *walker) resource(n syntax.Node) {
 }
 
 // lambda reads a function without a name, which given is called with: the
-// parameters get what that gives to its argument number arg. given may be
-// none.
-func (w *walker) lambda(n syntax.Node, given facts.ExprID, arg int) {
+// parameters get what that gives to its argument behind those before. given may
+// be none.
+func (w *walker) lambda(n syntax.Node, given facts.ExprID, before []facts.ExprID) {
 	w.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
 		p := n.Child(fParameters)
 		switch p.Type() {
 		case "identifier":
-			w.variable(p, p, facts.NoExpr, w.given(given, arg, 0), facts.Parameter)
+			w.variable(p, p, facts.NoExpr, w.given(given, before, 0), facts.Parameter)
 		case "inferred_parameters":
 			part := 0
 			for id := range p.NamedChildren() {
-				w.variable(id, id, facts.NoExpr, w.given(given, arg, part), facts.Parameter)
+				w.variable(id, id, facts.NoExpr, w.given(given, before, part), facts.Parameter)
 				part++
 			}
 		default:
@@ -492,11 +492,11 @@ func (w *walker) lambda(n syntax.Node, given facts.ExprID, arg int) {
 }
 
 // given is what a function passed as an argument gets for a parameter.
-func (w *walker) given(callee facts.ExprID, arg, part int) facts.ExprID {
-	if callee == facts.NoExpr || arg > 255 || part > 255 {
+func (w *walker) given(callee facts.ExprID, before []facts.ExprID, part int) facts.ExprID {
+	if callee == facts.NoExpr || len(before) > 255 || part > 255 {
 		return facts.NoExpr
 	}
-	return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Arg: uint8(arg), Part: uint8(part)})
+	return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Args: before, Arg: uint8(len(before)), Part: uint8(part)})
 }
 
 // returned is what the first return statement of a body gives back that is kept

@@ -71,7 +71,8 @@ func (w *walker) memberUse(n syntax.Node, role facts.Role) {
 // arguments reads those of a call; functions among them get their parameters
 // from what is called.
 func (w *walker) arguments(n syntax.Node, called syntax.Field) {
-	callee, i := facts.NoExpr, 0
+	callee := facts.NoExpr
+	var before []facts.ExprID
 	for a := range n.Child(w.f.arguments).NamedChildren() {
 		switch a.Type() {
 		case "comment":
@@ -80,11 +81,11 @@ func (w *walker) arguments(n syntax.Node, called syntax.Field) {
 			if callee == facts.NoExpr {
 				callee = w.expr(n.Child(called))
 			}
-			w.functionGiven(a, facts.NoDef, callee, i)
+			w.functionGiven(a, facts.NoDef, callee, before)
 		default:
 			w.node(a)
 		}
-		i++
+		before = append(before[:len(before):len(before)], w.expr(a))
 	}
 }
 

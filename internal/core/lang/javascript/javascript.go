@@ -200,12 +200,12 @@ func (w *walker) one(list []facts.ExprID, at place.Range) facts.ExprID {
 // functionBody reads parameters, result type and body of anything that has
 // them; owner is its definition, or NoDef.
 func (w *walker) functionBody(n syntax.Node, owner facts.DefID) {
-	w.functionGiven(n, owner, facts.NoExpr, 0)
+	w.functionGiven(n, owner, facts.NoExpr, nil)
 }
 
-// functionGiven is functionBody for a function that is argument number arg of a
-// call of callee, which gives its parameters their values.
-func (w *walker) functionGiven(n syntax.Node, owner facts.DefID, callee facts.ExprID, arg int) {
+// functionGiven is functionBody for a function that is the argument behind those
+// before of a call of callee, which gives its parameters their values.
+func (w *walker) functionGiven(n syntax.Node, owner facts.DefID, callee facts.ExprID, before []facts.ExprID) {
 	at := n.Range()
 	if id := n.Child(w.f.name); id.OK() {
 		at.Start = id.Range().End
@@ -219,10 +219,10 @@ func (w *walker) functionGiven(n syntax.Node, owner facts.DefID, callee facts.Ex
 		part := 0
 		given := func() facts.ExprID {
 			part++
-			if callee == facts.NoExpr || arg > 255 || part > 255 {
+			if callee == facts.NoExpr || len(before) > 255 || part > 255 {
 				return facts.NoExpr
 			}
-			return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Arg: uint8(arg), Part: uint8(part - 1)})
+			return w.Expr(facts.Expr{Kind: facts.Given, Base: callee, Args: before, Arg: uint8(len(before)), Part: uint8(part - 1)})
 		}
 		if p := n.Child(w.f.parameter); p.OK() { // x => …
 			w.pattern(p, facts.Def{Kind: facts.Parameter, Init: given()})

@@ -58,6 +58,8 @@ type walker struct {
 	doc   place.Range         // a comment above the decorators of the next definition
 	head  uint32              // where those decorators begin, if decorated
 	marks []string            // the names of those decorators
+	// returns are what the functions around give back, the innermost last.
+	returns [][]facts.ExprID
 }
 
 type scopedName struct {
@@ -115,6 +117,13 @@ func (w *walker) node(n syntax.Node) {
 		w.importModules(n)
 	case "import_from_statement":
 		w.importNames(n)
+	case "return_statement":
+		w.all(n)
+		if at := len(w.returns) - 1; at >= 0 {
+			if e := w.firstOf(n); e != facts.NoExpr && len(w.returns[at]) < mostReturns {
+				w.returns[at] = append(w.returns[at], e)
+			}
+		}
 	case "future_import_statement":
 	case "global_statement", "nonlocal_statement":
 		for c := range n.NamedChildren() {
@@ -236,9 +245,23 @@ func (w *walker) function(n syntax.Node) {
 			owner = facts.NoDef
 		}
 		w.parameters(n.Child(fParameters), owner)
+		w.returns = append(w.returns, nil)
 		w.all(n.Child(fBody))
+		gives := w.returns[len(w.returns)-1]
+		w.returns = w.returns[:len(w.returns)-1]
+		switch f := w.At(id); {
+		case f.Type != facts.NoExpr || len(gives) == 0 || contains(marks, "contextmanager"):
+		case len(gives) == 1:
+			f.Init = gives[0]
+		default:
+			one := w.Expr(facts.Expr{Kind: facts.OneOf, Args: gives, At: n.Range()})
+			w.At(id).Init = one
+		}
 	})
 }
+
+// mostReturns is how many of the values a function gives back are kept.
+const mostReturns = 4
 
 func contains(list []string, s string) bool {
 	for _, x := range list {

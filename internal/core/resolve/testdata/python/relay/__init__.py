@@ -1,0 +1,2 @@
+from .tower import Tower as Tower
+from .tower import *

@@ -1,0 +1,81 @@
+package workspace_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/demo"
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+)
+
+// unanswered are the uses in the demo whose definition is not found, each with
+// the reason.
+var unanswered = map[string]string{}
+
+// Every question is asked at every name of the demo's code: none may fail, and
+// each use has a definition, in the demo or known to lie outside.
+func TestEveryQuestionEverywhere(t *testing.T) {
+	root := t.TempDir()
+	require.NoError(t, demo.Unpack(context.Background(), root))
+	ws := workspace.New(root)
+	require.NoError(t, ws.Read(context.Background()))
+	asked, empty := 0, []string(nil)
+	require.NoError(t, filepath.WalkDir(root, func(p string, d os.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		switch path.Ext(p) {
+		case ".go", ".py", ".ts", ".tsx", ".java", ".c", ".h":
+			rel := ws.Relative(p)
+			f, err := ws.Load(context.Background(), rel)
+			require.NoError(t, err)
+			require.NotNil(t, f.Facts, rel)
+			for _, u := range f.Facts.Uses {
+				asked++
+				if !askAll(t, ws, f, u) {
+					line, col := f.Text.Position(int(u.At.Start))
+					empty = append(empty, fmt.Sprintf("%s:%d:%d %s", rel, line, col, u.Name))
+				}
+			}
+		}
+		return nil
+	}))
+	require.Greater(t, asked, 1000)
+	for _, e := range empty {
+		_, name, _ := strings.Cut(e, " ")
+		assert.Contains(t, unanswered, name, e)
+	}
+}
+
+// askAll asks every question about a use, and says whether it has a definition.
+func askAll(t *testing.T, ws *workspace.Workspace, f *workspace.File, u facts.Use) bool {
+	ctx, at := context.Background(), int(u.At.Start)
+	res, spots := ws.Definition(ctx, f.Path, at)
+	ws.TypeDefinition(ctx, f.Path, at)
+	ws.Implementations(ctx, f.Path, at)
+	ws.Supertypes(ctx, f.Path, at, resolve.All)
+	ws.Subtypes(ctx, f.Path, at, resolve.All)
+	_, refs := ws.References(ctx, f.Path, at, resolve.Scope{Family: true})
+	ws.Values(ctx, f.Path, at)
+	ws.Tests(ctx, f.Path, at)
+	ws.Calls(ctx, f.Path, at, true)
+	ws.Calls(ctx, f.Path, at, false)
+	if len(spots) > 0 && spots[0].Certainty != resolve.ByName && spots[0].Kind != facts.Package {
+		found := false
+		for _, r := range refs {
+			found = found || r.Path == f.Path && r.At == u.At
+		}
+		assert.True(t, found, "%s: %s at %d is not among the references of its definition %v", f.Path, u.Name, at, spots[0].Place())
+	}
+	return len(spots) > 0 || res.Outside != ""
+}
