@@ -209,3 +209,37 @@ func TestOutlineTellsModifiers(t *testing.T) {
 	assert.Contains(t, out, `"modifiers":["public"]`)
 	assert.Contains(t, out, `"modifiers":["private","static"]`)
 }
+
+// Each question is answered on its own and as a batch, in text and as JSON.
+func TestQuestions(t *testing.T) {
+	root := sample(t)
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{[]string{"references", "a.go:3:6"}, "a.go:5:9: var n = Ring()"},
+		{[]string{"references", "--json", "a.go:3:6"}, `"access":"call"`},
+		{[]string{"references", "--access", "call", "a.go:3:6"}, "a.go:5:9"},
+		{[]string{"calls", "--incoming", "a.go:3:6"}, "a.go:5:9"},
+		{[]string{"values", "a.go:5:5"}, "a.go:5:5"},
+		{[]string{"describe", "a.go:5:9"}, "a.go:3:6: func Ring()"},
+		{[]string{"describe", "--json", "a.go:5:9"}, `"signature":"func Ring()`},
+		{[]string{"unused"}, "a.go:5:5"},
+	} {
+		status, out, errs := run(t, "", append(c.args, "--root", root)...)
+		assert.Equal(t, 0, status, "%v: %s", c.args, errs)
+		assert.Contains(t, out, c.want, "%v", c.args)
+	}
+	for _, args := range [][]string{{"references", "--access", "write", "a.go:3:6"}, {"implementations", "a.go:3:6"}, {"supertypes", "a.go:3:6"}, {"subtypes", "--all", "a.go:3:6"}, {"type-definition", "a.go:5:5"}, {"tests", "a.go:3:6"}, {"tests", "a.go"}} {
+		status, out, errs := run(t, "", append(args, "--root", root)...)
+		assert.Equal(t, 1, status, "%v: %s", args, errs)
+		assert.Empty(t, out, "%v", args)
+	}
+	status, _, errs := run(t, "", "calls", "--root", root, "a.go:3:6")
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "incoming")
+	status, out, _ := run(t, "a.go:3:6\nnonsense\n", "references", "--batch", "--root", root)
+	assert.Equal(t, 0, status)
+	assert.Contains(t, out, `{"query":"a.go:3:6","results":[{"path":"a.go","line":5,"col":9,"name":"Ring"`)
+	assert.Contains(t, out, `"results":[],"error":"position`)
+}
