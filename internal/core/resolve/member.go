@@ -260,6 +260,9 @@ func rebind(owner, method ref) *bindings {
 // methodsElsewhere finds a method that stands outside the type it belongs to,
 // as methods in Go do.
 func (q *question) methodsElsewhere(owner ref, name string) []ref {
+	if apart[owner.src.Language] {
+		return q.membersApart(owner, name)
+	}
 	if owner.src.Language != "Go" {
 		return nil
 	}
@@ -280,6 +283,35 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 		}
 	}
 	return forBuild(refs, owner.src)
+}
+
+// membersApart finds the members that stand outside their type, in the file of
+// the type or else in the nearest ones.
+func (q *question) membersApart(owner ref, name string) (refs []ref) {
+	nearest := -1
+	for _, sym := range q.code.Named(name) {
+		if sym.Container != owner.def().Name || familyOf(sym.Path) != familyOf(owner.src.path) {
+			continue
+		}
+		src := q.source(sym.Path)
+		if src == nil {
+			continue
+		}
+		id := src.DefAt(sym.Offset)
+		if id == facts.NoDef || src == owner.src && src.Defs[id].Scope == owner.def().Body {
+			continue
+		}
+		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && src.Defs[o].Name != owner.def().Name {
+			continue
+		}
+		switch d := distance(owner.src.path, sym.Path); {
+		case nearest < 0 || d < nearest:
+			nearest, refs = d, []ref{src.ref(id)}
+		case d == nearest:
+			refs = append(refs, src.ref(id))
+		}
+	}
+	return refs
 }
 
 // preferred keeps those definitions that can be called, or those that cannot,

@@ -66,6 +66,12 @@ func (r *Resolver) References(ctx context.Context, path string, offset int, scop
 	if t == nil {
 		return res
 	}
+	if src := q.source(path); src != nil {
+		// In { name } a name is used and defines a member at once.
+		if id := src.DefAt(offset); id != facts.NoDef && src.Defs[id].At == res.At && src.Defs[id].Name == t.name {
+			t.same[src.ref(id).at()] = true
+		}
+	}
 	r.uses(ctx, q, t, report)
 	return res
 }

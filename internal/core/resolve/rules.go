@@ -83,6 +83,8 @@ var languageRules = map[string]*ruleSet{
 	"Swift":      {self: words("self super Self"), membersAnywhere: true},
 	"Ruby":       {self: words("self super"), membersAnywhere: true},
 	"PHP":        {self: words("$this self static parent")},
+	"Rust":       {self: words("self Self")},
+	"Lua":        {self: words("self")},
 	"JavaScript": scriptRules,
 	"TypeScript": scriptRules,
 }

@@ -37,8 +37,8 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && (suits == nil || suits(r.def())) {
 			return q.followAll(q.namesakes(r, name, s), depth+1)
 		}
-		if owner := src.Scopes[s].Owner; owner != facts.NoDef && src.Scopes[s].Kind == facts.TypeScope && rules(src).membersAnywhere {
-			f := q.members(src.ref(owner), name, map[*facts.Def]bool{}, depth+1)
+		if around := q.typeAround(src, s); around.ok() && rules(src).membersAnywhere {
+			f := q.members(around, name, map[*facts.Def]bool{}, depth+1)
 			if suits != nil {
 				f.refs = slices.DeleteFunc(f.refs, func(r ref) bool { return !suits(r.def()) })
 			}
@@ -58,6 +58,14 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 	return f
 }
 
+// typeAround is the type of which a scope is the inside, or that of a method.
+func (q *question) typeAround(src *source, scope facts.ScopeID) ref {
+	if owner := src.Scopes[scope].Owner; owner != facts.NoDef && src.Scopes[scope].Kind == facts.TypeScope {
+		return src.ref(owner)
+	}
+	return q.typeOfMethod(src, scope)
+}
+
 // supersWords name the type that the one around them is derived from.
 var supersWords = words("super base parent")
 
@@ -69,6 +77,12 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 	}
 	for s := scope; s != 0; s = src.Scopes[s].Parent {
 		owner := src.Scopes[s].Owner
+		if t := q.typeOfMethod(src, s); t.ok() {
+			if supers := t.def().Supers; supersWords[name] && len(supers) > 0 {
+				return q.typeNamed(t.src, supers[0], depth+1).named
+			}
+			return t
+		}
 		if src.Scopes[s].Kind != facts.TypeScope || owner == facts.NoDef {
 			if r := q.selfOfFunction(src, s, owner); r.ok() {
 				return r
@@ -85,6 +99,24 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 	}
 	return ref{}
 }
+
+// typeOfMethod is the type that a method belongs to which stands outside of it, if
+// the scope is the inside of one.
+func (q *question) typeOfMethod(src *source, scope facts.ScopeID) ref {
+	owner := src.Scopes[scope].Owner
+	if owner == facts.NoDef || !apart[src.Language] || src.Scopes[scope].Kind != facts.FunctionScope {
+		return ref{}
+	}
+	d := &src.Defs[owner]
+	if d.Container == "" || src.Scopes[d.Scope].Owner != facts.NoDef && src.Scopes[d.Scope].Kind == facts.TypeScope && !src.Defs[src.Scopes[d.Scope].Owner].Kind.IsSpace() {
+		return ref{}
+	}
+	return q.owner(src.ref(owner))
+}
+
+// apart are the languages, besides Go, in which methods may stand outside the
+// type they belong to.
+var apart = map[string]bool{"Rust": true, "Swift": true, "C++": true, "Lua": true, "Kotlin": true}
 
 // selfOfFunction is what this means in a function of JavaScript that makes
 // objects, or that is given to one outside of it.
