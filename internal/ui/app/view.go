@@ -365,6 +365,9 @@ func (m *Model) position() string {
 	if m.code.Solo().Len() > 0 {
 		words = append(words, "solo")
 	}
+	if f := m.code.File(); f != nil && m.ws.IsOutside(f.Path) {
+		words = append(words, "outside the project")
+	}
 	if n := m.openFiles(); n > 1 && m.width >= 100 {
 		words = append(words, strconv.Itoa(n)+" files open")
 	}
