@@ -266,3 +266,43 @@ func (b *Book) collect() {
 		}
 	}
 }
+
+// Using narrows files down to those that use something of which match is true.
+// Files that were not checked as they are now stay in, since nothing is known of
+// them.
+func (b *Book) Using(files []string, match func(Target) bool) (using []string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	matching := map[*Record]map[int32]bool{}
+	for _, file := range files {
+		base, known, uses := path.Base(file), false, false
+		for _, r := range b.records(path.Dir(file)) {
+			i := slices.IndexFunc(r.Files, func(f File) bool { return f.Base == base })
+			if i < 0 {
+				continue
+			}
+			known = true
+			targets, ok := matching[r]
+			if !ok {
+				targets = r.matching(match)
+				matching[r] = targets
+			}
+			uses = uses || len(targets) > 0 && slices.ContainsFunc(r.Files[i].Uses, func(u Use) bool { return targets[u.Target] })
+		}
+		if !known || uses {
+			using = append(using, file)
+		}
+	}
+	return using
+}
+
+// matching are the targets of a record for which match is true.
+func (r *Record) matching(match func(Target) bool) map[int32]bool {
+	targets := map[int32]bool{}
+	for i := range r.Targets {
+		if match(r.Targets[i]) {
+			targets[int32(i)] = true
+		}
+	}
+	return targets
+}

@@ -2,10 +2,12 @@ package resolve
 
 import (
 	"context"
+	"path"
 	"runtime"
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/place"
 )
 
@@ -228,7 +230,7 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 		return
 	}
 	var mu sync.Mutex
-	r.inFiles(ctx, r.code.Mentioning(t.name), func(q *question, path string) bool {
+	r.inFiles(ctx, q.files(t), func(q *question, path string) bool {
 		if familyOf(path) != t.family {
 			return true
 		}
@@ -241,6 +243,19 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 		defer mu.Unlock()
 		return len(refs) == 0 || report(refs)
 	})
+}
+
+// files are those that may use the target.
+func (q *question) files(t *target) []string {
+	files := q.code.Mentioning(t.name)
+	if t.family != ".go" || !t.best.ok() {
+		return files
+	}
+	folders := map[string]bool{}
+	for at := range t.same {
+		folders[path.Dir(at.path)] = true
+	}
+	return q.code.Exact().Using(files, func(o gocheck.Target) bool { return o.Name == t.name && folders[o.Folder] })
 }
 
 // inFiles does some work on each of many files, with as many workers as there

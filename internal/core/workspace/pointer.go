@@ -39,6 +39,16 @@ func (w *Workspace) pointer(ctx context.Context, f *File, offset int) (resolve.R
 	return res, w.Spots(ctx, res.Answers)
 }
 
+// isProse says whether an offset stands in text rather than in code: in a comment
+// or a string, or in a file without code.
+func (w *Workspace) isProse(ctx context.Context, f *File, offset int) bool {
+	if f.Facts == nil || w.isData(f.Path) {
+		return true
+	}
+	_, in := w.Ground(ctx, f).Runs.At(offset)
+	return in
+}
+
 // pointerAt is the piece of text around an offset that may be a path: no blanks,
 // quotes or brackets are in it.
 func pointerAt(text []byte, offset int) place.Range {

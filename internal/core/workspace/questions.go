@@ -111,7 +111,7 @@ func (w *Workspace) mainFileOutside(p string) string {
 func (w *Workspace) Definition(ctx context.Context, p string, offset int) (resolve.Result, []Spot) {
 	r := w.resolver.Definition(p, offset)
 	if r.Name == "" {
-		if f, err := w.Load(ctx, p); err == nil {
+		if f, err := w.Load(ctx, p); err == nil && w.isProse(ctx, f, offset) {
 			return w.pointer(ctx, f, offset)
 		}
 	}
