@@ -60,7 +60,11 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	case facts.Value:
 		return q.typeNamed(src, e.Base, depth+1)
 	case facts.Index, facts.Each:
-		return q.element(q.typeOf(src, e.Base, depth+1), false, depth+1)
+		t := q.typeOf(src, e.Base, depth+1)
+		if of := q.element(t, false, depth+1); of.known() || !isCFamily(src) || !t.named.ok() {
+			return of
+		}
+		return t // what a pointer points to, of which there are several
 	case facts.EachKey:
 		return q.element(q.typeOf(src, e.Base, depth+1), true, depth+1)
 	case facts.Awaited:
