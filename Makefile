@@ -1,4 +1,4 @@
-.PHONY: build demo test install shots bench fuzz
+.PHONY: build demo test install shots bench fuzz accuracy
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -39,6 +39,11 @@ shots: build
 bench: build
 	go run ./scripts/bench -script "$$(scripts/fetch-scripts)"
 	go run ./scripts/queries
+
+# accuracy compares the answers with those of compilers over public code, which it
+# fetches; it takes half an hour.
+accuracy: build
+	scripts/compare
 
 # fuzz runs every fuzz target for a while.
 fuzz:

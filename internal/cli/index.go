@@ -7,6 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/workspace"
 )
@@ -41,7 +42,7 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Read(cmd.Context()); err == nil {
-				err = ws.CheckGo(cmd.Context())
+				err = ws.CheckGo(cmd.Context(), gocheck.Fast)
 			}
 			stop()
 			if err != nil {

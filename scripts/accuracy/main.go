@@ -23,6 +23,7 @@ import (
 	"os"
 	"path/filepath"
 
+	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/workspace"
 )
@@ -76,7 +77,7 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 		return nil, err
 	}
 	if s.exact {
-		err = ws.CheckGo(context.Background())
+		err = ws.CheckGo(context.Background(), gocheck.Fast)
 	}
 	return ws, err
 }

@@ -17,10 +17,27 @@ import (
 	"golang.org/x/sync/errgroup"
 )
 
+// Pace is how much of the machine checking may take.
+type Pace int
+
+// The paces: all processors, for those who wait for it, or half of them, for
+// work beside somebody's reading.
+const (
+	Fast Pace = iota
+	Beside
+)
+
+func (p Pace) workers() int {
+	if p == Beside {
+		return max(1, runtime.GOMAXPROCS(0)/2)
+	}
+	return runtime.GOMAXPROCS(0)
+}
+
 // Check checks the packages of the modules in the given folders below root and
 // adds a record of each to the book as soon as it is there. What the book knows
 // of already, as it is now, is not checked again.
-func Check(ctx context.Context, root string, modules []string, book *Book) error {
+func Check(ctx context.Context, root string, modules []string, book *Book, pace Pace) error {
 	l, err := list(ctx, root, modules)
 	if err != nil {
 		return err
@@ -30,7 +47,7 @@ func Check(ctx context.Context, root string, modules []string, book *Book) error
 		c.states[path] = &state{done: make(chan struct{})}
 	}
 	group, groupCtx := errgroup.WithContext(ctx)
-	group.SetLimit(runtime.GOMAXPROCS(0))
+	group.SetLimit(pace.workers())
 	for _, p := range c.inOrder() {
 		if groupCtx.Err() != nil {
 			break

@@ -87,7 +87,7 @@ func (m *module) folders() []string {
 func (m *module) check() []string {
 	m.made = nil
 	m.book.Changed()
-	require.NoError(m.t, gocheck.Check(context.Background(), m.root, []string{"."}, m.book))
+	require.NoError(m.t, gocheck.Check(context.Background(), m.root, []string{"."}, m.book, gocheck.Fast))
 	slices.Sort(m.made)
 	return m.made
 }

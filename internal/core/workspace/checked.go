@@ -18,7 +18,7 @@ import (
 // changed since it was last asked, and returns when all answers are in. Where
 // that cannot be, as without a go command, the answers come from the general
 // resolver, and a note says why.
-func (w *Workspace) CheckGo(ctx context.Context) error {
+func (w *Workspace) CheckGo(ctx context.Context, pace gocheck.Pace) error {
 	var folders []string
 	for _, m := range w.Modules() {
 		if !ignoredByGo(m.Folder) {
@@ -29,7 +29,7 @@ func (w *Workspace) CheckGo(ctx context.Context) error {
 		return nil
 	}
 	slices.Sort(folders)
-	err := gocheck.Check(ctx, w.root, folders, w.checked)
+	err := gocheck.Check(ctx, w.root, folders, w.checked, pace)
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
@@ -48,7 +48,7 @@ const settle = time.Second
 func (w *Workspace) KeepChecked(ctx context.Context) {
 	for ctx.Err() == nil {
 		before := w.goFilesNow()
-		if err := w.CheckGo(ctx); err != nil {
+		if err := w.CheckGo(ctx, gocheck.Beside); err != nil {
 			return
 		}
 		for w.goFilesNow() == before {

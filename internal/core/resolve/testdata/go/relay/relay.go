@@ -6,7 +6,7 @@ type Tower interface { //@def Tower
 
 type Beam struct{ Colour string } //@def Beam //@def Colour
 
-type lamp struct{ *base } //@def lamp
+type lamp struct{ *base }     //@def lamp
 type base struct{ beam Beam } //@def base:type //@def beam
 
 func (b *base) Light(level int) Beam { return b.beam } //@def Light:base //@use beam
@@ -18,9 +18,9 @@ func (l *List[T]) First() T { return l.items[0] } //@def First //@use items
 func Map[T, R any](list []T, f func(T) R) []R { return nil } //@def Map
 
 func use(t Tower, l lamp, list List[lamp]) {
-	t.Light(1).Colour = "red" //@use Light //@use Colour
-	l.Light(2)                //@use Light:base
-	list.First().beam.Colour = "" //@use First //@use beam //@use Colour
+	t.Light(1).Colour = "red"                                               //@use Light //@use Colour
+	l.Light(2)                                                              //@use Light:base
+	list.First().beam.Colour = ""                                           //@use First //@use beam //@use Colour
 	for _, b := range Map([]lamp{l}, func(l lamp) Beam { return l.beam }) { //@use Map //@use beam
 		_ = b.Colour //@use Colour
 	}
