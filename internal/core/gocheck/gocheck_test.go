@@ -215,6 +215,14 @@ func TestBrokenCode(t *testing.T) {
 	assert.Equal(t, "x", got.Name)
 }
 
+// Without a go command there is nobody to ask.
+func TestWithoutGo(t *testing.T) {
+	m := newModule(t, sample)
+	t.Setenv("PATH", t.TempDir())
+	require.ErrorIs(t, gocheck.Check(context.Background(), m.root, []string{"."}, m.book, gocheck.Fast), gocheck.ErrNoGo)
+	assert.False(t, m.book.Checked("far/far.go"))
+}
+
 func TestRecordsSurviveEncoding(t *testing.T) {
 	m := newModule(t, sample)
 	m.check()

@@ -46,23 +46,11 @@ func environment() []string {
 	return append(os.Environ(), "GOPROXY=off", "GOTOOLCHAIN=local", "GOPACKAGESDRIVER=off", "GOSUMDB=off", "GIT_TERMINAL_PROMPT=0")
 }
 
-// Environment is what checking depends on besides the files: the version of the
-// go command and the system it builds for.
-func Environment(ctx context.Context, root string) (string, error) {
-	if _, err := exec.LookPath("go"); err != nil {
-		return "", ErrNoGo
-	}
-	cmd := exec.CommandContext(ctx, "go", "env", "GOVERSION", "GOOS", "GOARCH", "CGO_ENABLED", "GOFLAGS", "GOROOT", "GOWORK")
-	cmd.Dir, cmd.Env = root, environment()
-	out, err := cmd.Output()
-	if err != nil {
-		return "", fmt.Errorf("asking go for its environment in %s: %w", root, err)
-	}
-	return string(out), nil
-}
-
 // list asks the go command for the packages below the folders of modules.
 func list(ctx context.Context, root string, modules []string) (*listing, error) {
+	if _, err := exec.LookPath("go"); err != nil {
+		return nil, ErrNoGo
+	}
 	l := &listing{root: root, byPath: map[string]*listed{}}
 	var errs []error
 	for _, folder := range modules {

@@ -328,24 +328,6 @@ func (q *question) sameParameters(a, b ref) bool {
 	return true
 }
 
-// parameters are those of a callable, in order.
-func (q *question) parameters(r ref) (found []ref) {
-	body := r.def().Body
-	if body == 0 {
-		return nil
-	}
-	for i := int(r.id); i < len(r.src.Defs); i++ {
-		d := &r.src.Defs[i]
-		if d.At.Start > r.def().Full.End {
-			break
-		}
-		if d.Scope == body && d.Kind == facts.Parameter {
-			found = append(found, r.src.ref(facts.DefID(i)))
-		}
-	}
-	return found
-}
-
 // ownMembers are the members of the name that exactly this type has, wherever
 // they stand.
 func (q *question) ownMembers(t ref, name string) (own []ref) {
