@@ -14,14 +14,15 @@ demo: build
 
 # test runs everything that a change has to pass, all built one way (with the
 # race detector), since building the C parts twice would take most of the time.
-# For the same reason they are optimised less than in the program.
+# For the same reason they are optimised less than in the program. The tests in
+# the terminal come first, since they mostly wait and the others can run meanwhile.
 test: export CGO_CFLAGS = -O1
 test: export CGO_CXXFLAGS = -O1
 test:
 	@scripts/setup test
 	test -z "$$(gofmt -l cmd demo/*.go e2e internal)" || { gofmt -l cmd demo/*.go e2e internal; exit 1; }
 	go vet -race ./...
-	go test -timeout 4m -race ./internal/... ./demo/... ./e2e/...
+	go test -timeout 4m -race ./e2e/... ./demo/... ./internal/...
 
 # install puts the program where go install puts programs, or at PREFIX.
 install: build
