@@ -94,8 +94,11 @@ func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 			return q.resultOf(src, r, e, depth+1)
 		}
 	}
+	if t := q.fromContainer(src, e, depth+1); t.known() {
+		return t
+	}
 	if f.outside != "" {
-		return Type{outside: f.outside}
+		return Type{outside: f.outside, args: q.typeArguments(src, e.Base, depth)} // such as new Map<Name, Hut>()
 	}
 	return q.resultOfValue(q.typeOf(src, e.Base, depth+1), depth+1)
 }
@@ -291,7 +294,7 @@ func (q *question) given(src *source, e facts.Expr, depth int) Type {
 			return t
 		}
 	}
-	return Type{}
+	return q.givenByContainer(src, e, depth+1)
 }
 
 // takers are what runs when each of refs is called: for a type, its

@@ -59,6 +59,13 @@ public class Watch { //@def Watch
             void inner() { heard(null); }
         };
     }
+    void listed(List<Siren> list, Map<String, Siren> huts) {
+        list.get(0).howl(); //@use howl
+        list.stream().filter(s -> s.howl(1) > 0).map(s -> this).toList().get(0).marked(); //@use howl:int //@use marked
+        huts.get("a").howl(); //@use howl
+        huts.forEach((name, siren) -> siren.howl()); //@use howl
+        for (var s : huts.values()) s.howl(); //@use howl
+    }
     void all(Siren a, int b, int c) {} //@def all:few
 
     int choose(State state, int level) { //@def choose:it
@@ -74,5 +81,5 @@ public class Watch { //@def Watch
     }
 
     @Every(seconds = 2) //@use seconds
-    void marked() {}
+    void marked() {} //@def marked
 }

@@ -9,7 +9,10 @@ export type Place = { valley: string; siren: Siren }; //@def valley:place //@def
 function howls(list: Siren[], one: { tone: number }, watch: Watch) { //@def tone //@use Watch:type
   one.tone; //@use tone
   Watch.begin().howl(); //@use Watch:value //@use begin //@use howl
-  list.forEach(s => s.howl());
+  list.forEach(s => s.howl()); //@use howl
+  list.filter(s => s.other).map(s => s.other)[0].howl(); //@use howl //@use other
+  const huts = new Map<string, Siren>();
+  huts.get('a').howl(); //@use howl
   for (const s of list) s.howl(); //@use howl
   const { siren, valley } = here(); //@use here
   siren.howl(); //@use howl
