@@ -36,6 +36,14 @@ func spots(list []workspace.Spot) (all []printed) {
 	return all
 }
 
+// spotsOf asks a question that is answered with definitions.
+func spotsOf(ask func(*workspace.Workspace, context.Context, string, int) (resolve.Result, []workspace.Spot)) func(context.Context, *workspace.Workspace, string, int) []printed {
+	return func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
+		_, found := ask(ws, ctx, path, offset)
+		return spots(found)
+	}
+}
+
 // questions are the commands that ask about the name at a position.
 func questions() []*cobra.Command {
 	var commands []*cobra.Command
@@ -55,10 +63,7 @@ that file.`,
 		example: `  rooktrail definition dispatch/roster.go:42:18
   rooktrail definition --json --root ~/src/tarnwell dispatch/roster.go:42:18
   rooktrail definition --batch < positions.txt`,
-		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ws.Definition(ctx, path, offset)
-			return spots(found)
-		},
+		ask: spotsOf((*workspace.Workspace).Definition),
 	}
 }
 
@@ -68,10 +73,7 @@ func typeDefinition() *question {
 		short:   "Print where the type of the value at FILE:LINE:COL is defined",
 		long:    "Prints where the type of the value at a position is defined: of a function, the type\nof what it gives; of a list or a map, that of what it holds.",
 		example: "  rooktrail type-definition dispatch/roster.go:43:5",
-		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ws.TypeDefinition(ctx, path, offset)
-			return spots(found)
-		},
+		ask:     spotsOf((*workspace.Workspace).TypeDefinition),
 	}
 }
 
@@ -81,10 +83,7 @@ func implementations() *question {
 		short:   "Print what implements the type or method at FILE:LINE:COL",
 		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method.",
 		example: "  rooktrail implementations dispatch/assign.go:12:6",
-		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ws.Implementations(ctx, path, offset)
-			return spots(found)
-		},
+		ask:     spotsOf((*workspace.Workspace).Implementations),
 	}
 }
 
@@ -269,10 +268,7 @@ func tests() *question {
 		short:   "Print the tests of what is at FILE:LINE:COL, or what a test there tests",
 		long:    "Prints the tests of a symbol: those that are named after it, then those that use it.\nAsked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
 		example: "  rooktrail tests dispatch/roster.go:42:18\n  rooktrail tests dispatch/roster.go",
-		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ws.Tests(ctx, path, offset)
-			return spots(found)
-		},
+		ask:     spotsOf((*workspace.Workspace).Tests),
 		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
 			for _, p := range ws.TestFiles(path) {
 				all = append(all, printed{fileResult{p}, p})

@@ -133,7 +133,9 @@ func (q *question) supertypes(t ref) (found []ref) {
 		}
 	}
 	if t.src.Language == "Go" && d.Kind != facts.Interface {
+		embedded := len(found) > 0
 		found = append(found, q.satisfied(t)...)
+		q.exactly = q.exactly && !embedded // that was our own resolution
 	}
 	return unique(found)
 }
@@ -155,11 +157,13 @@ func (q *question) subtypes(ctx context.Context, t ref) (found []ref) {
 	if t.src.Language == "Go" && t.def().Kind == facts.Interface {
 		return q.satisfying(t)
 	}
+	if q.exactly {
+		return nil // the type checker has named all that implement it already
+	}
 	var mu sync.Mutex
 	name := t.def().Name
-	r := &Resolver{code: q.code}
 	family := familyOf(t.src.path)
-	r.inFiles(ctx, q.code.Mentioning(name), func(w *question, path string) bool {
+	q.resolver.inFiles(ctx, q.code.Mentioning(name), func(w *question, path string) bool {
 		if familyOf(path) != family {
 			return true
 		}
@@ -186,7 +190,6 @@ func (q *question) heirs(src *source, t ref) (found []ref) {
 				continue
 			}
 			if s := q.typeNamed(src, s, 0); s.named.ok() && s.named.at() == t.at() {
-				q.exactly = false
 				found = append(found, src.ref(facts.DefID(i)))
 				break
 			}

@@ -27,12 +27,12 @@ func isCFamily(src *source) bool { return src.Language == "C" || src.Language ==
 // included are all files that one includes, however many steps away.
 func (q *question) included(src *source) map[string]bool {
 	generation := q.code.Generation()
-	q.closures.mu.Lock()
-	if q.closures.generation != generation || q.closures.included == nil {
-		q.closures.generation, q.closures.included = generation, map[string]map[string]bool{}
+	q.resolver.closures.mu.Lock()
+	if q.resolver.closures.generation != generation || q.resolver.closures.included == nil {
+		q.resolver.closures.generation, q.resolver.closures.included = generation, map[string]map[string]bool{}
 	}
-	known, ok := q.closures.included[src.path]
-	q.closures.mu.Unlock()
+	known, ok := q.resolver.closures.included[src.path]
+	q.resolver.closures.mu.Unlock()
 	if ok {
 		return known
 	}
@@ -51,11 +51,11 @@ func (q *question) included(src *source) map[string]bool {
 			}
 		}
 	}
-	q.closures.mu.Lock()
-	if q.closures.generation == generation {
-		q.closures.included[src.path] = all
+	q.resolver.closures.mu.Lock()
+	if q.resolver.closures.generation == generation {
+		q.resolver.closures.included[src.path] = all
 	}
-	q.closures.mu.Unlock()
+	q.resolver.closures.mu.Unlock()
 	return all
 }
 

@@ -103,7 +103,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // ask begins the work on a question.
 func (r *Resolver) ask() *question {
-	return &question{code: r.code, kept: &r.sources, closures: &r.closures, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
+	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
 }
 
 // Definition finds what the name at a byte offset of a file means.
@@ -249,8 +249,7 @@ func (res *Result) take(f found, c Certainty) {
 // question is the work on one question: the files it has looked at so far.
 type question struct {
 	code     Code
-	kept     *sources
-	closures *closures
+	resolver *Resolver // whose files and includes are kept beyond the question
 	sources  map[string]*source
 	types    map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means    map[exprKey]found // the same for what they name
@@ -290,7 +289,7 @@ func (q *question) source(path string) *source {
 		q.sources[path] = nil
 		return nil
 	}
-	s := q.kept.of(path, f, text)
+	s := q.resolver.sources.of(path, f, text)
 	q.sources[path] = s
 	return s
 }
