@@ -383,7 +383,7 @@ func (c *comparison) implementations() {
 		}
 		_, found := c.ws.Implementations(context.Background(), at.Path, f.Text.Offset(at.Line, at.Col))
 		for _, s := range found {
-			if !workspace.IsTest(s.Path) && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
+			if !workspace.IsTest(s.Path) && c.loaded[s.Path] && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
 				got[s.Place().String()] = s.Certainty
 			}
 		}

@@ -270,7 +270,13 @@ func (b *Builder) Embed(f *File, offset uint32) {
 		}
 		b.file.Exprs = append(b.file.Exprs, e)
 	}
+	for _, d := range f.Derived {
+		b.Derived(Derivation{Name: d.Name, Of: expr(d.Of), Super: expr(d.Super)})
+	}
 }
+
+// Derived notes what a type is derived from, away from its definition.
+func (b *Builder) Derived(d Derivation) { b.file.Derived = append(b.file.Derived, d) }
 
 // Section adds a section: its title, and all of the comment that sets it
 // apart. Sections are added in their order in the text.

@@ -25,6 +25,15 @@ type File struct {
 	Uses    []Use
 	Imports []Imported
 	Exprs   []Expr // the first stands for "none"
+	// Derived says of types, away from their definitions, what they are derived
+	// from.
+	Derived []Derivation
+}
+
+// Derivation says that the type Of, whose name is Name, is derived from Super.
+type Derivation struct {
+	Name      string
+	Of, Super ExprID
 }
 
 // ScopeID, DefID and ExprID number the entries of a File. NoDef stands for

@@ -20,14 +20,16 @@ type Finder struct {
 	cache string // where what lies in archives is unpacked
 	home  string
 
-	golang, python, java sync.Once
-	goRoot, goModules    string
-	pythonPaths          []string
-	jdk                  archive
+	golang, python, java, rust sync.Once
+	goRoot, goModules          string
+	pythonPaths                []string
+	jdk                        archive
+	rustFolders                [2][]string                  // of its own crates, and of others
+	rustVersions               map[string]map[string]string // by folder, the last version of each crate
 
 	mu       sync.Mutex
 	there    map[string]bool
-	requires map[string]map[string]string // by go.mod, the versions of modules
+	requires map[string]map[string]string // by go.mod or Cargo.lock, the versions of modules
 	scripts  map[string]*scriptSettings   // by folder
 }
 
@@ -36,7 +38,7 @@ type Finder struct {
 // into.
 func New(root, cache string) *Finder {
 	home, _ := os.UserHomeDir() // without a home there is nothing in it
-	return &Finder{root: root, cache: cache, home: home, there: map[string]bool{}, requires: map[string]map[string]string{}, scripts: map[string]*scriptSettings{}}
+	return &Finder{root: root, cache: cache, home: home, there: map[string]bool{}, requires: map[string]map[string]string{}, scripts: map[string]*scriptSettings{}, rustVersions: map[string]map[string]string{}}
 }
 
 // Has says whether there is a file or a folder of that absolute path.

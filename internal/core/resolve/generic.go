@@ -92,6 +92,8 @@ func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 			return Type{named: r, args: q.typeArguments(src, e.Base, depth)}
 		case d.Kind.IsCallable() && !isProperty(r):
 			return q.resultOf(src, r, e, depth+1)
+		case d.Kind == facts.EnumMember:
+			return q.typeOfRef(r, depth+1) // one that holds values
 		}
 	}
 	if t := q.fromContainer(src, e, depth+1); t.known() {

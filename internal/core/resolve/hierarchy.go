@@ -122,8 +122,8 @@ func (q *question) owner(r ref) ref {
 // supertypes are the types that one is directly derived from.
 func (q *question) supertypes(t ref) (found []ref) {
 	d := t.def()
-	for _, s := range d.Supers {
-		if s := q.typeNamed(t.src, s, 0); s.named.ok() {
+	for _, s := range q.supers(t) {
+		if s := q.typeNamed(s.src, s.id, 0); s.named.ok() {
 			found = append(found, s.named)
 		}
 	}
@@ -193,6 +193,14 @@ func (q *question) heirs(src *source, t ref) (found []ref) {
 				found = append(found, src.ref(facts.DefID(i)))
 				break
 			}
+		}
+	}
+	for _, d := range src.Derived {
+		if !mayName(src, src.Exprs[d.Super], t.def().Name) || !q.isThat(src, d.Super, t) {
+			continue
+		}
+		if of := q.typeNamed(src, d.Of, 0); of.named.ok() && of.named.def().Kind != facts.TypeParameter {
+			found = append(found, of.named)
 		}
 	}
 	return found

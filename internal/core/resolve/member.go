@@ -12,6 +12,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		return found{}
 	}
 	f := q.meaning(src, base, depth+1)
+	if isPath(src, f) {
+		return q.pathStep(f, name, depth+1)
+	}
 	for _, m := range f.modules {
 		if in := q.inModule(m, name, depth+1); !in.empty() {
 			return in
@@ -189,12 +192,12 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	if all.refs = q.own(owner, name); len(all.refs) > 0 && !(overloads[owner.src.Language] && all.refs[0].def().Kind == facts.Method) {
 		return all
 	}
-	supers := d.Supers
+	supers := q.supers(owner)
 	if d.Type != facts.NoExpr && d.Kind.IsType() {
-		supers = append(supers[:len(supers):len(supers)], d.Type)
+		supers = append(supers[:len(supers):len(supers)], super{owner.src, d.Type})
 	}
-	for _, super := range supers {
-		t := subst(q.typeNamed(owner.src, super, depth+1), owner.env)
+	for _, s := range supers {
+		t := subst(q.typeNamed(s.src, s.id, depth+1), owner.env)
 		f := found{outside: t.outside}
 		if t.named.ok() {
 			above := t.named

@@ -23,6 +23,8 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 		return q.pythonImport(src, imp, depth+1)
 	case "Java":
 		return q.javaImport(imp, depth+1)
+	case "Rust":
+		return q.rustImport(src, imp, depth+1)
 	case "Kotlin", "C#", "PHP":
 		return q.packageImport(src, imp)
 	case "C", "C++":
@@ -95,6 +97,9 @@ func (q *question) lookIntoModule(module, name string, depth int) found {
 	if f := q.offered(src, name, depth); !f.empty() {
 		return f
 	}
+	if src.Language == "Rust" {
+		return q.starred(rustModule{src, facts.NoDef}, name, depth)
+	}
 	for _, imp := range src.Imports {
 		if imp.Name != "*" {
 			continue
@@ -120,7 +125,7 @@ func (q *question) offered(src *source, name string, depth int) found {
 		}
 	}
 	if len(refs) > 0 {
-		if !isScript(src) {
+		if !isScript(src) && src.Language != "Rust" {
 			refs = refs[:1]
 		}
 		f := q.followAll(refs, depth+1)

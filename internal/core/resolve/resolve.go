@@ -103,7 +103,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // ask begins the work on a question.
 func (r *Resolver) ask() *question {
-	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}}
+	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}, derived: map[definedAt][]super{}}
 }
 
 // Definition finds what the name at a byte offset of a file means.
@@ -150,6 +150,9 @@ func (q *question) importAt(src *source, offset int) Result {
 	for _, imp := range src.Imports {
 		if !imp.At.Holds(offset) {
 			continue
+		}
+		if src.Language == "Rust" {
+			return q.rustPathAt(src, imp, offset)
 		}
 		res := Result{Name: imp.Path, At: imp.At}
 		imp.Name = ""
@@ -254,7 +257,8 @@ type question struct {
 	types    map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means    map[exprKey]found // the same for what they name
 	exports  map[moduleName]found
-	exactly  bool // all that was found of a hierarchy came from the type checker
+	derived  map[definedAt][]super // what types are derived from, away from their definitions
+	exactly  bool                  // all that was found of a hierarchy came from the type checker
 }
 
 // moduleName is a name among those a module has to offer.

@@ -77,13 +77,20 @@ var languageRules = map[string]*ruleSet{
 		ReflectiveOperationException ClassNotFoundException SecurityException AssertionError
 		OutOfMemoryError StackOverflowError LinkageError Override Deprecated SuppressWarnings
 		FunctionalInterface SafeVarargs ThreadLocal StackTraceElement Module Package`)},
-	"C++":        {self: words("this"), membersAnywhere: true},
-	"C#":         {self: words("this base"), membersAnywhere: true},
-	"Kotlin":     {self: words("this super"), membersAnywhere: true},
-	"Swift":      {self: words("self super Self"), membersAnywhere: true},
-	"Ruby":       {self: words("self super"), membersAnywhere: true},
-	"PHP":        {self: words("$this self static parent")},
-	"Rust":       {self: words("self Self")},
+	"C++":    {self: words("this"), membersAnywhere: true},
+	"C#":     {self: words("this base"), membersAnywhere: true},
+	"Kotlin": {self: words("this super"), membersAnywhere: true},
+	"Swift":  {self: words("self super Self"), membersAnywhere: true},
+	"Ruby":   {self: words("self super"), membersAnywhere: true},
+	"PHP":    {self: words("$this self static parent")},
+	"Rust": {self: words("self Self"), builtin: words(`bool char str i8 i16 i32 i64 i128 isize u8 u16 u32 u64 u128 usize f32 f64
+		Option Some None Result Ok Err Vec String Box ToString ToOwned Clone Copy Send Sync Sized Drop Fn FnMut FnOnce
+		AsRef AsMut Into From Default Iterator IntoIterator Extend DoubleEndedIterator ExactSizeIterator
+		Eq PartialEq Ord PartialOrd Debug Hash TryFrom TryInto FromIterator drop
+		println print eprintln eprint format panic vec assert assert_eq assert_ne debug_assert debug_assert_eq
+		debug_assert_ne write writeln unreachable unimplemented todo matches include_str include_bytes concat env
+		option_env line file column module_path stringify cfg dbg compile_error format_args thread_local include
+		global_asm asm try std core alloc`)},
 	"Lua":        {self: words("self")},
 	"JavaScript": scriptRules,
 	"TypeScript": scriptRules,

@@ -29,6 +29,9 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 	if depth > deepest {
 		return found{}
 	}
+	if src.Language == "Rust" {
+		return q.lookupRust(src, name, scope, offset, depth+1)
+	}
 	if r := q.selfType(src, name, scope, depth+1); r.ok() {
 		return found{refs: []ref{r}}
 	}
@@ -187,7 +190,7 @@ func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
 	if isCFamily(r.src) && scope == 0 {
 		return q.declaredAgain(r, name)
 	}
-	if !isScript(r.src) {
+	if !sharesNames(r.src) {
 		return []ref{r}
 	}
 	all := []ref{r}
@@ -228,18 +231,23 @@ func (q *question) followAll(refs []ref, depth int) (all found) {
 	return all
 }
 
+// sharesNames says whether in a language types and values may have the same name.
+func sharesNames(src *source) bool { return isScript(src) || src.Language == "Rust" }
+
 // valued puts what has a value before what is only a type, as values may share
 // their names with types in TypeScript.
 func valued(refs []ref) []ref {
-	if len(refs) < 2 || !isScript(refs[0].src) {
+	if len(refs) < 2 || !sharesNames(refs[0].src) {
 		return refs
 	}
-	return byRank(refs, func(d *facts.Def) bool { return d.Kind != facts.Interface && d.Kind != facts.Type })
+	return byRank(refs, func(d *facts.Def) bool {
+		return d.Kind != facts.Interface && d.Kind != facts.Type && d.Kind != facts.Module
+	})
 }
 
 // typed puts types before what only has a value.
 func typed(refs []ref) []ref {
-	if len(refs) < 2 || !isScript(refs[0].src) {
+	if len(refs) < 2 || !sharesNames(refs[0].src) {
 		return refs
 	}
 	return byRank(refs, func(d *facts.Def) bool { return d.Kind.IsType() || d.Kind.IsSpace() })

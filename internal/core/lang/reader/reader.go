@@ -66,17 +66,9 @@ type Reader struct {
 	lang *Language
 	// members are the scopes that hold members of a type which is defined
 	// elsewhere, with its name.
-	members map[facts.ScopeID]string
-	// supers are types that a type of the file is said to be derived from,
-	// away from its definition.
-	supers    []superOf
+	members   map[facts.ScopeID]string
 	seen      map[string]bool
 	declaring bool
-}
-
-type superOf struct {
-	name  string
-	super facts.ExprID
 }
 
 // Facts reads one file. Its signature is that of lang.Extractor.
@@ -94,11 +86,6 @@ func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) 
 	r.All(tree.Root())
 	for _, at := range hidden {
 		r.Use(string(at.In(text)), facts.Read, at, facts.NoExpr)
-	}
-	for _, s := range r.supers {
-		if id := r.Defined(0, s.name); id != facts.NoDef && r.At(id).Kind.IsType() {
-			r.At(id).Supers = append(r.At(id).Supers, s.super)
-		}
 	}
 	lang.Sections(r.Builder, text, l.Comments...)
 	return r.File(), nil
@@ -235,13 +222,6 @@ func (r *Reader) MembersOf(name string, at place.Range, walk func()) {
 		r.members[r.Scope()] = name
 		walk()
 	})
-}
-
-// Derived notes that a type of the file, of that name, is derived from another.
-func (r *Reader) Derived(name string, super facts.ExprID) {
-	if super != facts.NoExpr {
-		r.supers = append(r.supers, superOf{name, super})
-	}
 }
 
 // First says whether it is called for the first time with the key.

@@ -2,6 +2,8 @@ package rust
 
 import (
 	"bytes"
+	"regexp"
+	"strings"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
@@ -29,8 +31,8 @@ func begin(r *reader.Reader, n, id, body syntax.Node, kind facts.Kind) facts.Def
 }
 
 // use notes each name that a declaration brings in. before is the path in
-// front of n.
-func use(r *reader.Reader, whole, n syntax.Node, before string) {
+// front of n, and last the last name of that.
+func use(r *reader.Reader, whole, n, last syntax.Node, before string) {
 	join := func(p string) string {
 		if before == "" || p == "" {
 			return before + p
@@ -44,10 +46,15 @@ func use(r *reader.Reader, whole, n syntax.Node, before string) {
 	switch n.Type() {
 	case "use_list":
 		for c := range n.NamedChildren() {
-			use(r, whole, c, before)
+			use(r, whole, c, last, before)
 		}
 	case "scoped_use_list":
-		use(r, whole, n.Part("list"), join(n.Part("path").Text()))
+		p := n.Part("path")
+		if last = p; p.Type() == "scoped_identifier" {
+			last = p.Part("name")
+		}
+		r.Import(facts.Imported{Path: join(p.Text()), At: p.Range()})
+		use(r, whole, n.Part("list"), last, join(p.Text()))
 	case "use_wildcard":
 		p := reader.Nth(0)(n)
 		r.Import(facts.Imported{Path: join(p.Text()), Name: "*", At: p.Range()})
@@ -56,7 +63,12 @@ func use(r *reader.Reader, whole, n syntax.Node, before string) {
 		path, name := split(p, join)
 		bring(path, name, n.Part("alias"))
 	case "self":
-		r.Import(facts.Imported{Path: before, At: n.Range()})
+		path, name := "", before
+		if i := strings.LastIndex(before, "::"); i >= 0 {
+			path, name = before[:i], before[i+len("::"):]
+		}
+		imp := facts.Imported{Path: path, Name: name, Alias: name, At: n.Range()}
+		r.Def(facts.Def{Name: name, Kind: facts.Import, At: last.Range(), Full: whole.Range(), Head: whole.Range(), Import: r.Import(imp)})
 	case "identifier", "scoped_identifier", "crate", "super":
 		path, name := split(n, join)
 		id := n
@@ -85,11 +97,23 @@ func externCrate(r *reader.Reader, n syntax.Node) {
 	r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: r.Import(imp)})
 }
 
+var fileNamed = regexp.MustCompile(`#\[path\s*=\s*"([^"]+\.rs)"\]\s*$`)
+
+// moduleFile says where the text of a module is: in the file named in front of
+// it, or else in that of its name.
+func moduleFile(r *reader.Reader, n syntax.Node) string {
+	before := bytes.TrimSpace(r.Text[:n.Range().Start])
+	if m := fileNamed.FindSubmatch(before[max(0, len(before)-300):]); m != nil {
+		return string(m[1])
+	}
+	return "mod " + n.Part("name").Text()
+}
+
 // module is one with a body, or one that stands in a file of its own.
 func module(r *reader.Reader, n syntax.Node) {
 	id, body := n.Part("name"), n.Part("body")
 	if !body.OK() {
-		imp := facts.Imported{Path: "self::" + id.Text(), Alias: id.Text(), At: id.Range()}
+		imp := facts.Imported{Path: moduleFile(r, n), Alias: id.Text(), At: id.Range()}
 		r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: r.Import(imp)})
 		return
 	}
@@ -185,10 +209,16 @@ func implementation(r *reader.Reader, n syntax.Node) {
 		typeParameters(r, n)
 		r.UseType(t)
 		if trait := n.Part("trait"); trait.OK() {
-			r.Derived(of, r.TypeOf(trait))
+			derive(r, of, t, trait)
 		}
 		r.All(n.Part("body"))
 	})
+}
+
+func derive(r *reader.Reader, name string, of, trait syntax.Node) {
+	if super := r.TypeOf(trait); super != facts.NoExpr {
+		r.Builder.Derived(facts.Derivation{Name: name, Of: r.Expression(of), Super: super})
+	}
 }
 
 // baseName is the last name of a type, without type arguments.

@@ -12,7 +12,7 @@ import (
 
 const name = "Rust"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
 
 // Language is Rust.
 var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
@@ -22,7 +22,7 @@ var part = reader.Part
 var rules = reader.Rules{
 	"identifier":       reader.Name(),
 	"field_identifier": reader.Name(),
-	"type_identifier":  reader.TypeName(),
+	"type_identifier":  typeName,
 	"self":             reader.Self(),
 	"super":            reader.Self(),
 	"crate":            reader.Self(),
@@ -68,7 +68,7 @@ var rules = reader.Rules{
 	"tuple_type":     {Expr: tuple},
 	"function_type":  {Expr: functionType},
 
-	"use_declaration":          reader.Do(func(r *reader.Reader, n syntax.Node) { use(r, n, n.Part("argument"), "") }),
+	"use_declaration":          reader.Do(func(r *reader.Reader, n syntax.Node) { use(r, n, n.Part("argument"), syntax.Node{}, "") }),
 	"extern_crate_declaration": reader.Do(externCrate),
 	"mod_item":                 reader.Do(module),
 	"struct_item":              declares(facts.Struct),
@@ -97,6 +97,19 @@ var rules = reader.Rules{
 	"let_condition":               reader.Do(let),
 	"shorthand_field_initializer": reader.Do((*reader.Reader).All),
 }
+
+// typeName is the name of a type, unless that is left open.
+var typeName = func() reader.Rule {
+	rule := reader.TypeName()
+	named := rule
+	rule.Visit = func(r *reader.Reader, n syntax.Node) {
+		if n.Text() != "_" {
+			named.Visit(r, n)
+		}
+	}
+	rule.Type = rule.Visit
+	return rule
+}()
 
 // awaited is a value that something holds or promises.
 func awaited(r *reader.Reader, n syntax.Node) facts.ExprID {
@@ -162,6 +175,11 @@ func macroUse(r *reader.Reader, n syntax.Node) {
 // macros are given.
 var items = map[string]facts.Kind{"fn": facts.Function, "struct": facts.Struct, "enum": facts.Enum, "trait": facts.Trait, "union": facts.Union}
 
+// keyword are words that are no names.
+var keyword = map[string]bool{"_": true, "as": true, "async": true, "await": true, "break": true, "const": true, "continue": true, "dyn": true,
+	"else": true, "extern": true, "for": true, "if": true, "impl": true, "in": true, "let": true, "loop": true, "match": true, "mod": true, "move": true,
+	"mut": true, "pub": true, "ref": true, "return": true, "static": true, "type": true, "unsafe": true, "use": true, "where": true, "while": true}
+
 func tokens(r *reader.Reader, n syntax.Node) {
 	base, behind := facts.NoExpr, false // what the last word names, and whether a dot follows it
 	var announced facts.Kind            // what the word in front says is defined
@@ -174,6 +192,9 @@ func tokens(r *reader.Reader, n syntax.Node) {
 		}
 		switch c.Type() {
 		case "identifier":
+			if keyword[c.Text()] {
+				continue
+			}
 			from := facts.NoExpr
 			if behind {
 				from = base

@@ -63,7 +63,9 @@ func extension(r *reader.Reader, n, name, body syntax.Node) {
 	r.UseType(name)
 	r.MembersOf(of, body.Range(), func() {
 		for _, s := range reader.Named(n, "inheritance_specifier") {
-			r.Derived(of, r.TypeOf(s.Part("inherits_from")))
+			if super := r.TypeOf(s.Part("inherits_from")); super != facts.NoExpr {
+				r.Builder.Derived(facts.Derivation{Name: of, Of: r.Expression(name), Super: super})
+			}
 		}
 		r.UseType(n.First("type_constraints"))
 		r.All(body)

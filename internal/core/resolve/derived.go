@@ -1,0 +1,66 @@
+package resolve
+
+import (
+	"path"
+
+	"rooktrail/internal/core/facts"
+)
+
+// In Rust and Swift a type may be said to be derived from another one anywhere,
+// away from its definition.
+
+// super is a type that another one is derived from, as an expression in a file.
+type super struct {
+	src *source
+	id  facts.ExprID
+}
+
+// supers are all that a type is said to be derived from, at its definition first.
+func (q *question) supers(t ref) (all []super) {
+	for _, s := range t.def().Supers {
+		all = append(all, super{t.src, s})
+	}
+	if !derivesApart[t.src.Language] || !t.def().Kind.IsType() || t.def().Kind == facts.TypeParameter {
+		return all
+	}
+	if elsewhere, ok := q.derived[t.at()]; ok {
+		return append(all, elsewhere...)
+	}
+	q.derived[t.at()] = nil
+	var elsewhere []super
+	for _, src := range q.filesNaming(t) {
+		for _, d := range src.Derived {
+			if d.Name == t.def().Name && q.isThat(src, d.Of, t) {
+				elsewhere = append(elsewhere, super{src, d.Super})
+			}
+		}
+	}
+	q.derived[t.at()] = elsewhere
+	return append(all, elsewhere...)
+}
+
+// derivesApart are the languages in which that is so.
+var derivesApart = map[string]bool{"Rust": true, "Swift": true}
+
+// filesNaming are the files of the same language, in the project, or in the folder
+// of a type outside of it, in which the name of the type stands.
+func (q *question) filesNaming(t ref) (files []*source) {
+	if path.IsAbs(t.src.path) {
+		return []*source{t.src}
+	}
+	for _, p := range q.code.Mentioning(t.def().Name) {
+		if familyOf(p) != familyOf(t.src.path) {
+			continue
+		}
+		if src := q.source(p); src != nil {
+			files = append(files, src)
+		}
+	}
+	return files
+}
+
+// isThat says whether an expression names the type t.
+func (q *question) isThat(src *source, of facts.ExprID, t ref) bool {
+	named := q.typeNamed(src, of, 0)
+	return named.named.ok() && named.named.at() == t.at()
+}

@@ -1,0 +1,1 @@
+pub fn deep() -> u32 { crate::LIMIT } // @def deep @use LIMIT
