@@ -107,7 +107,7 @@ func (q *question) owner(r ref) ref {
 	if d.Container == "" {
 		return ref{}
 	}
-	if o := q.inScope(r.src, d.Container, 0, true, len(r.src.text)); o.ok() && o.def().Kind.IsType() {
+	if o := q.inScope(r.src, d.Container, 0, true, len(r.src.text)); o.ok() && (o.def().Kind.IsType() || r.src.Language == "Lua") {
 		return o
 	}
 	f := q.lookup(r.src, d.Container, d.Scope, int(d.At.Start), 0)

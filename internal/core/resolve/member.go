@@ -292,12 +292,12 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 // the type or else in the nearest ones.
 func (q *question) membersApart(owner ref, name string) (refs []ref) {
 	nearest := -1
-	for _, sym := range q.code.Named(name) {
+	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
 		if sym.Container != owner.def().Name || familyOf(sym.Path) != familyOf(owner.src.path) {
 			continue
 		}
 		src := q.source(sym.Path)
-		if src == nil {
+		if src == nil || src != owner.src && src.Language == "Lua" { // where a table is one file's own
 			continue
 		}
 		id := src.DefAt(sym.Offset)

@@ -23,6 +23,10 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 		return q.pythonImport(src, imp, depth+1)
 	case "Java":
 		return q.javaImport(imp, depth+1)
+	case "Lua":
+		module = q.luaModule(src, imp.Path)
+	case "Bash":
+		module = q.shellFile(src, imp.Path)
 	case "Rust":
 		return q.rustImport(src, imp, depth+1)
 	case "Kotlin", "C#", "PHP":
@@ -96,6 +100,9 @@ func (q *question) lookIntoModule(module, name string, depth int) found {
 	}
 	if f := q.offered(src, name, depth); !f.empty() {
 		return f
+	}
+	if src.Language == "Lua" {
+		return q.ofLuaModule(src, name, depth)
 	}
 	if src.Language == "Rust" {
 		return q.starred(rustModule{src, facts.NoDef}, name, depth)

@@ -139,7 +139,23 @@ func typeParameters(r *reader.Reader, n syntax.Node) {
 			r.Local(p, p.Part("name"), facts.Parameter, r.TypeOf(p.Part("type")), facts.NoExpr)
 		}
 	}
-	r.UseType(n.First("where_clause"))
+	where := n.First("where_clause")
+	r.UseType(where)
+	for p := range where.NamedChildren() {
+		if id := p.Part("left"); p.Type() == "where_predicate" && id.Type() == "type_identifier" {
+			bounded(r, id.Text(), p.Part("bounds"))
+		}
+	}
+}
+
+// bounded says what a type parameter stands for, whose bounds are not written with it.
+func bounded(r *reader.Reader, name string, bounds syntax.Node) {
+	id := r.Visible(name)
+	if id == facts.NoDef || r.At(id).Kind != facts.TypeParameter || r.At(id).Type != facts.NoExpr {
+		return
+	}
+	t := r.Expression(bounds.First("type_identifier", "scoped_type_identifier", "generic_type"))
+	r.At(id).Type = t
 }
 
 func declares(kind facts.Kind) reader.Rule {

@@ -1,0 +1,1 @@
+count_up() { n=$((n + 1)); } # @def count_up

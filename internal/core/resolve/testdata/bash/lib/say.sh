@@ -1,0 +1,3 @@
+source ./count.sh
+GREETING=hello # @def GREETING
+say() { echo "$1"; count_up; } # @def say @use count_up
