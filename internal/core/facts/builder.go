@@ -273,7 +273,17 @@ func (b *Builder) Embed(f *File, offset uint32) {
 	for _, d := range f.Derived {
 		b.Derived(Derivation{Name: d.Name, Of: expr(d.Of), Super: expr(d.Super)})
 	}
+	for _, n := range f.Narrowed {
+		n.At, n.Is = shift(n.At), slices.Clone(n.Is)
+		for i := range n.Is {
+			n.Is[i] = expr(n.Is[i])
+		}
+		b.Narrow(n)
+	}
 }
+
+// Narrow notes what a test says of a value.
+func (b *Builder) Narrow(n Narrowing) { b.file.Narrowed = append(b.file.Narrowed, n) }
 
 // Derived notes what a type is derived from, away from its definition.
 func (b *Builder) Derived(d Derivation) { b.file.Derived = append(b.file.Derived, d) }
@@ -289,6 +299,7 @@ func (b *Builder) File() *File {
 	b.sortScopes()
 	b.placeSections()
 	b.sortDefs()
+	slices.SortStableFunc(b.file.Narrowed, func(x, y Narrowing) int { return cmp.Compare(x.At.Start, y.At.Start) })
 	slices.SortStableFunc(b.file.Uses, func(x, y Use) int { return cmp.Compare(x.At.Start, y.At.Start) })
 	return &b.file
 }

@@ -28,6 +28,24 @@ type File struct {
 	// Derived says of types, away from their definitions, what they are derived
 	// from.
 	Derived []Derivation
+	// Narrowed says what tests in the code tell about values, ordered by where
+	// that holds.
+	Narrowed []Narrowing
+}
+
+// Narrowing is what a test says of a value that may be of one of several types:
+// that a member of it has, or has not, one of some values; that it has the member at
+// all; or, without a member, that it is of a class.
+type Narrowing struct {
+	// At is where it holds.
+	At place.Range
+	// Of is the value, as names with dots between them.
+	Of, Member string
+	// Literals and Is are the values or the class; a literal without its quotes, and
+	// "" for one that is not known.
+	Literals []string
+	Is       []ExprID
+	Has, Not bool
 }
 
 // Derivation says that the type Of, whose name is Name, is derived from Super.

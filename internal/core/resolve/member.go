@@ -32,6 +32,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	if t.outside != "" {
 		return found{outside: t.outside}
 	}
+	if arms := q.narrowed(src, base, t, depth+1); arms != nil {
+		return q.ofArms(arms, name, depth)
+	}
 	in := q.memberOfType(t, name, depth+1)
 	if in.empty() && src.Language == "Java" && t.named.ok() && objectMembers[name] {
 		if object := q.javaTopLevel("java.lang", "Object"); object.ok() {
@@ -148,8 +151,12 @@ func (q *question) inShape(t Type, name string) (f found) {
 // ofEither finds a member of one of several types that a value may be of. It is
 // not sure which if they do not share it.
 func (q *question) ofEither(t Type, name string, depth int) (all found) {
+	return q.ofArms(q.arms(t, depth), name, depth)
+}
+
+func (q *question) ofArms(arms []Type, name string, depth int) (all found) {
 	seen := map[definedAt]bool{}
-	for _, a := range q.arms(t, depth) {
+	for _, a := range arms {
 		f := q.memberOfType(a, name, depth+10)
 		if len(f.refs) == 0 {
 			if f.outside != "" {

@@ -76,6 +76,8 @@ type walker struct {
 	// conditional is the scope in which infer defines a name.
 	conditional facts.ScopeID
 	typed       bool // members have to be declared
+	// until is where the statements end that the walk is among.
+	until uint32
 }
 
 // member is a member of a type, or of a function or a variable used like one.
@@ -119,7 +121,14 @@ func (w *walker) node(n syntax.Node) {
 	case "lexical_declaration", "variable_declaration":
 		w.variables(n)
 	case "statement_block", "switch_body", "for_statement":
-		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() { w.all(n) })
+		w.In(facts.BlockScope, n.Range(), facts.NoDef, func() { w.block(n) })
+	case "switch_case", "switch_default":
+		w.block(n)
+	case "if_statement":
+		w.branches(n)
+	case "ternary_expression", "while_statement", "switch_statement", "binary_expression":
+		w.tests(n)
+		w.expression(n)
 	case "for_in_statement":
 		w.forIn(n)
 	case "catch_clause":
@@ -234,7 +243,7 @@ func (w *walker) functionGiven(n syntax.Node, owner facts.DefID, callee facts.Ex
 		w.returns = append(w.returns, nil)
 		body := n.Child(w.f.body)
 		if body.Type() == "statement_block" {
-			w.all(body)
+			w.block(body)
 		} else if body.OK() {
 			w.node(body)
 			if e := w.expr(body); e != facts.NoExpr {

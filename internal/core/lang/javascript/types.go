@@ -73,8 +73,15 @@ func (w *walker) heritage(n syntax.Node, owner facts.DefID) {
 // supers reads a list of types that the definition owner is derived from.
 func (w *walker) supers(clause syntax.Node, owner facts.DefID) {
 	for t := range clause.NamedChildren() {
-		if t.Type() == "type_arguments" {
+		if t.Type() == "type_arguments" { // of the class that stands in front
 			w.useType(t)
+			if owner == facts.NoDef {
+				continue
+			}
+			if s := w.At(owner).Supers; len(s) > 0 {
+				generic := w.generic(s[len(s)-1], t)
+				w.At(owner).Supers[len(s)-1] = generic
+			}
 			continue
 		}
 		w.super(t, owner)
@@ -264,7 +271,7 @@ func (w *walker) typ(n syntax.Node) facts.ExprID {
 		return first()
 	case "type_identifier", "identifier":
 		e.Kind, e.Name = facts.Name, n.Text()
-	case "predefined_type":
+	case "predefined_type", "literal_type":
 		e.Kind, e.Name = facts.Literal, n.Text()
 	case "nested_type_identifier":
 		e.Kind, e.Name, e.Base = facts.Member, n.Child(w.f.name).Text(), w.typ(n.Child(w.f.module))
@@ -292,18 +299,25 @@ func (w *walker) typ(n syntax.Node) facts.ExprID {
 			e.Args = append(e.Args, w.typ(c))
 		}
 	case "union_type", "intersection_type":
-		e.Kind = facts.EitherOf
-		for c := range n.NamedChildren() {
-			if t := w.typ(c); t != facts.NoExpr {
-				e.Args = append(e.Args, t)
-			}
-		}
+		e.Kind, e.Args = facts.EitherOf, w.arms(n, nil)
 	case "function_type":
 		e.Kind, e.Base, e.Args = facts.FuncOf, w.typ(w.resultType(n)), w.paramTypes(n.Child(w.f.parameters))
 	default:
 		return facts.NoExpr
 	}
 	return w.Expr(e)
+}
+
+// arms are the types between the bars of a type, which the grammar nests.
+func (w *walker) arms(n syntax.Node, arms []facts.ExprID) []facts.ExprID {
+	for c := range n.NamedChildren() {
+		if c.Type() == n.Type() {
+			arms = w.arms(c, arms)
+		} else if t := w.typ(c); t != facts.NoExpr {
+			arms = append(arms, t)
+		}
+	}
+	return arms
 }
 
 // useType notes the names used in a type.
