@@ -3,6 +3,7 @@ package resolve
 import (
 	"context"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -132,6 +133,9 @@ func marked(r ref) bool {
 // isUsed says whether anything refers to a definition, other than itself.
 func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) bool {
 	d := r.def()
+	if d.Kind == facts.Method && calledByLibrary(r) {
+		return true
+	}
 	if (d.Kind == facts.Method || d.Kind == facts.Property) && (len(q.overridden(r)) > 0 || q.inherits(r)) {
 		return true
 	}
@@ -154,6 +158,36 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 		}
 	}
 	return false
+}
+
+// librarysMethods are, by language, the methods by which values fit what its own
+// library expects of them, each with how many parameters it has.
+var librarysMethods = map[string]map[string]bool{
+	"Go": words(`String/0 GoString/0 Error/0 Unwrap/0 Is/1 As/1 Format/2 Read/1 Write/1 Close/0 Seek/2 ReadAt/2 WriteAt/2 ReadFrom/1
+		WriteTo/1 ReadByte/0 UnreadByte/0 WriteByte/1 ReadRune/0 UnreadRune/0 WriteString/1 Len/0 Less/2 Swap/2 Push/1 Pop/0
+		MarshalJSON/0 UnmarshalJSON/1 MarshalText/0 UnmarshalText/1 AppendText/1 MarshalBinary/0 UnmarshalBinary/1 AppendBinary/1
+		MarshalXML/2 UnmarshalXML/2 GobEncode/0 GobDecode/1 ServeHTTP/2 RoundTrip/1 Flush/0 Hijack/0 Scan/1 Scan/2 Value/0 Set/1 Type/0 IsBoolFlag/0
+		Lock/0 Unlock/0 Done/0 Deadline/0 Err/0 Timeout/0 Temporary/0 Network/0 Addr/0 Accept/0 LocalAddr/0 RemoteAddr/0
+		SetDeadline/1 SetReadDeadline/1 SetWriteDeadline/1 Open/1 Stat/0 ReadDir/1 Name/0 Size/0 Mode/0 ModTime/0 IsDir/0 Sys/0
+		Sum/1 Reset/0 BlockSize/0 Handle/2 Enabled/2 WithAttrs/1 WithGroup/1 LogValue/0 Visit/1 Generate/2`),
+	"Java": words(`toString/0 equals/1 hashCode/0 compareTo/1 compare/2 run/0 call/0 close/0 clone/0 finalize/0 iterator/0 hasNext/0 next/0
+		readObject/1 writeObject/1 readResolve/0 writeReplace/0 get/0 accept/1 apply/1 test/1`),
+	"Rust":   words("drop/0 fmt/1 next/0 clone/0 eq/1 cmp/1 partial_cmp/1 hash/1 from/1 into/0 deref/0 index/1 poll/1 default/0"),
+	"Ruby":   words("to_s/0 inspect/0 each/0 initialize/0 hash/0 eql?/1 method_missing/1 respond_to_missing?/1 coerce/1 to_str/0 to_a/0 to_h/0"),
+	"Swift":  words("encode/1 hash/1"),
+	"Kotlin": words("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"),
+	"C#":     words("ToString/0 Equals/1 GetHashCode/0 Dispose/0 CompareTo/1 GetEnumerator/0 MoveNext/0"),
+}
+
+// calledByLibrary says whether the library of the language is likely to call a
+// method, which the type need not say there.
+func calledByLibrary(r ref) bool {
+	d := r.def()
+	known := librarysMethods[r.src.Language]
+	if isScript(r.src) {
+		return d.Name == "toString" || d.Name == "toJSON" || d.Name == "valueOf"
+	}
+	return known[d.Name+"/"+strconv.Itoa(max(0, d.Parameters-1))]
 }
 
 // inherits says whether the type of a member is derived from something outside
