@@ -2,7 +2,7 @@
 // measured in the same run, since machines differ. It prints a table, and with
 // -tsv one line a figure: name, figure, floor, unit, ratio, aim.
 //
-//	go run ./scripts/bench [-tsv] [-keys] [-go DIR] [-script DIR] [-program FILE]
+//	go run ./scripts/bench [-tsv] [-keys | -answers] [-go DIR] [-script DIR] [-program FILE]
 package main
 
 import (
@@ -39,6 +39,7 @@ func main() {
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
 	only := flag.Bool("keys", false, "time nothing but keys in a long file")
+	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
@@ -57,6 +58,18 @@ func main() {
 	}
 	if *only {
 		for _, r := range keysInALongFile(*program) {
+			add(r)
+		}
+		return
+	}
+	if *asked {
+		cache, err := os.MkdirTemp("", "rooktrail-bench-")
+		if err != nil {
+			log.Fatal(err)
+		}
+		defer os.RemoveAll(cache)
+		open(root, cache)
+		for _, r := range answers(root, cache) {
 			add(r)
 		}
 		return
@@ -92,6 +105,9 @@ func main() {
 	add(row{"peak memory of all of the above", peakMemory(), float64(total) / 1e6, "MB", ""})
 	if *scriptDir != "" {
 		add(firstScripts(*scriptDir, cache))
+	}
+	for _, r := range answers(root, cache) {
+		add(r)
 	}
 	if *tsv {
 		for _, r := range rows {
