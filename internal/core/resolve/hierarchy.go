@@ -100,7 +100,11 @@ func (r *Resolver) climb(path string, offset int, related func(q *question, from
 func (q *question) owner(r ref) ref {
 	d := r.def()
 	for s := d.Scope; s != 0; s = r.src.Scopes[s].Parent {
-		if o := r.src.Scopes[s].Owner; r.src.Scopes[s].Kind == facts.TypeScope && o != facts.NoDef {
+		o := r.src.Scopes[s].Owner
+		if r.src.Scopes[s].Kind != facts.TypeScope || o == facts.NoDef {
+			continue
+		}
+		if around := &r.src.Defs[o]; !around.Kind.IsSpace() || d.Container == "" || d.Container == around.Name {
 			return r.src.ref(o)
 		}
 	}

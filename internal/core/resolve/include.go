@@ -41,6 +41,9 @@ func (q *question) included(src *source) map[string]bool {
 		file := next[len(next)-1]
 		next = next[:len(next)-1]
 		for _, imp := range file.Imports {
+			if imp.Name == openedNamespace {
+				continue // a namespace
+			}
 			header := q.headerFile(file, imp.Path)
 			if header == "" || all[header] || header == src.path {
 				continue
@@ -96,7 +99,12 @@ func (q *question) headerFile(src *source, included string) string {
 
 // inHeaders finds a name that the files define which one includes, or the file
 // itself, on their outermost level or in the namespaces around the use.
-func (q *question) inHeaders(src *source, name string) (refs []ref) {
+func (q *question) inHeaders(src *source, name string, around []string) (refs []ref) {
+	if src.Language == "C++" {
+		if refs = q.inNamespaces(src, name, around); len(refs) > 0 {
+			return active(unique(refs))
+		}
+	}
 	all := q.included(src)
 	for _, sym := range q.code.Named(name) {
 		if !all[sym.Path] {
@@ -129,7 +137,7 @@ func (q *question) missingHeader(src *source, name string) string {
 	missing := ""
 	look := func(file *source) {
 		for _, imp := range file.Imports {
-			if missing == "" && q.headerFile(file, imp.Path) == "" {
+			if missing == "" && imp.Name != openedNamespace && q.headerFile(file, imp.Path) == "" {
 				missing = imp.Path
 			}
 		}
@@ -167,6 +175,7 @@ func active(refs []ref) []ref {
 	if len(refs) < 2 {
 		return refs
 	}
+	refs = byRank(refs, func(d *facts.Def) bool { return !isTag(d.Kind) || d.Body != 0 })
 	return byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
 }
 
@@ -180,7 +189,7 @@ func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
 	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
 	refs = byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
 	if d := refs[0].def(); src.Language == "C" && isTag(d.Kind) != tag && refs[0].src.Language == "C" {
-		for _, r := range q.inHeaders(src, use.Name) { // a tag alone is no name in C
+		for _, r := range q.inHeaders(src, use.Name, nil) { // a tag alone is no name in C
 			if isTag(r.def().Kind) == tag && r.def().Kind.IsType() {
 				return append([]ref{r}, refs...)
 			}
@@ -194,10 +203,11 @@ func isTag(k facts.Kind) bool {
 }
 
 // complete finds the struct or union of a name that a header only makes known,
-// wherever it is written out; the nearest of several.
-func (q *question) complete(src *source, name string) (best ref) {
+// wherever it is written out; the nearest of several. Those that are members of the
+// types around come first.
+func (q *question) complete(src *source, name string, around map[string]bool) (best ref) {
 	for _, sym := range q.code.Named(name) {
-		if !isTag(sym.Kind) || sym.Container != "" {
+		if !isTag(sym.Kind) {
 			continue
 		}
 		file := q.source(sym.Path)
@@ -208,11 +218,30 @@ func (q *question) complete(src *source, name string) (best ref) {
 		if id == facts.NoDef || file.Defs[id].Body == 0 {
 			continue
 		}
-		if !best.ok() || place.Distance(src.path, sym.Path) < place.Distance(src.path, best.src.path) {
+		member := around[file.Defs[id].Container]
+		if in, ok := file.spaces(&file.Defs[id]); !member && (!ok || file.Defs[id].Container != "" && (len(in) == 0 || in[len(in)-1] != file.Defs[id].Container)) {
+			continue
+		}
+		if member && best.ok() && !around[best.def().Container] {
+			best = ref{}
+		} else if !member && best.ok() && around[best.def().Container] {
+			continue
+		}
+		if !best.ok() || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
 			best = file.ref(id)
 		}
 	}
 	return best
+}
+
+// apartFrom is how far a file is from one of C, those that it includes before all
+// others.
+func (q *question) apartFrom(src *source, file string) int {
+	d := place.Distance(src.path, file)
+	if file != src.path && !q.reaches(src, file) {
+		d += 1000
+	}
+	return d
 }
 
 // structs puts the types with members before the other names they have.

@@ -15,6 +15,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	if isPath(src, f) {
 		return q.pathStep(f, name, depth+1)
 	}
+	if in, ok := q.memberOfNamespace(src, f, name); ok && !in.empty() {
+		return in
+	}
 	for _, m := range f.modules {
 		if in := q.inModule(m, name, depth+1); !in.empty() {
 			return in
@@ -94,7 +97,7 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 	var f found
 	switch e := src.Exprs[id]; e.Kind {
 	case facts.Name:
-		f = q.lookup(src, e.Name, e.Scope, int(e.At.Start), depth+1)
+		f = q.lookupPath(src, e.Name, e.Scope, e.At, depth+1)
 		if e.Name == "exports" && len(f.refs) == 0 && isScript(src) {
 			f = found{modules: []string{src.path}}
 		}
@@ -235,6 +238,9 @@ func (q *question) own(owner ref, name string) (own []ref) {
 			if owner.src.Scopes[d.Body].Kind == facts.FunctionScope && m.Container != d.Name {
 				continue // a function that makes objects when it is called with new
 			}
+			if d.Kind.IsSpace() && m.Container != "" && m.Container != d.Name {
+				continue // a member of a type in there, written out away from it
+			}
 			if m.Kind == facts.Constructor && m.Name == d.Name {
 				continue // it shares the name of the class, which is what is meant
 			}
@@ -307,8 +313,11 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 		if src == nil || src != owner.src && src.Language == "Lua" { // where a table is one file's own
 			continue
 		}
+		if isCFamily(src) && src != owner.src && !q.reaches(src, owner.src.path) {
+			continue
+		}
 		id := src.DefAt(sym.Offset)
-		if id == facts.NoDef || src == owner.src && src.Defs[id].Scope == owner.def().Body {
+		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && isCFamily(src) || src == owner.src && src.Defs[id].Scope == owner.def().Body {
 			continue
 		}
 		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && src.Defs[o].Name != owner.def().Name {

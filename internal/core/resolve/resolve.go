@@ -148,7 +148,7 @@ func (q *question) definition(path string, offset int) Result {
 // importAt answers for the path of an import, which leads to the module.
 func (q *question) importAt(src *source, offset int) Result {
 	for _, imp := range src.Imports {
-		if !imp.At.Holds(offset) {
+		if !imp.At.Holds(offset) || imp.Name == openedNamespace {
 			continue
 		}
 		if src.Language == "Rust" {
@@ -203,7 +203,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	} else if use.Role == facts.Call {
 		found = q.lookupCalled(src, use.Name, use.Scope, int(use.At.Start), 0)
 	} else {
-		found = q.lookup(src, use.Name, use.Scope, int(use.At.Start), 0)
+		found = q.lookupPath(src, use.Name, use.Scope, use.At, 0)
 	}
 	if use.Role == facts.TypeUse {
 		found.refs = q.tagged(src, use, typed(found.refs))

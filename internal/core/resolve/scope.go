@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
 )
 
 // deepest bounds every recursion, whatever circle the code runs in.
@@ -22,6 +23,15 @@ func (q *question) lookupCalled(src *source, name string, scope facts.ScopeID, o
 		return q.lookup(src, name, scope, offset, depth)
 	}
 	return q.lookupAmong(src, name, scope, offset, depth, func(d *facts.Def) bool { return !d.Kind.IsValue() && d.Kind != facts.Parameter })
+}
+
+// lookupPath finds what a bare name means in front of two colons, which in C++ is no
+// value.
+func (q *question) lookupPath(src *source, name string, scope facts.ScopeID, at place.Range, depth int) found {
+	if src.Language != "C++" || int(at.End)+2 > len(src.text) || string(src.text[at.End:at.End+2]) != "::" {
+		return q.lookup(src, name, scope, int(at.Start), depth)
+	}
+	return q.lookupAmong(src, name, scope, int(at.Start), depth, func(d *facts.Def) bool { return d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Import })
 }
 
 // lookupAmong looks among those definitions that suit, if that is not nil.
@@ -179,7 +189,7 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 		return true
 	}
 	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind.IsSpace() {
-		return true
+		return d.Container == "" || d.Container == src.Defs[s.Owner].Name // and no member of a type in there
 	}
 	return rules(src).membersInBody && first
 }
@@ -291,7 +301,7 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 		}
 	}
 	if isCFamily(src) {
-		refs := q.inHeaders(src, name)
+		refs := q.inHeaders(src, name, q.spacesAround(src, scope))
 		if len(refs) == 0 {
 			return found{outside: q.missingHeader(src, name)}
 		}

@@ -195,7 +195,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
 		if isCFamily(src) && (len(f.refs) == 0 || members(structs(f.refs)[0]) == 0 && (f.refs[0].def().Type == facts.NoExpr || f.refs[0].def().Type == id && f.refs[0].src == src)) {
-			if r := q.complete(src, e.Name); r.ok() {
+			if r := q.complete(src, e.Name, q.typesAround(src, e.Scope)); r.ok() {
 				return Type{named: r}
 			}
 		}

@@ -93,6 +93,12 @@ func notesOf(f *facts.File, text []byte) []note {
 		}
 		notes = append(notes, note{u.At.Start, 3, s})
 	}
+	for _, d := range f.Derived {
+		notes = append(notes, note{f.Exprs[d.Super].At.Start, 4, fmt.Sprintf("%s derived from %s", Written(f, d.Of), Written(f, d.Super))})
+	}
+	for _, n := range f.Narrowed {
+		notes = append(notes, note{n.At.Start, 5, fmt.Sprintf("%s to %d", narrowing(f, n), line(n.At.End))})
+	}
 	slices.SortStableFunc(notes, func(a, b note) int {
 		if a.at != b.at {
 			return int(a.at) - int(b.at)
@@ -100,6 +106,26 @@ func notesOf(f *facts.File, text []byte) []note {
 		return a.rank - b.rank
 	})
 	return notes
+}
+
+// narrowing writes what a test says of a value.
+func narrowing(f *facts.File, n facts.Narrowing) string {
+	values := slices.Clone(n.Literals)
+	for _, e := range n.Is {
+		values = append(values, Written(f, e))
+	}
+	s := n.Of
+	if n.Member != "" {
+		s += "." + n.Member
+	}
+	s += " is"
+	if n.Not {
+		s += " not"
+	}
+	if n.Has {
+		return s + " there"
+	}
+	return s + " " + strings.Join(values, " or ")
 }
 
 func describe(f *facts.File, d *facts.Def, text []byte) string {

@@ -18,7 +18,7 @@ var comments = []string{"//", "/*"}
 
 var (
 	plain = reader.New(reader.Language{Name: "C", Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Comments: comments, Ease: ease})
-	plus  = reader.New(reader.Language{Name: "C++", Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Comments: comments, Ease: ease})
+	plus  = reader.New(reader.Language{Name: "C++", Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Comments: comments, Ease: easePlus})
 )
 
 // The languages of this family. A header is C unless it says something that

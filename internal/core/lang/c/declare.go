@@ -269,7 +269,8 @@ func baseName(n syntax.Node) string {
 
 // function reads one with a body. For a template, whole holds all of it.
 func function(r *reader.Reader, whole, n, params syntax.Node) {
-	if t := n.Part("type"); !nameless(t) {
+	t := n.Part("type")
+	if !nameless(t) && !params.OK() {
 		r.UseType(t)
 	}
 	what := declarator(r, n.Part("declarator"))
@@ -281,6 +282,9 @@ func function(r *reader.Reader, whole, n, params syntax.Node) {
 	id := callable(r, whole, n, what, body)
 	r.Enter(id, facts.FunctionScope, whole, func() {
 		templateParameters(r, params)
+		if !nameless(t) && params.OK() { // which may name those
+			r.UseType(t)
+		}
 		r.All(what.function.Part("parameters"))
 		for c := range n.NamedChildren() {
 			switch c.Type() {
@@ -365,7 +369,12 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 		r.UseType(name)
 		return
 	}
+	container := ""
 	for name.Type() == "qualified_identifier" || name.Type() == "template_type" {
+		if in := name.Part("scope"); in.OK() {
+			container = in.Text()
+			r.UseType(in)
+		}
 		name = name.Part("name")
 	}
 	if !name.OK() {
@@ -378,7 +387,9 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 		}
 		return
 	}
-	id := r.Def(r.Begin(whole, name, body, kind))
+	d := r.Begin(whole, name, body, kind)
+	d.Container = container
+	id := r.Def(d)
 	r.Enter(id, facts.TypeScope, whole, func() {
 		templateParameters(r, params)
 		supers(r, id, n.First("base_class_clause"))

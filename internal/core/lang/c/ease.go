@@ -39,6 +39,49 @@ func words(s string) map[string]bool {
 	return m
 }
 
+var (
+	// exported is a macro between the word class and the name of one.
+	exported = regexp.MustCompile(`\b(?:class|struct|union)[ \t]+([A-Z_][A-Z0-9_]*(?:\([^()\n]*\))?)[ \t]+[A-Za-z_][\w:]*(?:<[^<>\n]*>)?[ \t]*(?:final[ \t]*)?[\n\t ]*[:{;]`)
+	// annotated is a macro behind what is declared, as in int n GUARDED_BY(lock);
+	annotated = regexp.MustCompile(`(?:\w[ \t*&>]+(\w+)(?:\[[^\]\n]*\])?|\)(?:[ \t]*\b(?:const|override|noexcept|final)\b)*)[ \t]*\n?[ \t]+([A-Z][A-Z0-9_]{3,}(?:\([^()\n]*\))?)[ \t\n]*(?:[;{]|=[^=])`)
+	// spaced is a macro between the name of a namespace and its brace.
+	spaced = regexp.MustCompile(`\bnamespace[ \t]+\w+[ \t]+([A-Z_][A-Z0-9_]*(?:\([^()\n]*\))?)[ \t]*\n?[ \t]*\{`)
+)
+
+// easePlus hides what ease does, and macros where only C++ has them.
+func easePlus(text []byte) (eased []byte, hidden []place.Range) {
+	eased = text
+	hide := func(start, end int) {
+		if len(hidden) == 0 {
+			eased = bytes.Clone(text)
+		}
+		for _, w := range word.FindAllIndex(text[start:end], -1) {
+			hidden = append(hidden, place.Range{Start: uint32(start + w[0]), End: uint32(start + w[1])})
+		}
+		for i := start; i < end; i++ {
+			if eased[i] != '\n' {
+				eased[i] = ' '
+			}
+		}
+	}
+	for _, at := range exported.FindAllSubmatchIndex(text, -1) {
+		hide(at[2], at[3])
+	}
+	for _, at := range spaced.FindAllSubmatchIndex(text, -1) {
+		hide(at[2], at[3])
+	}
+	for _, at := range annotated.FindAllSubmatchIndex(text, -1) {
+		if at[2] >= 0 {
+			if name := string(text[at[2]:at[3]]); keywords[name] || statements[name] || builtin[name] || tags[name] || !bytes.HasSuffix(text[at[4]:at[5]], []byte(")")) {
+				continue
+			}
+		}
+		hide(at[4], at[5])
+	}
+	further, more := ease(eased)
+	return further, append(hidden, more...)
+}
+
 // ease hides such macros; hidden are the places of those that it hid.
 func ease(text []byte) (eased []byte, hidden []place.Range) {
 	eased = text

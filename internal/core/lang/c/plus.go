@@ -1,6 +1,8 @@
 package c
 
 import (
+	"strings"
+
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
@@ -71,7 +73,11 @@ func using(r *reader.Reader, n syntax.Node) {
 		for id.Type() == "qualified_identifier" || id.Type() == "template_type" {
 			id = id.Part("name")
 		}
-		if !n.Has("namespace") && id.OK() && c != id {
+		if n.Has("namespace") {
+			r.Import(facts.Imported{Path: strings.TrimPrefix(strings.ReplaceAll(c.Text(), " ", ""), "::"), Name: "::", At: c.Range()})
+			continue
+		}
+		if id.OK() && c != id {
 			r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Init: e})
 		}
 	}
