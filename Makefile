@@ -42,7 +42,7 @@ bench: build
 	go run ./scripts/queries
 
 # accuracy compares the answers with those of compilers over public code, which it
-# fetches; it takes half an hour.
+# fetches; it takes a quarter of an hour.
 accuracy: build
 	scripts/compare
 

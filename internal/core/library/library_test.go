@@ -107,3 +107,30 @@ func TestPythonAndHeaders(t *testing.T) {
 	assert.Equal(t, filepath.ToSlash(root)+"/.venv/lib/python3.12/site-packages", f.PythonPaths()[0], "the project's own comes first")
 	assert.Empty(t, f.Header("no/such/header.h"))
 }
+
+func TestRustCrates(t *testing.T) {
+	root, cargo, rustup := t.TempDir(), t.TempDir(), t.TempDir()
+	lay(t, root, map[string]string{
+		"Cargo.lock":             "[[package]]\nname = \"snow-depth\"\nversion = \"1.2.0\"\n",
+		"vendor/bell/src/lib.rs": "",
+	})
+	lay(t, cargo, map[string]string{
+		"registry/src/one/snow-depth-1.2.0/src/lib.rs": "",
+		"registry/src/one/snow-depth-1.9.0/src/lib.rs": "",
+		"registry/src/one/ridge-0.1.0/src/lib.rs":      "",
+		"registry/src/one/ridge-0.4.0/src/lib.rs":      "",
+		"registry/src/one/no-source-2.0.0/README.md":   "",
+	})
+	lay(t, rustup, map[string]string{"toolchains/stable/lib/rustlib/src/rust/library/std/src/lib.rs": ""})
+	t.Setenv("CARGO_HOME", cargo)
+	t.Setenv("RUSTUP_HOME", rustup)
+	t.Setenv("PATH", t.TempDir())
+	f := library.New(root, "")
+	registry := filepath.ToSlash(cargo) + "/registry/src/one/"
+	assert.Equal(t, registry+"snow-depth-1.2.0/src/lib.rs", f.RustCrate("src/main.rs", "snow_depth"), "the version that is locked")
+	assert.Equal(t, registry+"ridge-0.4.0/src/lib.rs", f.RustCrate("src/main.rs", "ridge"), "else the last one")
+	assert.Equal(t, filepath.ToSlash(root)+"/vendor/bell/src/lib.rs", f.RustCrate("src/main.rs", "bell"))
+	assert.Equal(t, filepath.ToSlash(rustup)+"/toolchains/stable/lib/rustlib/src/rust/library/std/src/lib.rs", f.RustCrate("src/main.rs", "std"))
+	assert.Empty(t, f.RustCrate("src/main.rs", "no_source"))
+	assert.Empty(t, f.RustCrate("src/main.rs", "nowhere"))
+}
