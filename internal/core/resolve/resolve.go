@@ -116,7 +116,7 @@ func (q *question) definition(path string, offset int) Result {
 	if src == nil {
 		return Result{}
 	}
-	if use, ok := src.UseAt(offset); ok && !q.definedRatherAt(src, offset, use) {
+	if use, ok := src.UseAt(offset); ok && use.Name != "" && !q.definedRatherAt(src, offset, use) {
 		res := Result{Name: use.Name, At: use.At}
 		q.resolveUse(src, use, &res)
 		return res
@@ -148,7 +148,7 @@ func (q *question) definition(path string, offset int) Result {
 // importAt answers for the path of an import, which leads to the module.
 func (q *question) importAt(src *source, offset int) Result {
 	for _, imp := range src.Imports {
-		if !imp.At.Holds(offset) || imp.Name == openedNamespace {
+		if imp.Path == "" && imp.Name == "" || !imp.At.Holds(offset) || imp.Name == openedNamespace {
 			continue
 		}
 		if src.Language == "Rust" {

@@ -6,6 +6,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -141,8 +142,13 @@ func FuzzDefinition(f *testing.F) {
 	f.Add("package a\n\ntype A struct{ B }\ntype B struct{ A }\nvar x = y.z\nvar y = x\nfunc (a A) m() A { return a.m().m() }\n", "go")
 	f.Add("from a import a\nclass A(A):\n    def f(self):\n        self.g = self.g.h\n        return self.f().f\nx = x.y\n", "py")
 	f.Add("export * from './a';\nimport a, { b as b } from './a';\ninterface A extends B { x: A['x'] }\ninterface B extends A {}\nlet c = c.d(c);\n", "ts")
+	f.Add("mod a { pub use super::b::*; pub use self::c as c; } mod b { pub use super::a::*; pub use crate::a::c; }\nuse a::x;\nimpl x::Y for Z {}\ntrait Z: Z { fn z(self) -> Self::Z; }\nfn f(z: Z) { z.z().z; crate::super::self::x }\n", "rs")
+	f.Add("namespace a { using namespace a; namespace b { using a::x; struct S : S { S* s; }; } }\nnamespace a = a::b;\nstruct a::b::S::T { int t; };\nint a::b::S::f() { return s->s->t + a::b::x; }\n", "cpp")
+	f.Add("local M = require 'a'\nfunction M.f(self) return self.f.g end\nM.g = M\nreturn M\n", "lua")
+	f.Add("source ./a.sh\n. a.sh\nf() { f; }\nf $x\n", "sh")
+	f.Add("type A = { k: 'a'; x: A } | { k: 'b'; x: A } | A; function f(a: A) { switch (a.k) { case 'a': return a.x; } if (a.x.k !== 'b') return; a.x.x; }\n", "ts")
 	f.Fuzz(func(t *testing.T, text, extension string) {
-		if len(text) > 4000 || extension != "go" && extension != "py" && extension != "ts" {
+		if len(text) > 4000 || !slices.Contains([]string{"go", "py", "ts", "rs", "cpp", "lua", "sh"}, extension) {
 			return
 		}
 		root := t.TempDir()

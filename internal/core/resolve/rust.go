@@ -222,12 +222,15 @@ func (q *question) rustPathAt(src *source, imp facts.Imported, offset int) Resul
 	}
 	written, _, _ := strings.Cut(text, " as ")
 	before := strings.TrimSuffix(whole, strings.TrimSpace(written))
-	if strings.HasPrefix(imp.Path, "mod ") {
-		before = imp.Path
-		end = 0
+	to := facts.Imported{Path: before + text[:end], Alias: imp.Alias, At: imp.At}
+	if strings.HasPrefix(imp.Path, "mod ") || strings.HasSuffix(imp.Path, ".rs") {
+		start, end, to.Path = 0, len(text), imp.Path
 	}
-	res := Result{Name: text[start:max(start, end)], At: place.Range{Start: imp.At.Start + uint32(start), End: imp.At.Start + uint32(max(start, end))}}
-	res.take(q.rustImport(src, facts.Imported{Path: before + text[:end], Alias: imp.Alias, At: imp.At}, 0), Inferred)
+	if start >= end {
+		return Result{}
+	}
+	res := Result{Name: text[start:end], At: place.Range{Start: imp.At.Start + uint32(start), End: imp.At.Start + uint32(end)}}
+	res.take(q.rustImport(src, to, 0), Inferred)
 	return res
 }
 

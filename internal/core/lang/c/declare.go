@@ -270,7 +270,8 @@ func baseName(n syntax.Node) string {
 // function reads one with a body. For a template, whole holds all of it.
 func function(r *reader.Reader, whole, n, params syntax.Node) {
 	t := n.Part("type")
-	if !nameless(t) && !params.OK() {
+	later := params.OK() && !t.Part("body").OK() // it may name the parameters of the template
+	if !nameless(t) && !later {
 		r.UseType(t)
 	}
 	what := declarator(r, n.Part("declarator"))
@@ -282,7 +283,7 @@ func function(r *reader.Reader, whole, n, params syntax.Node) {
 	id := callable(r, whole, n, what, body)
 	r.Enter(id, facts.FunctionScope, whole, func() {
 		templateParameters(r, params)
-		if !nameless(t) && params.OK() { // which may name those
+		if !nameless(t) && later {
 			r.UseType(t)
 		}
 		r.All(what.function.Part("parameters"))
