@@ -3,6 +3,7 @@
 package app
 
 import (
+	"context"
 	"fmt"
 	"path"
 	"time"
@@ -20,6 +21,7 @@ import (
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/panes"
+	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/tree"
@@ -38,6 +40,7 @@ const (
 	crumbsOverlay
 	treeOverlay
 	docsOverlay
+	placesOverlay
 )
 
 // Model is the program.
@@ -49,29 +52,33 @@ type Model struct {
 
 	width, height int
 
-	*side       // the one that has the keys
-	sides       map[int]*side
-	tree        *panes.Tree
-	full        bool // only the present side is shown
-	quiet       bool // nothing but the code is shown
-	beside      bool // the outline is shown beside the code
-	column      int  // the width of what stands beside the code; 0 for the usual
-	closed      []resume.View
-	folded      map[string]folded // what was folded, by file
-	keeps       int               // numbers the states that are kept
-	keeper      keeper
-	prefix      string // the first key of two
-	scout       *scout.Model
-	outline     *outline.Model
-	inFile      inFile
-	breadcrumbs *crumbs.Model
-	folders     *tree.Model
-	docs        docs.Model
-	docsAbout   workspace.Description
-	sign        signpost.Model
-	choice      choice
-	keysSkip    int
-	overlay     overlay
+	*side        // the one that has the keys
+	sides        map[int]*side
+	tree         *panes.Tree
+	full         bool // only the present side is shown
+	quiet        bool // nothing but the code is shown
+	beside       bool // the outline is shown beside the code
+	column       int  // the width of what stands beside the code; 0 for the usual
+	closed       []resume.View
+	folded       map[string]folded // what was folded, by file
+	keeps        int               // numbers the states that are kept
+	keeper       keeper
+	prefix       string // the first key of two
+	scout        *scout.Model
+	outline      *outline.Model
+	inFile       inFile
+	breadcrumbs  *crumbs.Model
+	folders      *tree.Model
+	docs         docs.Model
+	docsAbout    workspace.Description
+	sign         signpost.Model
+	places       *places.Model
+	placesHow    string             // how one comes to a place of the list
+	giveUp       context.CancelFunc // stops the question whose answer one waits for
+	stopCounting context.CancelFunc // stops counting where the ways lead
+	choice       choice
+	keysSkip     int
+	overlay      overlay
 
 	trail  trail.Trail
 	recent trail.Recent
@@ -87,6 +94,7 @@ type Model struct {
 	ahead []tea.KeyPressMsg // keys pressed meanwhile
 
 	done      bool      // the project was read as a whole
+	checked   int       // how often the type checker was asked
 	refreshes int       // how many changes on disk were taken in
 	notes     int       // how many notes of the workspace were shown
 	refreshed time.Time // when the scout last looked anew
@@ -115,7 +123,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 		return nil, err
 	}
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
-	m.breadcrumbs, m.folders = crumbs.New(ws), tree.New(ws)
+	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -196,7 +204,11 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case askMsg:
 		return m.ask(msg)
 	case describedMsg:
-		m.described(msg)
+		return m.described(msg)
+	case countedMsg:
+		m.counted(msg)
+	case alongMsg:
+		return m.foundAlong(msg)
 	case foundMsg:
 		return m.foundDefinition(msg)
 	case paintedMsg:
@@ -252,6 +264,10 @@ func (m *Model) progressed() tea.Cmd {
 	if m.code.Path() == "" && pr.Listed {
 		m.emptyPage()
 	}
+	if pr.Checked > m.checked && m.overlay == noOverlay {
+		m.checked = pr.Checked
+		cmds = append(cmds, m.caretMoved()) // now the compiler may know
+	}
 	if pr.Done && (!m.done || pr.Refreshed > m.refreshes) {
 		m.done, m.refreshes = true, pr.Refreshed
 		cmds = append(cmds, m.caretMoved(), m.reload())
@@ -302,6 +318,9 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 	}
 	m.ahead = nil
 	m.opens++
+	if m.giveUp != nil {
+		m.giveUp()
+	}
 	return m.arrived(m.restore())
 }
 
@@ -361,6 +380,8 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.treeUpdate(k)
 	case docsOverlay:
 		return m.docsEvent(m.docs.Update(k))
+	case placesOverlay:
+		return m.placesEvent(m.places.Update(k))
 	}
 	return m.roamKey(name, leaving)
 }
@@ -422,6 +443,8 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 		return m.crumbsUpdate(msg)
 	case treeOverlay:
 		return m.treeUpdate(msg)
+	case placesOverlay:
+		return m.placesEvent(m.places.Update(msg))
 	}
 	return nil
 }
@@ -448,11 +471,18 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	if cmd, ok := m.handOn(a); ok {
 		return cmd
 	}
+	if way, ok := wayOf[a]; ok {
+		return m.goAlong(way)
+	}
 	switch a {
 	case keymap.Scout:
 		m.openScout()
-	case keymap.Follow, keymap.Definition:
-		return m.define()
+	case keymap.Follow:
+		return m.define(true)
+	case keymap.Definition:
+		return m.define(false)
+	case keymap.AllWays:
+		return m.allWays()
 	case keymap.Back:
 		return m.back()
 	case keymap.Forward:

@@ -33,6 +33,7 @@ type foundMsg struct {
 	number int
 	result resolve.Result
 	spots  []workspace.Spot
+	on     bool // from a definition to its references
 }
 
 // caretMoved brings what depends on the caret up to date.
@@ -80,15 +81,23 @@ func aboutFile(f *workspace.File) []string {
 	return append(words, f.Text.Encoding().String()+", "+f.Text.LineEnds().String())
 }
 
-func (m *Model) described(msg describedMsg) {
-	if msg.number == m.asks {
-		m.sign.Show(msg.about, msg.inside)
-		m.sign.Call(msg.call)
+// described shows what is known of the name, and has the places counted to which the
+// ways from it lead.
+func (m *Model) described(msg describedMsg) tea.Cmd {
+	if msg.number != m.asks {
+		return nil
 	}
+	m.sign.Show(msg.about, msg.inside)
+	m.sign.Call(msg.call)
+	if msg.inside || msg.call != nil {
+		return m.countWays(msg.number, workspace.Description{})
+	}
+	return m.countWays(msg.number, msg.about)
 }
 
-// define looks for the definition of the name at the caret, to go there.
-func (m *Model) define() tea.Cmd {
+// define looks for the definition of the name at the caret, to go there; from the
+// definition itself it goes on to the references, if that is asked for.
+func (m *Model) define(on bool) tea.Cmd {
 	file := m.code.File()
 	if file == nil || file.Facts == nil {
 		m.say("there are no definitions to be had from this file")
@@ -99,7 +108,7 @@ func (m *Model) define() tea.Cmd {
 	number, offset := m.opens, m.code.Offset()
 	return func() tea.Msg {
 		r, spots := m.ws.Definition(context.Background(), file.Path, offset)
-		return foundMsg{number, r, spots}
+		return foundMsg{number, r, spots, on}
 	}
 }
 
@@ -107,6 +116,9 @@ func (m *Model) define() tea.Cmd {
 func (m *Model) foundDefinition(msg foundMsg) tea.Cmd {
 	if msg.number != m.opens {
 		return nil // one has gone elsewhere meanwhile
+	}
+	if msg.on && msg.result.Here {
+		return m.goAlong(workspace.ToReferences)
 	}
 	cmd := m.takeDefinition(msg)
 	if m.opens > msg.number && m.overlay == noOverlay {

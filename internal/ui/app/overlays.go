@@ -8,6 +8,7 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/sheet"
 )
@@ -232,9 +233,19 @@ func (m *Model) choiceKey(name string) tea.Cmd {
 	case "enter":
 		return m.takeChoice()
 	default:
-		return nil
+		return m.choiceLetter(name)
 	}
 	return m.previewChoice()
+}
+
+// choiceLetter does what the row says whose key is pressed.
+func (m *Model) choiceLetter(name string) tea.Cmd {
+	for _, row := range m.choice.list.All() {
+		if action, ok := row.Value.(keymap.Action); ok && row.Key == name {
+			return tea.Batch(m.restore(), m.do(action, ""))
+		}
+	}
+	return nil
 }
 
 // chosenOpening is what the chosen row leads to.
@@ -263,6 +274,11 @@ func (m *Model) previewChoice() tea.Cmd {
 }
 
 func (m *Model) takeChoice() tea.Cmd {
+	if row, _, ok := m.choice.list.Chosen(); ok {
+		if action, ok := row.Value.(keymap.Action); ok {
+			return tea.Batch(m.restore(), m.do(action, ""))
+		}
+	}
 	o, ok := m.chosenOpening()
 	if !ok {
 		return m.restore()

@@ -109,7 +109,7 @@ func (m *Model) over() int {
 	switch m.overlay {
 	case docsOverlay:
 		return m.docs.Lines(m.width)
-	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay:
+	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay, placesOverlay:
 		return m.sheetHeight()
 	case choiceOverlay:
 		return min(m.choice.list.Lines()+2, m.sheetHeight())
@@ -124,6 +124,7 @@ func (m *Model) arrange() {
 	}
 	m.scout.Resize(m.sheetHeight())
 	m.outline.Resize(m.sheetHeight())
+	m.places.Resize(m.sheetHeight())
 	m.breadcrumbs.Resize(m.sheetHeight())
 	m.docs.Resize(m.sheetHeight())
 	m.folders.Resize(m.sheetHeight())
@@ -270,6 +271,8 @@ func (m *Model) sheetRows() []string {
 		return m.scout.Rows(m.width, p)
 	case outlineOverlay:
 		return m.outline.Rows(m.width, p)
+	case placesOverlay:
+		return m.places.Rows(m.width, p)
 	case crumbsOverlay:
 		return m.breadcrumbs.Rows(m.width, p)
 	case treeOverlay:
@@ -402,6 +405,8 @@ func (m *Model) cursor() *tea.Cursor {
 		x, y, ok = min(m.scout.Cursor(m.width), m.width-1), 0, true
 	case outlineOverlay:
 		x, y, ok = min(m.outline.Cursor(), m.width-1), 0, true
+	case placesOverlay:
+		x, y, ok = min(m.places.Cursor(), m.width-1), 0, true
 	case crumbsOverlay:
 		x, y, ok = min(m.breadcrumbs.Cursor(), m.width-1), 1, true
 	case treeOverlay:

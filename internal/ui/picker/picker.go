@@ -41,6 +41,9 @@ type List struct {
 	// Row draws an entry; at are the matched bytes of its name, nil while nothing
 	// is typed. What it gives out as the row's Value is not used.
 	Row func(entry int, at []int) sheet.Row
+	// Group is the heading under which an entry stands while nothing is typed; nil
+	// for none. Entries of a group follow each other.
+	Group func(entry int) string
 	// Empty says why there is nothing to show.
 	Empty string
 }
@@ -120,7 +123,25 @@ func (m *Model) show(chosen int) {
 	if m.of.Note != "" {
 		note += "   " + m.of.Note
 	}
-	m.list.Set([]sheet.Section{{Title: m.of.Title, Note: note, Rows: rows}}, at)
+	if m.of.Group == nil || m.input.Value() != "" {
+		m.list.Set([]sheet.Section{{Title: m.of.Title, Note: note, Rows: rows}}, at)
+		return
+	}
+	m.list.Set(append([]sheet.Section{{Title: m.of.Title, Note: note}}, m.grouped(rows)...), at)
+}
+
+// grouped parts rows by the groups of their entries.
+func (m *Model) grouped(rows []sheet.Row) (sections []sheet.Section) {
+	for _, r := range rows {
+		group := m.of.Group(r.Value.(int))
+		if n := len(sections); n == 0 || sections[n-1].Title != group {
+			sections = append(sections, sheet.Section{Title: group})
+		}
+		s := &sections[len(sections)-1]
+		s.Rows = append(s.Rows, r)
+		s.Note = sheet.Number(len(s.Rows))
+	}
+	return sections
 }
 
 func (m *Model) holds(entry int) bool { return m.of.Holds == nil || m.of.Holds(entry) }

@@ -91,6 +91,14 @@ func (m *Model) Chosen() (row Row, number int, ok bool) {
 	return Row{}, 0, false
 }
 
+// All are the rows of all sections.
+func (m *Model) All() (rows []Row) {
+	for _, s := range m.sections {
+		rows = append(rows, s.Rows...)
+	}
+	return rows
+}
+
 // Section is the title of the section that holds the chosen row.
 func (m *Model) Section() string {
 	n := m.chosen

@@ -21,10 +21,21 @@ type Model struct {
 	call    *workspace.Call // what is called around the caret, or nil
 	file    []string
 	working bool
+	ways    workspace.Ways
+	counted bool // ways are those of about
 }
+
+// About is what the signpost tells of.
+func (m *Model) About() workspace.Description { return m.about }
+
+// Count takes how many places the ways lead to.
+func (m *Model) Count(n workspace.Ways) { m.ways, m.counted = n, true }
 
 // Show takes what is known of the name under the caret.
 func (m *Model) Show(d workspace.Description, inside bool) {
+	if was := &m.about.Best; was.Path != d.Best.Path || was.At != d.Best.At || inside != m.inside {
+		m.ways, m.counted = workspace.Ways{}, false
+	}
 	m.about, m.inside, m.working, m.call = d, inside, false, nil
 }
 
@@ -107,11 +118,11 @@ func (m *Model) write(c *column) {
 		c.way("y", "read on", "", text)
 	}
 	c.put("", quiet)
-	m.ways(c)
+	m.putWays(c)
 }
 
-// ways says where one can go and how that is known.
-func (m *Model) ways(c *column) {
+// putWays says where one can go and how that is known.
+func (m *Model) putWays(c *column) {
 	p, d := c.p, &m.about
 	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
 	switch {
@@ -126,11 +137,12 @@ func (m *Model) ways(c *column) {
 		return
 	case d.Here:
 		c.put("it is defined here", quiet)
-		return
-	case d.Spots == 1 || d.Best.Certainty != resolve.ByName:
-		c.way("d", "definition", path.Base(d.Best.Path)+" "+strconv.Itoa(d.Best.Line), text)
-	default:
-		c.way("d", "definition", sheet.Count(d.Spots, "candidate", "candidates"), text)
+	}
+	for _, w := range m.Ways() {
+		c.way(w.Key, w.What, w.Where, text)
+		if w.More != "" {
+			c.put("   "+w.More, quiet)
+		}
 	}
 	c.put("", quiet)
 	switch d.Best.Certainty {
@@ -179,8 +191,9 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 		case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
 			where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
 		}
-		if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+20 {
-			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-10), palette.On(p.Text, p.Ground))
+		counts, width := m.counts()
+		if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+width+20 {
+			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-width-10), palette.On(p.Text, p.Ground))
 		}
 		if !d.Here && !m.inside {
 			r.Put("  d ", palette.On(p.Way, p.Ground).Strong())
@@ -188,8 +201,27 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 			r.Put("  ", quiet)
 		}
 		r.Put(where, quiet)
+		for _, w := range counts {
+			if r.Left() > ink.Width(w.Where)+5 {
+				r.Put("  "+w.Key+" ", palette.On(p.Way, p.Ground).Strong()).Put(w.Where, quiet)
+			}
+		}
 	}
 	return r.String(quiet)
+}
+
+// counts are the ways with no more than their keys and numbers, as one line has room
+// for, and how many columns they take.
+func (m *Model) counts() (ways []Way, width int) {
+	for _, w := range m.Ways() {
+		number, _, _ := strings.Cut(w.Where, " ")
+		if _, err := strconv.Atoi(strings.ReplaceAll(number, ",", "")); w.Key != "d" && err == nil {
+			w.Where = number
+			ways = append(ways, w)
+			width += ink.Width(number) + 5
+		}
+	}
+	return ways, width
 }
 
 // column writes lines beside the rule.

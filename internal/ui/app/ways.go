@@ -1,0 +1,193 @@
+package app
+
+import (
+	"context"
+	"fmt"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/sheet"
+)
+
+// wayOf is the way that an action goes.
+var wayOf = map[keymap.Action]workspace.Way{
+	keymap.TypeDefinition:  workspace.ToType,
+	keymap.Implementations: workspace.ToImplementations,
+	keymap.Supers:          workspace.ToSupers,
+	keymap.References:      workspace.ToReferences,
+	keymap.Callers:         workspace.ToCallers,
+	keymap.Called:          workspace.ToCalled,
+	keymap.Values:          workspace.ToValues,
+	keymap.Tests:           workspace.ToTests,
+}
+
+// wayWords say of each way what its places are, how one came there, and what to say
+// if there are none.
+var wayWords = map[workspace.Way]struct{ title, how, none string }{
+	workspace.ToDefinition:      {"definitions of %s", "definition of %s", "nothing in this project defines %s"},
+	workspace.ToType:            {"types of %s", "type of %s", "nothing in this project is known to be the type of %s"},
+	workspace.ToImplementations: {"what implements or overrides %s", "implementation of %s", "nothing implements or overrides %s"},
+	workspace.ToSupers:          {"what %s is derived from, implements or overrides", "above %s", "%s is derived from nothing in this project"},
+	workspace.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
+	workspace.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
+	workspace.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
+	workspace.ToValues:          {"where the value of %s comes from and goes to", "value of %s", "%s is nothing that has a value"},
+	workspace.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
+}
+
+// alongMsg brings the places to which a way leads.
+type alongMsg struct {
+	number int
+	way    workspace.Way
+	result resolve.Result
+	places []workspace.Destination
+}
+
+// goAlong finds where a way leads from the caret, to go there or to list the places.
+// Esc gives up waiting.
+func (m *Model) goAlong(way workspace.Way) tea.Cmd {
+	file := m.code.File()
+	if file == nil || file.Facts == nil && way != workspace.ToDefinition {
+		m.say("nothing is known of the names in this file")
+		return nil
+	}
+	m.opens++
+	m.going = true
+	ctx, cancel := context.WithCancel(context.Background())
+	m.giveUp = cancel
+	number, offset := m.opens, m.code.Offset()
+	return func() tea.Msg {
+		defer cancel()
+		res, places := m.ws.Along(ctx, way, file.Path, offset)
+		return alongMsg{number, way, res, places}
+	}
+}
+
+// foundAlong goes to the only place that was found, or lists them.
+func (m *Model) foundAlong(msg alongMsg) tea.Cmd {
+	if msg.number != m.opens {
+		return nil // one has gone elsewhere meanwhile
+	}
+	words, name := wayWords[msg.way], msg.result.Name
+	switch {
+	case name == "":
+		m.say("there is no name under the caret")
+	case len(msg.places) == 0 && msg.result.Outside != "" && msg.way == workspace.ToType:
+		m.say("the type of %s belongs to %s, outside this project", name, msg.result.Outside)
+	case len(msg.places) == 0 && msg.result.Outside != "":
+		m.say("%s belongs to %s, which is outside this project", name, msg.result.Outside)
+	case len(msg.places) == 0 && !m.ws.Progress().Done:
+		m.say(words.none+" so far; the project is still being read", name)
+	case len(msg.places) == 0:
+		m.say(words.none, name)
+	case len(msg.places) == 1 && msg.places[0].Place() == m.code.State().Place:
+		m.say("the only one is here")
+	case len(msg.places) == 1:
+		return m.open(toDestination(msg.places[0], fmt.Sprintf(words.how, name)))
+	default:
+		return m.arrived(m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.places))
+	}
+	return m.arrived(nil)
+}
+
+// toDestination is the opening that goes to a place of a list.
+func toDestination(d workspace.Destination, how string) opening {
+	return opening{path: d.Path, line: d.Line, col: d.Col, name: d.At, how: how, symbol: d.Symbol}
+}
+
+// openPlaces lists places; how says how one came to the one that is taken.
+func (m *Model) openPlaces(title, how string, all []workspace.Destination) tea.Cmd {
+	m.remember()
+	m.placesHow = how
+	m.overlay = placesOverlay
+	m.places.Open(title, all, m.sheetHeight())
+	m.arrange()
+	return m.placesEvent(picker.Selected)
+}
+
+// placesEvent acts on what came of a key to the list of places.
+func (m *Model) placesEvent(event picker.Event) tea.Cmd {
+	d, ok := m.places.Chosen()
+	switch event {
+	case picker.Closed:
+		return m.restore()
+	case picker.Selected:
+		if !ok {
+			return m.showBefore()
+		}
+		o := toDestination(d, m.placesHow)
+		o.preview = true
+		return m.open(o)
+	case picker.Taken:
+		return m.jumpFromOverlay(toDestination(d, m.placesHow))
+	}
+	return nil
+}
+
+// allWays lists every way from the caret with its key and how many places it leads
+// to.
+func (m *Model) allWays() tea.Cmd {
+	about := m.sign.About()
+	if about.Name == "" {
+		m.say("there is no name under the caret")
+		return nil
+	}
+	var rows []sheet.Row
+	for _, w := range m.sign.Ways() {
+		rows = append(rows, sheet.Row{What: w.What, Name: joined(w.Where, w.More), Key: w.Key, Value: keymap.Action(w.Action)})
+	}
+	if len(rows) == 0 {
+		m.say("no way leads on from %s", about.Name)
+		return nil
+	}
+	m.openChoice("ways from "+about.Name, rows)
+	return nil
+}
+
+// joined puts two parts of a sentence together, of which the second may be missing.
+func joined(a, b string) string {
+	if b == "" {
+		return a
+	}
+	return a + ": " + b
+}
+
+// countedMsg brings how many places the ways from the caret lead to.
+type countedMsg struct {
+	number int
+	ways   workspace.Ways
+}
+
+// countWays counts where the ways from the name under the caret lead, until the caret
+// moves on.
+func (m *Model) countWays(number int, about workspace.Description) tea.Cmd {
+	file := m.code.File()
+	if m.stopCounting != nil {
+		m.stopCounting()
+	}
+	if file == nil || len(about.Answers) == 0 {
+		return nil
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	m.stopCounting = cancel
+	offset := int(about.At.Start)
+	return func() tea.Msg {
+		defer cancel()
+		n := m.ws.CountWays(ctx, file.Path, offset)
+		if ctx.Err() != nil {
+			return nil
+		}
+		return countedMsg{number, n}
+	}
+}
+
+// counted shows the counts, if the caret is still there.
+func (m *Model) counted(msg countedMsg) {
+	if msg.number == m.asks {
+		m.sign.Count(msg.ways)
+	}
+}

@@ -1,0 +1,176 @@
+// Package places is the sheet that lists where a way leads: places grouped by file,
+// each with what is done there, its line and the function around, narrowed by
+// typing, by access and by whether they are in tests.
+package places
+
+import (
+	"path"
+	"slices"
+	"strconv"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Model is the sheet.
+type Model struct {
+	picker picker.Model
+	title  string
+	all    []workspace.Destination
+	names  *fuzzy.Corpus
+	roles  []string // those there are, in the order of how many
+	role   string   // the one that is shown; "" for all
+	tests  tests
+}
+
+// tests says which places are shown, by whether they are in tests.
+type tests uint8
+
+const (
+	withTests tests = iota
+	withoutTests
+	onlyTests
+)
+
+func (t tests) next() tests { return (t + 1) % 3 }
+
+func (t tests) String() string { return [...]string{"with tests", "without tests", "only tests"}[t] }
+
+// New makes a sheet.
+func New() *Model { return &Model{picker: picker.New()} }
+
+// Open shows places under a title, beginning at the first.
+func (m *Model) Open(title string, all []workspace.Destination, height int) {
+	m.title, m.all, m.role, m.tests = title, all, "", withTests
+	m.names = &fuzzy.Corpus{}
+	counts := map[string]int{}
+	m.roles = nil
+	for i := range all {
+		d := &all[i]
+		m.names.Add(d.Path+" "+d.In+" "+d.Text, len(d.Path)+1)
+		if counts[d.Role]++; counts[d.Role] == 1 {
+			m.roles = append(m.roles, d.Role)
+		}
+	}
+	slices.SortStableFunc(m.roles, func(a, b string) int { return counts[b] - counts[a] })
+	m.picker.Open(m.list(), 0, height-1)
+}
+
+// Resize tells how many lines the sheet takes, its edges included.
+func (m *Model) Resize(height int) { m.picker.Resize(height - 1) }
+
+// Chosen is the chosen place.
+func (m *Model) Chosen() (workspace.Destination, bool) {
+	i, ok := m.picker.Chosen()
+	if !ok {
+		return workspace.Destination{}, false
+	}
+	return m.all[i], true
+}
+
+// holds says whether a place is among those to be shown.
+func (m *Model) holds(i int) bool {
+	d := &m.all[i]
+	return (m.role == "" || d.Role == m.role) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
+}
+
+// list is what is to be picked from.
+func (m *Model) list() picker.List {
+	l := picker.List{Title: m.title, Names: m.names, Total: len(m.all), Holds: m.holds, Row: m.row, Group: func(i int) string { return m.all[i].Path }, Empty: "no place is left: Tab shows other kinds, Alt+T other files"}
+	for i := range m.all {
+		if m.holds(i) {
+			l.Shown = append(l.Shown, i)
+		}
+	}
+	files := map[string]bool{}
+	for _, i := range l.Shown {
+		files[m.all[i].Path] = true
+	}
+	l.Note = "in " + sheet.Count(len(files), "file", "files")
+	if m.role != "" {
+		l.Note += ", only: " + m.role
+	}
+	if m.tests != withTests {
+		l.Note += ", " + m.tests.String()
+	}
+	return l
+}
+
+// row draws a place.
+func (m *Model) row(i int, at []int) sheet.Row {
+	d := &m.all[i]
+	row := sheet.Row{What: d.Role, Name: d.Text, Where: "line " + strconv.Itoa(d.Line)}
+	for b := int(d.TextAt.Start); b < int(d.TextAt.End); b++ {
+		row.At = append(row.At, b)
+	}
+	if d.In != "" {
+		row.Where = "in " + d.In + ", " + row.Where
+	}
+	if d.Note != "" {
+		row.Where += ", " + d.Note
+	}
+	if d.Certainty == resolve.ByName {
+		row.Where += ", by name"
+	}
+	if at != nil { // narrowed by typing, the files are mixed
+		row.Where = path.Base(d.Path) + " " + strconv.Itoa(d.Line)
+		return row
+	}
+	return row
+}
+
+// Update takes a key or what was pasted.
+func (m *Model) Update(msg tea.Msg) picker.Event {
+	if k, ok := msg.(tea.KeyPressMsg); ok {
+		switch k.String() {
+		case "tab":
+			m.role = m.nextRole()
+			m.picker.Set(m.list(), 0)
+			return picker.Selected
+		case "alt+t":
+			m.tests = m.tests.next()
+			m.picker.Set(m.list(), 0)
+			return picker.Selected
+		}
+	}
+	return m.picker.Update(msg)
+}
+
+// nextRole is the role that Tab shows next.
+func (m *Model) nextRole() string {
+	if len(m.roles) < 2 {
+		return ""
+	}
+	i := slices.Index(m.roles, m.role) // -1 for all
+	if i++; i == len(m.roles) {
+		return ""
+	}
+	return m.roles[i]
+}
+
+const prompt = "  places  "
+
+// Rows draws the sheet.
+func (m *Model) Rows(width int, p *palette.Palette) []string {
+	keys := [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}}
+	if len(m.roles) > 1 {
+		next := "all"
+		if r := m.nextRole(); r != "" {
+			next = "only: " + r
+		}
+		keys = append(keys, [2]string{"Tab", next})
+	}
+	if slices.ContainsFunc(m.all, func(d workspace.Destination) bool { return d.Test }) {
+		keys = append(keys, [2]string{"Alt+T", m.tests.next().String()})
+	}
+	return append(m.picker.Rows(prompt, "letters of a file, a function or a line", width, p), sheet.Edge(width, append(keys, [2]string{"Esc", "back as it was"}), p))
+}
+
+// Cursor is the column of the caret in the text line.
+func (m *Model) Cursor() int { return m.picker.Cursor(prompt) }

@@ -1,0 +1,116 @@
+package signpost
+
+import (
+	"path"
+	"strconv"
+	"strings"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Way is one way from the name: the key that goes it, what it leads to, and how many
+// places, or which.
+type Way struct {
+	Key, What, Where string
+	// More is what those places do, if that differs.
+	More   string
+	Action keymap.Action
+}
+
+// counting stands for a number that is still being worked out.
+const counting = "…"
+
+// Ways are those that lead on from the name. Ones that lead nowhere are left out as
+// soon as that is known.
+func (m *Model) Ways() (ways []Way) {
+	d := &m.about
+	if d.Name == "" || d.Spots == 0 || d.Outside != "" || m.inside || m.call != nil {
+		return nil
+	}
+	add := func(key, what, where string, action keymap.Action) {
+		ways = append(ways, Way{Key: key, What: what, Where: where, Action: action})
+	}
+	if !d.Here {
+		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line)
+		if d.Spots > 1 && d.Best.Certainty == resolve.ByName {
+			where = sheet.Count(d.Spots, "candidate", "candidates")
+		}
+		add("d", "definition", where, keymap.Definition)
+	}
+	kind, n := d.Best.Kind, &m.ways
+	value := kind.IsValue() || kind == facts.Parameter
+	if value {
+		add("t", "type", "", keymap.TypeDefinition)
+	}
+	switch {
+	case !m.counted:
+		add("r", "references", counting, keymap.References)
+	case n.References > 0:
+		add("r", "references", m.references(), keymap.References)
+		ways[len(ways)-1].More = m.accesses()
+	}
+	count := func(key, what string, n int, where string, action keymap.Action) {
+		if m.counted && n > 0 {
+			add(key, what, strings.TrimSpace(sheet.Number(n)+" "+where), action)
+		}
+	}
+	below := "overridden by"
+	if n.Abstract {
+		below = "implemented by"
+	} else if kind.IsType() {
+		below = "derived from it"
+	}
+	count("i", below, n.Implementations, "", keymap.Implementations)
+	if m.counted && n.Supers > 0 {
+		where := n.Super
+		if n.Supers > 1 {
+			where += ", " + sheet.Number(n.Supers-1) + " more"
+		}
+		add("u", "up", where, keymap.Supers)
+	}
+	count("c", "called from", n.Callers, plural(n.Callers, "function"), keymap.Callers)
+	count("x", "calls", n.Called, plural(n.Called, "function"), keymap.Called)
+	if value && m.counted {
+		where := "never set again"
+		if n.Writes > 0 {
+			where = "set in " + sheet.Count(n.Writes, "place", "places")
+		}
+		add("v", "value", where, keymap.Values)
+	}
+	count("s", "tests", n.InTests, plural(n.InTests, "use"), keymap.Tests)
+	return ways
+}
+
+func plural(n int, one string) string {
+	if n == 1 {
+		return one
+	}
+	return one + "s"
+}
+
+// references says how many there are.
+func (m *Model) references() string {
+	n := &m.ways
+	all := sheet.Number(n.References)
+	if n.More {
+		all = "over " + all
+	}
+	return all + " in " + sheet.Count(n.Files, "file", "files")
+}
+
+// accesses says what the references do, if not all do the same.
+func (m *Model) accesses() string {
+	n, words := &m.ways, []string{}
+	for _, part := range []struct {
+		n    int
+		what string
+	}{{n.Writes, "write"}, {n.Calls, "call"}, {n.Reads, "read"}} {
+		if part.n > 0 && part.n < n.References {
+			words = append(words, sheet.Number(part.n)+" "+part.what)
+		}
+	}
+	return strings.Join(words, ", ")
+}
