@@ -56,9 +56,13 @@ type Destination struct {
 // Place is where the destination is.
 func (d *Destination) Place() place.Place { return place.Place{Path: d.Path, Line: d.Line, Col: d.Col} }
 
+// MostFound is how many references are looked for before it is enough: a list of
+// more is no help, and the names of basic types have tens of thousands.
+const MostFound = 2000
+
 // Along finds where a way leads from the name at a byte offset of a file, grouped by
 // file: the file itself first, then the near ones, those of tests last; what is sure
-// before what is not. Asked at a declaration, files that write come before those
+// before what is not. It stops at MostFound references. Asked at a declaration, files that write come before those
 // that only read.
 func (w *Workspace) Along(ctx context.Context, way Way, p string, offset int) (resolve.Result, []Destination) {
 	var res resolve.Result
@@ -85,11 +89,12 @@ func (w *Workspace) Along(ctx context.Context, way Way, p string, offset int) (r
 		spots(w.Tests(ctx, p, offset))
 		return res, all
 	case ToReferences:
-		var refs []Reference
-		res, refs = w.References(ctx, p, offset, resolve.Scope{})
-		for _, r := range refs {
-			all = append(all, w.referenceDestination(ctx, r))
-		}
+		res = w.EachReference(ctx, p, offset, resolve.Scope{}, func(refs []Reference) bool {
+			for _, r := range refs {
+				all = append(all, w.referenceDestination(ctx, r))
+			}
+			return len(all) < MostFound
+		})
 	case ToCallers, ToCalled:
 		if res, all = w.callDestinations(ctx, way, p, offset); way == ToCalled {
 			return res, all // in the order in which they are called

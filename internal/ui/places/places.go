@@ -93,6 +93,9 @@ func (m *Model) list() picker.List {
 		files[m.all[i].Path] = true
 	}
 	l.Note = "in " + sheet.Count(len(files), "file", "files")
+	if len(m.all) >= workspace.MostFound {
+		l.Note += ", and there are more"
+	}
 	if m.role != "" {
 		l.Note += ", only: " + m.role
 	}

@@ -1,0 +1,91 @@
+package places_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/stretchr/testify/assert"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/places"
+)
+
+func some() []workspace.Destination {
+	at := func(path string, line int, role, in, text, name string) workspace.Destination {
+		i := strings.Index(text, name)
+		return workspace.Destination{Path: path, Line: line, Col: 1, Role: role, In: in, Text: text, Name: name,
+			TextAt: place.Range{Start: uint32(i), End: uint32(i + len(name))}, Test: strings.Contains(path, "_test")}
+	}
+	return []workspace.Destination{
+		at("huts/hut.go", 3, "write", "Hut.open", "h.snow = 3", "snow"),
+		at("huts/hut.go", 9, "read", "Hut.tell", "return h.snow", "snow"),
+		at("huts/hut_test.go", 5, "read", "TestSnow", "assert(h.snow)", "snow"),
+	}
+}
+
+// shown draws the sheet without colours.
+func shown(m *places.Model) string {
+	p := palette.Plain
+	return strings.Join(m.Rows(100, &p), "\n")
+}
+
+func press(m *places.Model, key tea.KeyPressMsg) picker.Event { return m.Update(key) }
+
+func TestGroupsAndFilters(t *testing.T) {
+	m := places.New()
+	m.Open("references of snow", some(), 12)
+	view := shown(m)
+	assert.Contains(t, view, "references of snow")
+	assert.Contains(t, view, "3 of 3")
+	assert.Less(t, strings.Index(view, "huts/hut.go"), strings.Index(view, "in Hut.open, line 3"))
+	assert.Contains(t, view, "huts/hut_test.go")
+	d, ok := m.Chosen()
+	assert.True(t, ok)
+	assert.Equal(t, 3, d.Line)
+
+	assert.Equal(t, picker.Selected, press(m, tea.KeyPressMsg{Code: tea.KeyTab})) // reads are most
+	assert.NotContains(t, shown(m), "h.snow = 3")
+	press(m, tea.KeyPressMsg{Code: tea.KeyTab})
+	assert.Contains(t, shown(m), "only: write")
+	assert.NotContains(t, shown(m), "return h.snow")
+	press(m, tea.KeyPressMsg{Code: tea.KeyTab})
+	assert.Contains(t, shown(m), "3 of 3")
+
+	press(m, tea.KeyPressMsg{Code: 't', Mod: tea.ModAlt})
+	assert.NotContains(t, shown(m), "TestSnow")
+	press(m, tea.KeyPressMsg{Code: 't', Mod: tea.ModAlt})
+	assert.Contains(t, shown(m), "only tests")
+	d, _ = m.Chosen()
+	assert.Equal(t, "huts/hut_test.go", d.Path)
+}
+
+func TestTypingNarrows(t *testing.T) {
+	m := places.New()
+	m.Open("references of snow", some(), 12)
+	for _, r := range "tell" {
+		press(m, tea.KeyPressMsg{Code: r, Text: string(r)})
+	}
+	d, ok := m.Chosen()
+	assert.True(t, ok)
+	assert.Equal(t, 9, d.Line)
+	assert.Contains(t, shown(m), "hut.go 9", "the file is said, since the groups are gone")
+	assert.Equal(t, picker.Taken, press(m, tea.KeyPressMsg{Code: tea.KeyEnter}))
+	assert.Equal(t, picker.Closed, press(m, tea.KeyPressMsg{Code: tea.KeyEscape}))
+}
+
+func BenchmarkOpenMost(b *testing.B) {
+	var all []workspace.Destination
+	for i := range workspace.MostFound {
+		all = append(all, workspace.Destination{Path: fmt.Sprintf("a/f%d.go", i/10), Line: i, Role: "read", In: "T.f", Text: "if err := h.snow(depth); err != nil {", Name: "snow"})
+	}
+	m, p := places.New(), palette.Plain
+	for b.Loop() {
+		m.Open("references", all, 20)
+		m.Rows(140, &p)
+	}
+}
