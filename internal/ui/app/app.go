@@ -205,6 +205,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.ask(msg)
 	case describedMsg:
 		return m.described(msg)
+	case countMsg:
+		return m.countWays(msg)
 	case countedMsg:
 		m.counted(msg)
 	case alongMsg:

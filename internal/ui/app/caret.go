@@ -17,6 +17,10 @@ import (
 // that moving fast costs nothing.
 const pause = 30 * time.Millisecond
 
+// Counting where the ways lead can mean reading many files; it begins when the caret
+// has stood still for as much longer.
+const longerPause = 120 * time.Millisecond
+
 // askMsg says that the caret has stood still, if number is still the latest.
 type askMsg struct{ number int }
 
@@ -39,6 +43,9 @@ type foundMsg struct {
 // caretMoved brings what depends on the caret up to date.
 func (m *Model) caretMoved() tea.Cmd {
 	m.asks++
+	if m.stopCounting != nil {
+		m.stopCounting()
+	}
 	number := m.asks
 	m.crumbs = workspace.Crumbs(m.code.File(), m.code.Offset())
 	m.sign.Working()
@@ -89,10 +96,10 @@ func (m *Model) described(msg describedMsg) tea.Cmd {
 	}
 	m.sign.Show(msg.about, msg.inside)
 	m.sign.Call(msg.call)
-	if msg.inside || msg.call != nil {
-		return m.countWays(msg.number, workspace.Description{})
+	if msg.inside || msg.call != nil || len(msg.about.Answers) == 0 {
+		return nil
 	}
-	return m.countWays(msg.number, msg.about)
+	return tea.Tick(longerPause, func(time.Time) tea.Msg { return countMsg{msg.number, int(msg.about.At.Start)} })
 }
 
 // define looks for the definition of the name at the caret, to go there; from the

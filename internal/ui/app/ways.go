@@ -162,26 +162,26 @@ type countedMsg struct {
 	ways   workspace.Ways
 }
 
+// countMsg says that the caret has stood still for long enough to count where the ways
+// lead from the name at an offset.
+type countMsg struct{ number, offset int }
+
 // countWays counts where the ways from the name under the caret lead, until the caret
 // moves on.
-func (m *Model) countWays(number int, about workspace.Description) tea.Cmd {
+func (m *Model) countWays(msg countMsg) tea.Cmd {
 	file := m.code.File()
-	if m.stopCounting != nil {
-		m.stopCounting()
-	}
-	if file == nil || len(about.Answers) == 0 {
+	if msg.number != m.asks || file == nil {
 		return nil
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	m.stopCounting = cancel
-	offset := int(about.At.Start)
 	return func() tea.Msg {
 		defer cancel()
-		n := m.ws.CountWays(ctx, file.Path, offset)
+		n := m.ws.CountWays(ctx, file.Path, msg.offset)
 		if ctx.Err() != nil {
 			return nil
 		}
-		return countedMsg{number, n}
+		return countedMsg{msg.number, n}
 	}
 }
 
