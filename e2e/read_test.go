@@ -20,7 +20,7 @@ func TestReadingOneFile(t *testing.T) {
 
 	// The breadcrumbs open, and Esc leaves everything as it was.
 	term.press(".").see("beside Assign", "▌  method    Assign").write("rel").see("▌  method    Release", "func (r *Roster) Release").press("Escape")
-	term.until("the screen as it was", func(string) bool { return assert.ObjectsAreEqual(before, term.rows()) })
+	term.until("the screen as it was", func(string) bool { return assert.ObjectsAreEqual(codeIn(before), codeIn(term.rows())) })
 	term.press(".", "Left", "Left").see("beside roster.go", "callout.go").write("pinned").see("▌  file", "pinned.go").press("Enter").see("dispatch ▸ pinned.go").press("b").see("[Assign roster.go 59]")
 
 	// The outline stays and follows.

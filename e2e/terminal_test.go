@@ -161,6 +161,17 @@ func (term *terminal) still() []string {
 	return term.rows()
 }
 
+// codeIn takes the signpost off rows of the screen, which comes to know more while one
+// waits.
+func codeIn(rows []string) []string {
+	cut := make([]string, len(rows))
+	for i, r := range rows {
+		front, _, _ := strings.Cut(r, "│")
+		cut[i] = strings.TrimRight(front, " ")
+	}
+	return cut
+}
+
 // seeNot waits until a text is gone.
 func (term *terminal) seeNot(text string) *terminal {
 	term.t.Helper()
