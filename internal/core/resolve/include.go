@@ -219,7 +219,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 			continue
 		}
 		member := around[file.Defs[id].Container]
-		if in, ok := file.spaces(&file.Defs[id]); !member && (!ok || file.Defs[id].Container != "" && (len(in) == 0 || in[len(in)-1] != file.Defs[id].Container)) {
+		if _, ok := file.outsideTypes(&file.Defs[id]); !member && !ok {
 			continue
 		}
 		if member && best.ok() && !around[best.def().Container] {

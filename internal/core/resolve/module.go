@@ -132,7 +132,7 @@ func (q *question) offered(src *source, name string, depth int) found {
 		}
 	}
 	if len(refs) > 0 {
-		if !isScript(src) && src.Language != "Rust" {
+		if !sharesNames(src) {
 			refs = refs[:1]
 		}
 		f := q.followAll(refs, depth+1)

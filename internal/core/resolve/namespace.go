@@ -61,23 +61,30 @@ func (q *question) eachSeen(src *source, name string, visit func(r ref, in []str
 		if id == facts.NoDef || file.Defs[id].Name != name || file.Defs[id].Kind == facts.Import {
 			continue
 		}
-		in, ok := file.spaces(&file.Defs[id])
-		if c := file.Defs[id].Container; ok && (c == "" || len(in) > 0 && c == in[len(in)-1]) { // else it is a member
+		if in, ok := file.outsideTypes(&file.Defs[id]); ok {
 			visit(file.ref(id), in)
 		}
 	}
 }
 
+// outsideTypes are the namespaces around a definition; ok is false if it is a member of
+// a type, even one that stands away from it.
+func (s *source) outsideTypes(d *facts.Def) (in []string, ok bool) {
+	in, ok = s.spaces(d)
+	return in, ok && (d.Container == "" || len(in) > 0 && d.Container == in[len(in)-1])
+}
+
 // opened are the namespaces that using directives open, in a file or in those it
-// includes.
+// includes. They are gathered once in a question.
 func (q *question) opened(src *source) map[string]bool {
-	var spaces map[string]bool
+	if spaces, ok := q.usings[src]; ok {
+		return spaces
+	}
+	spaces := map[string]bool{}
+	q.usings[src] = spaces
 	add := func(file *source) {
 		for _, imp := range file.Imports {
 			if imp.Name == openedNamespace {
-				if spaces == nil {
-					spaces = map[string]bool{}
-				}
 				spaces[imp.Path] = true
 			}
 		}

@@ -18,11 +18,11 @@ func (q *question) narrowed(src *source, base facts.ExprID, t Type, depth int) [
 		return nil
 	}
 	var tests []facts.Narrowing
-	for _, n := range src.Narrowed {
+	for _, n := range src.tests[of] {
 		if int(n.At.Start) > at {
 			break
 		}
-		if n.Of == of && n.At.Holds(at) {
+		if n.At.Holds(at) {
 			tests = append(tests, n)
 		}
 	}

@@ -103,7 +103,7 @@ func New(code Code) *Resolver { return &Resolver{code: code} }
 
 // ask begins the work on a question.
 func (r *Resolver) ask() *question {
-	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}, derived: map[definedAt][]super{}}
+	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}, derived: map[definedAt][]super{}, usings: map[*source]map[string]bool{}}
 }
 
 // Definition finds what the name at a byte offset of a file means.
@@ -257,8 +257,9 @@ type question struct {
 	types    map[exprKey]Type  // what is known of expressions; empty while it is being worked out
 	means    map[exprKey]found // the same for what they name
 	exports  map[moduleName]found
-	derived  map[definedAt][]super // what types are derived from, away from their definitions
-	exactly  bool                  // all that was found of a hierarchy came from the type checker
+	derived  map[definedAt][]super       // what types are derived from, away from their definitions
+	usings   map[*source]map[string]bool // the namespaces of C++ that files open
+	exactly  bool                        // all that was found of a hierarchy came from the type checker
 }
 
 // moduleName is a name among those a module has to offer.
@@ -277,6 +278,7 @@ type source struct {
 	text   []byte
 	scoped map[scopedName][]facts.DefID
 	params map[facts.ScopeID][]facts.DefID // the type parameters in a scope
+	tests  map[string][]facts.Narrowing    // what tests say of values, by their names
 }
 
 type scopedName struct {
@@ -309,6 +311,12 @@ func newSource(path string, f *facts.File, text []byte) *source {
 		}
 		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
 		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
+	}
+	if len(f.Narrowed) > 0 {
+		s.tests = map[string][]facts.Narrowing{}
+	}
+	for _, n := range f.Narrowed {
+		s.tests[n.Of] = append(s.tests[n.Of], n)
 	}
 	return s
 }

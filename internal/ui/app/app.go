@@ -73,6 +73,7 @@ type Model struct {
 	docsAbout    workspace.Description
 	sign         signpost.Model
 	places       *places.Model
+	waysWanted   bool               // they are listed as soon as the name is known
 	placesHow    string             // how one comes to a place of the list
 	giveUp       context.CancelFunc // stops the question whose answer one waits for
 	stopCounting context.CancelFunc // stops counting where the ways lead
@@ -364,7 +365,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.later(k)
 	}
 	leaving := m.leaving
-	m.message, m.leaving = "", false
+	m.message, m.leaving, m.waysWanted = "", false, false
 	switch m.overlay {
 	case scoutOverlay:
 		return m.scoutEvent(m.scout.Update(k))

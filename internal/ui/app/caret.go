@@ -96,6 +96,15 @@ func (m *Model) described(msg describedMsg) tea.Cmd {
 	}
 	m.sign.Show(msg.about, msg.inside)
 	m.sign.Call(msg.call)
+	if m.waysWanted {
+		m.waysWanted = false
+		return tea.Batch(m.countLater(msg), m.allWays())
+	}
+	return m.countLater(msg)
+}
+
+// countLater has the ways from the name counted if the caret rests on it.
+func (m *Model) countLater(msg describedMsg) tea.Cmd {
 	if msg.inside || msg.call != nil || len(msg.about.Answers) == 0 {
 		return nil
 	}

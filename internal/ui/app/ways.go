@@ -131,6 +131,10 @@ func (m *Model) placesEvent(event picker.Event) tea.Cmd {
 // allWays lists every way from the caret with its key and how many places it leads
 // to.
 func (m *Model) allWays() tea.Cmd {
+	if m.sign.Stale() { // it still tells of the name before
+		m.waysWanted = true
+		return nil
+	}
 	about := m.sign.About()
 	if about.Name == "" {
 		m.say("there is no name under the caret")
@@ -138,7 +142,7 @@ func (m *Model) allWays() tea.Cmd {
 	}
 	var rows []sheet.Row
 	for _, w := range m.sign.Ways() {
-		rows = append(rows, sheet.Row{What: w.What, Name: joined(w.Where, w.More), Key: w.Key, Value: keymap.Action(w.Action)})
+		rows = append(rows, sheet.Row{What: w.What, Name: joined(w.Where, w.More), Key: w.Key, Value: w.Action})
 	}
 	if len(rows) == 0 {
 		m.say("no way leads on from %s", about.Name)

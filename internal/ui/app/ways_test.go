@@ -33,3 +33,9 @@ func TestPlacesAreNarrowed(t *testing.T) {
 	q.press("backspace", "backspace", "backspace", "backspace", "backspace", "backspace").see("2 of 2").press("alt+t", "alt+t").see("no place is left")
 	q.press("esc").until(func(view string) bool { return view == before }, "the screen as it was")
 }
+
+// The key for all ways may be pressed before the name under the caret is known.
+func TestAllWaysAreThoseOfTheNameOneIsOn(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 8, Col: 6})
+	p.see("called from  1 function").press("up", "up", "a").see("ways from assign").press("esc").see("line 6 column 6")
+}

@@ -28,6 +28,9 @@ type Model struct {
 // About is what the signpost tells of.
 func (m *Model) About() workspace.Description { return m.about }
 
+// Stale says that what the signpost tells is not of the name under the caret yet.
+func (m *Model) Stale() bool { return m.working }
+
 // Count takes how many places the ways lead to.
 func (m *Model) Count(n workspace.Ways) { m.ways, m.counted = n, true }
 
