@@ -27,6 +27,17 @@ const (
 	ToTests
 )
 
+var wayNames = [...]string{"definition", "type", "implementations", "supers", "references", "callers", "called", "values", "tests"}
+
+// String names the way as it is kept.
+func (w Way) String() string { return wayNames[w] }
+
+// ParseWay reads the name of a way.
+func ParseWay(name string) (Way, bool) {
+	i := slices.Index(wayNames[:], name)
+	return Way(max(i, 0)), i >= 0
+}
+
 // Destination is one place to which a way leads.
 type Destination struct {
 	Path      string

@@ -24,6 +24,7 @@ import (
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/sweep"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -39,6 +40,7 @@ type Workspace struct {
 	generation atomic.Int64
 	choices    *chosen.Book // what was chosen before, or nil
 	filing     *filing.Filing
+	sweeps     *sweep.Store // nil if none are kept
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 

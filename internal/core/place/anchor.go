@@ -1,0 +1,322 @@
+package place
+
+import (
+	"bytes"
+	"strings"
+	"unicode"
+)
+
+// Anchor remembers a place by what stands there, so that it can be found again
+// after the code around it or the place itself has changed.
+type Anchor struct {
+	Path string `json:"path"`
+	// Line and Col count from 1, Col in bytes; they are where the place was last
+	// found.
+	Line int `json:"line"`
+	Col  int `json:"col"`
+	// Symbol is the qualified name of what the place stands in, "" for none.
+	Symbol string `json:"symbol,omitempty"`
+	// Indent is how many bytes of blanks stand in front of the line.
+	Indent int `json:"indent,omitempty"`
+	// Text is the line without the blanks around it.
+	Text string `json:"text"`
+	// Before and After are the nearest lines that are not blank, the nearest first.
+	Before []string `json:"before,omitempty"`
+	After  []string `json:"after,omitempty"`
+}
+
+// Place is where the anchor was last found.
+func (a *Anchor) Place() Place { return Place{Path: a.Path, Line: a.Line, Col: a.Col} }
+
+// Fate is what became of a place.
+type Fate uint8
+
+// The fates.
+const (
+	Same    Fate = iota // it is where it was
+	Moved               // its line stands elsewhere in the file
+	Changed             // its line reads differently now
+	Gone                // it is not there any more, or cannot be told from others
+)
+
+// String names the fate as the screen shows it.
+func (f Fate) String() string { return [...]string{"same", "moved", "changed", "gone"}[f] }
+
+// Lines is a text by its lines, which count from 1.
+type Lines interface {
+	Lines() int
+	Line(line int) []byte
+}
+
+// contextLines is how many lines an anchor remembers on either side, and longestLine
+// how much of a line, in bytes: generated files have lines of megabytes.
+const (
+	contextLines = 3
+	longestLine  = 400
+)
+
+// NewAnchor remembers a place in a text that stands in a symbol.
+func NewAnchor(p Place, text Lines, symbol string) Anchor {
+	a := Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1), Symbol: symbol}
+	if a.Line > text.Lines() {
+		return a
+	}
+	a.Text, a.Indent = trimmed(text, a.Line), indentOf(text.Line(a.Line))
+	a.Before, a.After = neighbours(text, a.Line, -1), neighbours(text, a.Line, 1)
+	return a
+}
+
+func trimmed(text Lines, line int) string {
+	b := bytes.TrimSpace(text.Line(line))
+	return string(b[:min(len(b), longestLine)])
+}
+
+// neighbours are the nearest lines in a direction that are not blank.
+func neighbours(text Lines, line, step int) (near []string) {
+	const furthest = 12
+	for n := 1; n <= furthest && len(near) < contextLines; n++ {
+		at := line + n*step
+		if at < 1 || at > text.Lines() {
+			break
+		}
+		if l := trimmed(text, at); l != "" {
+			near = append(near, l)
+		}
+	}
+	return near
+}
+
+// Finder finds the anchors of one text again.
+type Finder struct {
+	text   Lines
+	symbol func(line, col int) string
+	lines  map[string][]int // by what they read; nil until asked for
+}
+
+// NewFinder makes a finder for a text; symbol tells what a place stands in, and may
+// be nil.
+func NewFinder(text Lines, symbol func(line, col int) string) *Finder {
+	return &Finder{text: text, symbol: symbol}
+}
+
+// Find finds where an anchor is now and what became of it; the path is left as it
+// is. Where the fate is Gone, the place is the nearest to where it was.
+//
+// A line that reads the same is the place if it is the only one, or if what stands
+// around it says so more than of any other. Where none reads the same, it is the line
+// between the neighbours it had, if it still resembles what it was.
+func (f *Finder) Find(a Anchor) (Place, Fate) {
+	if a.Text != "" && f.reads(a.Line, a.Text) && f.around(a, a.Line) >= 2*len(a.Before)+2*len(a.After) {
+		return f.place(a, a.Line, Same)
+	}
+	same := f.reading(a.Text)
+	if line, ok := f.best(a, same); ok {
+		if line == a.Line {
+			return f.place(a, line, Same)
+		}
+		return f.place(a, line, Moved)
+	}
+	if len(same) == 0 || a.Text == "" {
+		if line, ok := f.changed(a); ok {
+			return f.place(a, line, Changed)
+		}
+	}
+	p := a.Place()
+	p.Line = min(max(p.Line, 1), max(f.text.Lines(), 1))
+	p.Col = 1
+	return p, Gone
+}
+
+func indentOf(line []byte) int { return len(line) - len(bytes.TrimLeft(line, " \t")) }
+
+// place is where an anchor is found in a line; the column moves with the blanks in
+// front.
+func (f *Finder) place(a Anchor, line int, fate Fate) (Place, Fate) {
+	now := f.text.Line(line)
+	col := a.Col
+	if fate != Same {
+		col = indentOf(now) + max(a.Col-a.Indent, 0)
+	}
+	return Place{Path: a.Path, Line: line, Col: min(max(col, 1), len(now)+1)}, fate
+}
+
+func (f *Finder) reads(line int, text string) bool {
+	return line >= 1 && line <= f.text.Lines() && trimmed(f.text, line) == text
+}
+
+// reading are the lines that read the same.
+func (f *Finder) reading(text string) []int {
+	if f.lines == nil {
+		f.lines = map[string][]int{}
+		for n := 1; n <= f.text.Lines(); n++ {
+			if l := trimmed(f.text, n); l != "" {
+				f.lines[l] = append(f.lines[l], n)
+			}
+		}
+	}
+	return f.lines[text]
+}
+
+// mostCompared bounds how many lines that read the same are told apart by what is
+// around them: beyond that nothing can be said.
+const mostCompared = 5000
+
+// best is the line among those that read the same that the anchor means.
+func (f *Finder) best(a Anchor, lines []int) (line int, ok bool) {
+	if len(lines) > mostCompared {
+		return 0, false
+	}
+	least := 1 // of what must agree around a line that alone says nothing
+	if telling(a.Text) {
+		least = 0
+	}
+	score, second := -1, -1
+	for _, l := range lines {
+		s := 2 * f.around(a, l)
+		if a.Symbol != "" && f.symbol != nil && f.symbol(l, a.Col) == a.Symbol {
+			s += 5
+		}
+		switch {
+		case s > score || s == score && distance(l, a.Line) < distance(line, a.Line):
+			if s == score {
+				second = s
+			} else {
+				second = score
+			}
+			score, line = s, l
+		case s > second:
+			second = s
+		}
+	}
+	switch {
+	case score < 2*least || line == 0:
+		return 0, false
+	case len(lines) == 1 || score > second:
+		return line, true
+	}
+	return line, line == a.Line // two of the same: only if it never moved
+}
+
+// telling says whether a line says enough by itself to be known again.
+func telling(text string) bool {
+	letters := 0
+	for _, r := range text {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			letters++
+		}
+	}
+	return letters >= 8
+}
+
+func distance(a, b int) int { return max(a-b, b-a) }
+
+// around says how far the lines around one agree with those the anchor remembers: 2
+// for each that stands in its place, 1 for one that is near.
+func (f *Finder) around(a Anchor, line int) int {
+	return agree(a.Before, neighbours(f.text, line, -1)) + agree(a.After, neighbours(f.text, line, 1))
+}
+
+func agree(was, now []string) (n int) {
+	for i, l := range was {
+		switch {
+		case i < len(now) && now[i] == l:
+			n += 2
+		case contains(now, l):
+			n++
+		}
+	}
+	return n
+}
+
+func contains(all []string, s string) bool {
+	for _, x := range all {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+// changed is the line that stands between the neighbours that the anchor had, or
+// resembles it in the same symbol.
+func (f *Finder) changed(a Anchor) (line int, ok bool) {
+	best, second, at := 0.0, 0.0, 0
+	for _, l := range f.candidates(a) {
+		s := f.resembles(a, l)
+		if s > best {
+			best, second, at = s, best, l
+		} else if s > second {
+			second = s
+		}
+	}
+	return at, best >= 1 && best > second
+}
+
+// candidates are the lines next to those that were next to the anchor.
+func (f *Finder) candidates(a Anchor) (lines []int) {
+	seen := map[int]bool{}
+	add := func(l int) {
+		if l >= 1 && l <= f.text.Lines() && !seen[l] && trimmed(f.text, l) != "" {
+			seen[l] = true
+			lines = append(lines, l)
+		}
+	}
+	const few = 50
+	for i, n := range a.Before {
+		if at := f.reading(n); len(at) <= few {
+			for _, l := range at {
+				for d := 1; d <= i+3; d++ {
+					add(l + d)
+				}
+			}
+		}
+	}
+	for i, n := range a.After {
+		if at := f.reading(n); len(at) <= few {
+			for _, l := range at {
+				for d := 1; d <= i+3; d++ {
+					add(l - d)
+				}
+			}
+		}
+	}
+	return lines
+}
+
+// resembles says how sure it is that a line is what became of the anchor's; from 1 on
+// it is.
+func (f *Finder) resembles(a Anchor, line int) float64 {
+	now := trimmed(f.text, line)
+	alike := likeness(a.Text, now)
+	if alike < 0.4 {
+		return 0
+	}
+	s := alike
+	if f.symbol != nil && a.Symbol != "" && f.symbol(line, a.Col) == a.Symbol {
+		s += 0.2
+	}
+	return s + float64(f.around(a, line))/float64(max(2*len(a.Before)+2*len(a.After), 1))
+}
+
+// likeness is the share of words that two lines have in common, from 0 to 1.
+func likeness(a, b string) float64 {
+	x, y := words(a), words(b)
+	if len(x) == 0 || len(y) == 0 {
+		return 0
+	}
+	count, common := map[string]int{}, 0
+	for _, w := range x {
+		count[w]++
+	}
+	for _, w := range y {
+		if count[w] > 0 {
+			count[w]--
+			common++
+		}
+	}
+	return 2 * float64(common) / float64(len(x)+len(y))
+}
+
+func words(s string) []string {
+	return strings.FieldsFunc(s, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' })
+}

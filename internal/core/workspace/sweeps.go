@@ -1,0 +1,372 @@
+package workspace
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"maps"
+	"path"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/vcs"
+)
+
+// KnowSweeps keeps the sweeps of the project in a folder.
+func (w *Workspace) KnowSweeps(folder string) { w.sweeps = sweep.NewStore(folder) }
+
+// Sweeps are those that were kept, the one used last first. With an error, too, what
+// could be read is there.
+func (w *Workspace) Sweeps() ([]*sweep.Sweep, error) {
+	if w.sweeps == nil {
+		return nil, nil
+	}
+	return w.sweeps.Load()
+}
+
+// KeepSweep keeps a sweep as it is now. It brings the given one up to date with what
+// another program has done to it.
+func (w *Workspace) KeepSweep(s *sweep.Sweep) error {
+	if w.sweeps == nil {
+		return nil
+	}
+	return w.sweeps.Save(s)
+}
+
+// RemoveSweep forgets a sweep.
+func (w *Workspace) RemoveSweep(id string) error {
+	if w.sweeps == nil {
+		return nil
+	}
+	return w.sweeps.Remove(id)
+}
+
+// anchoring makes anchors for places of the project, file by file.
+type anchoring struct {
+	w    *Workspace
+	last *File
+}
+
+// anchor remembers a place by what stands there now; of a file that cannot be read it
+// is no more than the place itself.
+func (a *anchoring) anchor(ctx context.Context, p place.Place) place.Anchor {
+	if a.last == nil || a.last.Path != p.Path {
+		f, err := a.w.Load(ctx, p.Path)
+		if err != nil {
+			return place.Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1)}
+		}
+		a.last = f
+	}
+	return place.NewAnchor(p, a.last.Text, symbolAround(a.last, p.Line, p.Col))
+}
+
+// symbolAround is the qualified name of what a place stands in.
+func symbolAround(f *File, line, col int) string {
+	var names []string
+	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
+		names = append(names, c.Name)
+	}
+	return strings.Join(names, ".")
+}
+
+// finder finds the anchors of a file again.
+func finder(f *File) *place.Finder {
+	return place.NewFinder(f.Text, func(line, col int) string { return symbolAround(f, line, col) })
+}
+
+// Anchor remembers a place by what stands there.
+func (w *Workspace) Anchor(ctx context.Context, p place.Place) place.Anchor {
+	a := anchoring{w: w}
+	return a.anchor(ctx, p)
+}
+
+// Find finds where an anchored place is now, and what became of it. The error says why
+// its file cannot be read; its fate is Gone then.
+func (w *Workspace) Find(ctx context.Context, a place.Anchor) (place.Place, place.Fate, error) {
+	f, err := w.Load(ctx, a.Path)
+	if err != nil {
+		return a.Place(), place.Gone, err
+	}
+	p, fate := finder(f).Find(a)
+	return p, fate, nil
+}
+
+// NewSweep makes a sweep of places; it is not kept yet.
+func (w *Workspace) NewSweep(ctx context.Context, name string, source sweep.Source, all []Destination) *sweep.Sweep {
+	return sweep.New(name, source, w.sweepItems(ctx, all))
+}
+
+func (w *Workspace) sweepItems(ctx context.Context, all []Destination) []sweep.Item {
+	a := anchoring{w: w}
+	items := make([]sweep.Item, 0, len(all))
+	for i := range all {
+		d := &all[i]
+		items = append(items, sweep.Item{Anchor: a.anchor(ctx, d.Place()), Role: d.Role, In: d.In, Note: d.Note})
+	}
+	return items
+}
+
+// Locate finds all places of a sweep again and notes what became of them.
+func (w *Workspace) Locate(ctx context.Context, s *sweep.Sweep) {
+	byFile := map[string][]int{}
+	for i := range s.Items {
+		byFile[s.Items[i].Path] = append(byFile[s.Items[i].Path], i)
+	}
+	for _, p := range slices.Sorted(maps.Keys(byFile)) {
+		if ctx.Err() != nil {
+			return
+		}
+		f, err := w.Load(ctx, p)
+		var found *place.Finder
+		if err == nil {
+			found = finder(f)
+		}
+		for _, i := range byFile[p] {
+			it := &s.Items[i]
+			if it.Text == "" && it.Before == nil && it.After == nil && err == nil { // an empty file, or one not there before
+				it.Fate = place.Same
+				continue
+			}
+			if it.Fate = place.Gone; err != nil {
+				continue
+			}
+			var now place.Place
+			if now, it.Fate = found.Find(it.Anchor); it.Fate != place.Gone {
+				it.Anchor = place.NewAnchor(now, f.Text, symbolAround(f, now.Line, now.Col))
+			}
+		}
+	}
+}
+
+// ErrNotAgain says that the question of a sweep cannot be asked again.
+var ErrNotAgain = errors.New("it was read from a list, which cannot be asked for again; import the list anew")
+
+// RefreshSweep asks the question of a sweep again. It says how many places are new and how
+// many are no answer any more. The sweep is located, too.
+func (w *Workspace) RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settled int, err error) {
+	w.Locate(ctx, s)
+	all, err := w.answer(ctx, &s.Source)
+	if err == nil {
+		err = ctx.Err()
+	}
+	if err != nil {
+		return 0, 0, fmt.Errorf("refreshing the sweep %q: %w", s.Name, err)
+	}
+	fresh, settled = s.Refreshed(w.sweepItems(ctx, all))
+	return fresh, settled, nil
+}
+
+// answer finds the places that a sweep is made of.
+func (w *Workspace) answer(ctx context.Context, from *sweep.Source) ([]Destination, error) {
+	switch from.Kind {
+	case sweep.OfText:
+		if from.Query != nil {
+			return w.TextPlaces(ctx, *from.Query)
+		}
+	case sweep.OfUnused:
+		return w.UnusedPlaces(ctx, from.Folder), nil
+	case sweep.OfChanged:
+		return w.ChangedPlaces(ctx), nil
+	case sweep.OfWay:
+		way, ok := ParseWay(from.Way)
+		if !ok || from.From == nil {
+			break
+		}
+		at, fate, err := w.Find(ctx, *from.From)
+		if err != nil {
+			return nil, fmt.Errorf("the name it was asked for is not there any more: %w", err)
+		}
+		if fate == place.Gone {
+			return nil, fmt.Errorf("the name it was asked for is not in %s any more", at.Path)
+		}
+		f, err := w.Load(ctx, at.Path)
+		if err != nil {
+			return nil, err
+		}
+		_, all := w.Along(ctx, way, at.Path, f.Text.Offset(at.Line, at.Col))
+		return all, nil
+	}
+	return nil, ErrNotAgain
+}
+
+// mostSwept is how many places a list has at the most that is made for a sweep.
+const mostSwept = 20000
+
+// TextPlaces are the places where a text is found, file by file.
+func (w *Workspace) TextPlaces(ctx context.Context, q find.Query) ([]Destination, error) {
+	var all []Destination
+	_, err := w.SearchText(ctx, q, mostSwept, func(hits []TextHit) bool {
+		for i := range hits {
+			all = append(all, w.textDestination(ctx, &hits[i]))
+		}
+		return true
+	})
+	if err != nil {
+		return nil, fmt.Errorf("looking for %q: %w", q.Pattern, err)
+	}
+	return all, ctx.Err()
+}
+
+func (w *Workspace) textDestination(ctx context.Context, h *TextHit) Destination {
+	indent := len(h.Text) - len(strings.TrimLeft(h.Text, " \t"))
+	d := Destination{Path: h.Path, Line: h.Line, Col: h.Col, At: h.At, Role: h.Role.String(), Text: strings.TrimSpace(h.Text), Test: IsTest(h.Path)}
+	if start, end := int(h.Mark.Start)-indent, int(h.Mark.End)-indent; start >= 0 && start < end && end <= len(d.Text) {
+		d.TextAt = place.Range{Start: uint32(start), End: uint32(end)}
+		d.Name = d.Text[start:end]
+	}
+	if f, err := w.Load(ctx, h.Path); err == nil {
+		d.In = symbolAround(f, h.Line, h.Col)
+		d.Symbol = d.In
+	}
+	return d
+}
+
+// UnusedPlaces are the definitions in a folder that nothing refers to, in the order of
+// the files.
+func (w *Workspace) UnusedPlaces(ctx context.Context, folder string) []Destination {
+	var all []Destination
+	w.Unused(ctx, folder, func(s Spot) bool {
+		all = append(all, w.spotDestination(s))
+		return len(all) < mostSwept
+	})
+	slices.SortFunc(all, byPlace)
+	return all
+}
+
+// ChangedPlaces are the runs of lines that differ from the last commit, in the order of
+// the files; none where there is no repository.
+func (w *Workspace) ChangedPlaces(ctx context.Context) []Destination {
+	var all []Destination
+	for _, p := range slices.Sorted(maps.Keys(w.Changes(ctx))) {
+		f, err := w.Load(ctx, p)
+		if err != nil || f.Text.Binary() {
+			continue // removed, or with no lines
+		}
+		hunks, err := vcs.Hunks(ctx, w.root, p, f.Text.Bytes())
+		if err != nil {
+			return all // it was cancelled
+		}
+		for _, h := range hunks {
+			all = append(all, changedDestination(f, h))
+		}
+	}
+	return all
+}
+
+func changedDestination(f *File, h vcs.Hunk) Destination {
+	line := min(h.Line, max(f.Text.Lines(), 1))
+	for line < h.Line+h.Added-1 && len(strings.TrimSpace(string(f.Text.Line(line)))) == 0 {
+		line++
+	}
+	text := string(f.Text.Line(line))
+	col := len(text) - len(strings.TrimLeft(text, " \t")) + 1
+	start := uint32(f.Text.Offset(line, col))
+	d := Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: strings.TrimSpace(text), Test: IsTest(f.Path)}
+	switch {
+	case h.Removed == 0:
+		d.Role = "added"
+	case h.Added == 0:
+		d.Role = "removed"
+	}
+	d.In = symbolAround(f, line, col)
+	d.Symbol = d.In
+	d.Note = amount(h)
+	return d
+}
+
+// amount says how many lines a change has.
+func amount(h vcs.Hunk) string {
+	plus, minus := fmt.Sprintf("+%d", h.Added), fmt.Sprintf("−%d", h.Removed)
+	switch {
+	case h.Removed == 0:
+		return plus
+	case h.Added == 0:
+		return minus
+	}
+	return plus + " " + minus
+}
+
+func byPlace(a, b Destination) int {
+	if a.Path != b.Path {
+		return strings.Compare(a.Path, b.Path)
+	}
+	return a.Line - b.Line
+}
+
+// ListReport says what became of the lines of a list.
+type ListReport struct {
+	// Others is how many lines name no place, Outside how many name files that the
+	// project does not have, with the first of those.
+	Others, Outside int
+	FirstOutside    string
+}
+
+// ReadList reads a list of places as compilers, linters and tests print them; dir is
+// the folder from which its paths are meant, if they are not from the root. A name by
+// itself is taken for the file of that name, if there is only one.
+func (w *Workspace) ReadList(ctx context.Context, name, dir string, r io.Reader) (*sweep.Sweep, ListReport, error) {
+	listed, others, err := sweep.Read(r)
+	report := ListReport{Others: others}
+	if err != nil {
+		return nil, report, err
+	}
+	var items []sweep.Item
+	a := anchoring{w: w}
+	for _, l := range listed {
+		p, ok := w.listedFile(dir, l.Path)
+		if !ok {
+			if report.Outside++; report.Outside == 1 {
+				report.FirstOutside = l.Path
+			}
+			continue
+		}
+		anchor := a.anchor(ctx, place.Place{Path: p, Line: l.Line, Col: max(l.Col, 1)})
+		it := sweep.Item{Anchor: anchor}
+		if text := strings.TrimSpace(l.Text); text != anchor.Text {
+			it.Note = text
+		}
+		if a.last != nil && a.last.Path == p {
+			it.In = symbolAround(a.last, l.Line, max(l.Col, 1))
+		}
+		items = append(items, it)
+	}
+	return sweep.New(name, sweep.Source{Kind: sweep.OfList}, items), report, nil
+}
+
+// listedFile finds the file of the project that a list means.
+func (w *Workspace) listedFile(dir, p string) (string, bool) {
+	p = filepath.ToSlash(p)
+	if path.IsAbs(p) {
+		p = w.Relative(path.Clean(p))
+		return p, w.hasFile(p)
+	}
+	p = path.Clean(p)
+	if in := path.Join(dir, p); w.hasFile(in) {
+		return in, true
+	}
+	if w.hasFile(p) {
+		return p, true
+	}
+	found := ""
+	for _, f := range w.FilesNamed(path.Base(p)) {
+		if f == p || strings.HasSuffix(f, "/"+strings.TrimPrefix(p, "./")) {
+			if found != "" {
+				return "", false // more than one may be meant
+			}
+			found = f
+		}
+	}
+	return found, found != ""
+}
+
+func (w *Workspace) hasFile(p string) bool {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	_, ok := w.files[p]
+	return ok
+}
