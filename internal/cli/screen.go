@@ -42,6 +42,7 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"
 		ws.KnowChoices(filepath.Join(data, "chosen", name))
 		ws.KnowState(filepath.Join(data, "state", name))
+		ws.KnowSweeps(sweepFolder(root))
 	}
 	model, err := app.New(ws, start, colors)
 	if err != nil {
@@ -153,6 +154,11 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 
 // libraryFolder is where sources of libraries that lie in archives are unpacked.
 func libraryFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "library") }
+
+// sweepFolder is where the sweeps of a project are kept.
+func sweepFolder(root string) string {
+	return filepath.Join(xdg.DataHome, "rooktrail", "sweeps", project.Slug(root))
+}
 
 // indexFolder is where the indexes of all projects are kept.
 func indexFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "index") }

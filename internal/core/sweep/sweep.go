@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"crypto/rand"
 	"path"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -33,6 +34,9 @@ type Item struct {
 	Mark Mark `json:"mark,omitempty"`
 	// Note is what one wrote on it, or what was said in the list it came from.
 	Note string `json:"note,omitempty"`
+	// Length is how many bytes from the place on are meant, such as a name; 0 if that
+	// is not known.
+	Length int `json:"length,omitempty"`
 	// Role says in a word what is there, such as read or call; In is the function or
 	// type around.
 	Role string `json:"role,omitempty"`
@@ -271,6 +275,24 @@ func Within(folder, file string) bool {
 func (s *Sweep) SetNote(i int, note string) {
 	s.Items[i].Note, s.Items[i].Touched = note, time.Now()
 	s.Used = s.Items[i].Touched
+}
+
+// Touch notes that one works on the sweep.
+func (s *Sweep) Touch() { s.Used = time.Now() }
+
+// SameQuestion says whether two sweeps answer the same question, which can be asked
+// again.
+func (s *Sweep) SameQuestion(other *Sweep) bool {
+	a, b := &s.Source, &other.Source
+	switch {
+	case a.Kind != b.Kind || a.Way != b.Way || a.Folder != b.Folder:
+		return false
+	case a.Kind == OfText:
+		return a.Query != nil && b.Query != nil && reflect.DeepEqual(a.Query, b.Query)
+	case a.Kind == OfWay:
+		return a.From != nil && b.From != nil && a.From.Path == b.From.Path && a.From.Text == b.From.Text && a.From.Col == b.From.Col && a.From.Symbol == b.From.Symbol
+	}
+	return a.Kind == OfUnused || a.Kind == OfChanged
 }
 
 // Rename gives the sweep a name.

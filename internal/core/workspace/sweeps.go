@@ -106,7 +106,7 @@ func (w *Workspace) sweepItems(ctx context.Context, all []Destination) []sweep.I
 	items := make([]sweep.Item, 0, len(all))
 	for i := range all {
 		d := &all[i]
-		items = append(items, sweep.Item{Anchor: a.anchor(ctx, d.Place()), Role: d.Role, In: d.In, Note: d.Note})
+		items = append(items, sweep.Item{Anchor: a.anchor(ctx, d.Place()), Length: d.At.Len(), Role: d.Role, In: d.In, Note: d.Note})
 	}
 	return items
 }

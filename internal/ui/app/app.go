@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/crumbs"
@@ -24,23 +25,8 @@ import (
 	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
+	"rooktrail/internal/ui/sweeps"
 	"rooktrail/internal/ui/tree"
-)
-
-// overlay is what lies over the code and takes the keys.
-type overlay uint8
-
-const (
-	noOverlay overlay = iota
-	scoutOverlay
-	choiceOverlay
-	keysOverlay
-	outlineOverlay
-	inFileOverlay
-	crumbsOverlay
-	treeOverlay
-	docsOverlay
-	placesOverlay
 )
 
 // Model is the program.
@@ -75,6 +61,10 @@ type Model struct {
 	places       *places.Model
 	waysWanted   bool               // they are listed as soon as the name is known
 	placesHow    string             // how one comes to a place of the list
+	placesSource sweep.Source       // the question that the list answers
+	sweeping     *sweeps.Model
+	sweeps       []*sweep.Sweep // the one used last first, as they were when the program began
+	sweep        *sweep.Sweep   // the present one, or nil
 	giveUp       context.CancelFunc // stops the question whose answer one waits for
 	stopCounting context.CancelFunc // stops counting where the ways lead
 	choice       choice
@@ -125,13 +115,14 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	}
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
 	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New()
+	m.sweeping = sweeps.New()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch())
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps())
 }
 
 // begin shows what was on the screen when the program was left, and opens the
@@ -239,9 +230,35 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case reloadedMsg:
 		return m.reloaded(msg)
 	default:
+		if cmd, ok := m.aboutSweeps(msg); ok {
+			return cmd
+		}
 		return m.forSheets(msg)
 	}
 	return nil
+}
+
+// aboutSweeps takes what was found out for sweeps; ok is false for anything else.
+func (m *Model) aboutSweeps(msg tea.Msg) (cmd tea.Cmd, ok bool) {
+	switch msg := msg.(type) {
+	case sweptMsg:
+		m.sweepsLoaded(msg)
+	case sweepKeptMsg:
+		m.sweepKept(msg)
+	case walkedMsg:
+		return m.walked(msg), true
+	case locatedMsg:
+		return m.sweepLocated(msg), true
+	case refreshedMsg:
+		return m.sweepRefreshed(msg), true
+	case madeMsg:
+		return m.sweepMade(msg), true
+	case listedMsg:
+		return m.listed(msg), true
+	default:
+		return nil, false
+	}
+	return nil, true
 }
 
 // forSheets hands on what a sheet has asked for, also if it was closed meanwhile.
@@ -367,24 +384,15 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	leaving := m.leaving
 	m.message, m.leaving, m.waysWanted = "", false, false
 	switch m.overlay {
-	case scoutOverlay:
-		return m.scoutEvent(m.scout.Update(k))
 	case choiceOverlay:
 		return m.choiceKey(name)
 	case keysOverlay:
 		return m.keysKey(name)
-	case outlineOverlay:
-		return m.outlineEvent(m.outline.Update(k))
 	case inFileOverlay:
 		return m.inFileKey(k)
-	case crumbsOverlay:
-		return m.crumbsUpdate(k)
-	case treeOverlay:
-		return m.treeUpdate(k)
-	case docsOverlay:
-		return m.docsEvent(m.docs.Update(k))
-	case placesOverlay:
-		return m.placesEvent(m.places.Update(k))
+	}
+	if c, ok := m.cover(m.overlay); ok {
+		return c.update(k)
 	}
 	return m.roamKey(name, leaving)
 }
@@ -434,20 +442,11 @@ func (m *Model) escape(prefix string) tea.Cmd {
 
 // paste puts pasted text where text is typed.
 func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
-	if m.overlay == scoutOverlay {
-		return m.scoutEvent(m.scout.Update(msg))
-	}
-	switch m.overlay {
-	case outlineOverlay:
-		return m.outlineEvent(m.outline.Update(msg))
-	case inFileOverlay:
+	if m.overlay == inFileOverlay {
 		return m.inFileEdit(msg)
-	case crumbsOverlay:
-		return m.crumbsUpdate(msg)
-	case treeOverlay:
-		return m.treeUpdate(msg)
-	case placesOverlay:
-		return m.placesEvent(m.places.Update(msg))
+	}
+	if c, ok := m.cover(m.overlay); ok {
+		return c.update(msg)
 	}
 	return nil
 }
@@ -469,6 +468,9 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		return cmd
 	}
 	if cmd, ok := m.inViews(a); ok {
+		return cmd
+	}
+	if cmd, ok := m.onSweeps(a); ok {
 		return cmd
 	}
 	if cmd, ok := m.handOn(a); ok {
@@ -506,10 +508,6 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		m.openInFile()
 	case keymap.Counterpart:
 		return m.counterpart()
-	case keymap.NextHit:
-		return m.nextHit(true)
-	case keymap.PreviousHit:
-		return m.nextHit(false)
 	case keymap.Keys:
 		m.overlay, m.keysSkip = keysOverlay, 0
 	case keymap.Palette:

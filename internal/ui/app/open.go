@@ -19,6 +19,7 @@ type opening struct {
 	path      string
 	line, col int         // where to put the caret, counted from 1; 0 is the beginning
 	name      place.Range // a name to go to and point out, in bytes
+	length    int         // or how many bytes at line and col to point out
 	how       string      // how one came there, for the trail
 	symbol    string
 	view      *trail.View // how to show it, instead of line and col
@@ -26,6 +27,7 @@ type opening struct {
 	along     func()      // moves on the trail, instead of making a stop
 	from      *standing   // what was on the screen before it was looked at
 	turn      bool        // it goes to a view that is open, not to anything new
+	after     string      // what to say when one is there; "" for nothing
 	number    int
 }
 
@@ -98,6 +100,10 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if msg.err != nil {
 		return m.cannotOpen(msg)
 	}
+	if msg.length > 0 {
+		start := uint32(msg.file.Text.Offset(msg.line, msg.col))
+		msg.name = place.Range{Start: start, End: start + uint32(msg.length)}
+	}
 	v := msg.target()
 	if !msg.preview {
 		m.settleStop(msg.opening, v)
@@ -113,6 +119,9 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 		m.side.touch(m.code.State())
 		m.trail.Leave(m.code.State())
 		m.recent.Touch(msg.path)
+		if msg.after != "" {
+			m.say("%s", msg.after)
+		}
 		if lines := msg.file.Text.Lines(); msg.line > lines {
 			m.say("%s has no line %d; this is the last of %d", shortName(msg.path), msg.line, lines)
 		}

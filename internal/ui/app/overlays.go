@@ -85,6 +85,8 @@ func (m *Model) scoutEvent(cmd tea.Cmd, event scout.Event) tea.Cmd {
 			return m.arrived(tea.Batch(cmd, m.previewFound()))
 		}
 		return tea.Batch(cmd, m.previewFound())
+	case scout.Kept:
+		return tea.Batch(cmd, m.keepText(m.scout.TextQuery()))
 	case scout.Waiting:
 		m.going = true
 	case scout.Taken:

@@ -109,10 +109,11 @@ func (m *Model) over() int {
 	switch m.overlay {
 	case docsOverlay:
 		return m.docs.Lines(m.width)
-	case scoutOverlay, outlineOverlay, crumbsOverlay, treeOverlay, placesOverlay:
-		return m.sheetHeight()
 	case choiceOverlay:
 		return min(m.choice.list.Lines()+2, m.sheetHeight())
+	}
+	if _, ok := m.cover(m.overlay); ok {
+		return m.sheetHeight()
 	}
 	return 0
 }
@@ -122,12 +123,9 @@ func (m *Model) arrange() {
 	if m.height == 0 {
 		return
 	}
-	m.scout.Resize(m.sheetHeight())
-	m.outline.Resize(m.sheetHeight())
-	m.places.Resize(m.sheetHeight())
-	m.breadcrumbs.Resize(m.sheetHeight())
-	m.docs.Resize(m.sheetHeight())
-	m.folders.Resize(m.sheetHeight())
+	for _, c := range m.covers() {
+		c.resize(m.sheetHeight())
+	}
 	for number, r := range m.layout() {
 		if m.headed() {
 			r.Height--
@@ -267,23 +265,14 @@ func (m *Model) columnRows(width, height int) []string {
 func (m *Model) sheetRows() []string {
 	p := m.palette()
 	switch m.overlay {
-	case scoutOverlay:
-		return m.scout.Rows(m.width, p)
-	case outlineOverlay:
-		return m.outline.Rows(m.width, p)
-	case placesOverlay:
-		return m.places.Rows(m.width, p)
-	case crumbsOverlay:
-		return m.breadcrumbs.Rows(m.width, p)
-	case treeOverlay:
-		return m.folders.Rows(m.width, p)
-	case docsOverlay:
-		return m.docs.Rows(m.width, p)
 	case choiceOverlay:
 		quiet := palette.On(p.Quiet, p.Sheet)
 		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
 		rows = append(rows, m.choice.list.Rows(m.width, m.over()-2, p)...)
 		return append(rows, sheet.Edge(m.width, [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Esc", "back as it was"}}, p))
+	}
+	if c, ok := m.cover(m.overlay); ok {
+		return c.rows(m.width, p)
 	}
 	return nil
 }
@@ -368,6 +357,9 @@ func (m *Model) position() string {
 	if m.code.Solo().Len() > 0 {
 		words = append(words, "solo")
 	}
+	if m.sweep != nil && m.width >= 100 {
+		words = append(words, "sweep "+strconv.Itoa(m.sweep.Count().Left)+" left")
+	}
 	if f := m.code.File(); f != nil && m.ws.IsOutside(f.Path) {
 		words = append(words, "outside the project")
 	}
@@ -401,16 +393,6 @@ func (m *Model) messageLine() string {
 func (m *Model) cursor() *tea.Cursor {
 	x, y, ok := 0, 0, false
 	switch m.overlay {
-	case scoutOverlay:
-		x, y, ok = min(m.scout.Cursor(m.width), m.width-1), 0, true
-	case outlineOverlay:
-		x, y, ok = min(m.outline.Cursor(), m.width-1), 0, true
-	case placesOverlay:
-		x, y, ok = min(m.places.Cursor(), m.width-1), 0, true
-	case crumbsOverlay:
-		x, y, ok = min(m.breadcrumbs.Cursor(), m.width-1), 1, true
-	case treeOverlay:
-		x, y, ok = min(m.folders.Cursor(m.width), m.width-1), 0, true
 	case inFileOverlay:
 		value := []rune(m.inFile.input.Value())
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))
@@ -421,6 +403,11 @@ func (m *Model) cursor() *tea.Cursor {
 		x, y = x+at.X, y+at.Y
 		if m.headed() {
 			y++
+		}
+	default:
+		if c, typed := m.cover(m.overlay); typed && c.cursor != nil {
+			x, y = c.cursor()
+			x, ok = min(x, m.width-1), true
 		}
 	}
 	if !ok {

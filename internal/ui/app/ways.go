@@ -6,7 +6,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
@@ -45,6 +47,7 @@ type alongMsg struct {
 	way    workspace.Way
 	result resolve.Result
 	places []workspace.Destination
+	source sweep.Source
 }
 
 // goAlong finds where a way leads from the caret, to go there or to list the places.
@@ -63,7 +66,13 @@ func (m *Model) goAlong(way workspace.Way) tea.Cmd {
 	return func() tea.Msg {
 		defer cancel()
 		res, places := m.ws.Along(ctx, way, file.Path, offset)
-		return alongMsg{number, way, res, places}
+		source := sweep.Source{Kind: sweep.OfWay, Way: way.String()}
+		if len(places) > 1 {
+			line, col := file.Text.Position(offset)
+			from := m.ws.Anchor(ctx, place.Place{Path: file.Path, Line: line, Col: col})
+			source.From = &from
+		}
+		return alongMsg{number, way, res, places, source}
 	}
 }
 
@@ -89,7 +98,7 @@ func (m *Model) foundAlong(msg alongMsg) tea.Cmd {
 	case len(msg.places) == 1:
 		return m.open(toDestination(msg.places[0], fmt.Sprintf(words.how, name)))
 	default:
-		return m.arrived(m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.places))
+		return m.arrived(m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.source, msg.places))
 	}
 	return m.arrived(nil)
 }
@@ -100,9 +109,9 @@ func toDestination(d workspace.Destination, how string) opening {
 }
 
 // openPlaces lists places; how says how one came to the one that is taken.
-func (m *Model) openPlaces(title, how string, all []workspace.Destination) tea.Cmd {
+func (m *Model) openPlaces(title, how string, source sweep.Source, all []workspace.Destination) tea.Cmd {
 	m.remember()
-	m.placesHow = how
+	m.placesHow, m.placesSource = how, source
 	m.overlay = placesOverlay
 	m.places.Open(title, all, m.sheetHeight())
 	m.arrange()
@@ -115,6 +124,8 @@ func (m *Model) placesEvent(event picker.Event) tea.Cmd {
 	switch event {
 	case picker.Closed:
 		return m.restore()
+	case picker.Kept:
+		return m.keepPlaces()
 	case picker.Selected:
 		if !ok {
 			return m.showBefore()

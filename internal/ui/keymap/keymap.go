@@ -43,8 +43,19 @@ const (
 	FileEnd         Action = "file-end"
 	Outline         Action = "outline"
 	InFile          Action = "in-file"
-	NextHit         Action = "next-hit"
-	PreviousHit     Action = "previous-hit"
+	Next            Action = "next"
+	Previous        Action = "previous"
+	Sweep           Action = "sweep"
+	Sweeps          Action = "sweeps"
+	SweepDone       Action = "sweep-done"
+	SweepTick       Action = "sweep-tick"
+	SweepAside      Action = "sweep-aside"
+	SweepFile       Action = "sweep-file"
+	SweepFolder     Action = "sweep-folder"
+	SweepNote       Action = "sweep-note"
+	SweepRefresh    Action = "sweep-refresh"
+	ChangedPlaces   Action = "changed-places"
+	Unused          Action = "unused"
 	PreviousSymbol  Action = "previous-symbol"
 	NextSymbol      Action = "next-symbol"
 	SymbolStart     Action = "symbol-start"
@@ -126,16 +137,20 @@ const (
 	Sheet = "in a list"
 	Go    = "follow"
 	Trail = "trail"
-	Move  = "move"
-	Hop   = "move by meaning"
-	Fold  = "fold"
-	Sides = "views"
-	Hand  = "hand on this place"
-	Other = "program"
+	// Sweeping is about sweeps.
+	Sweeping = "sweep"
+	Move     = "move"
+	Hop      = "move by meaning"
+	Fold     = "fold"
+	Sides    = "views"
+	Hand     = "hand on this place"
+	Other    = "program"
 )
 
 // Groups lists the groups in order.
-func Groups() []string { return []string{Find, Sheet, Go, Trail, Move, Hop, Fold, Sides, Hand, Other} }
+func Groups() []string {
+	return []string{Find, Sheet, Go, Sweeping, Trail, Move, Hop, Fold, Sides, Hand, Other}
+}
 
 // Default is the key map as delivered.
 func Default() Map {
@@ -146,8 +161,8 @@ func Default() Map {
 		{Crumbs, []string{"."}, "breadcrumbs: what is beside and around this", Find, false, false},
 		{Tree, []string{"g"}, "the folders, and the files beside this one", Find, false, false},
 		{InFile, []string{"/"}, "find in this file", Find, false, false},
-		{NextHit, []string{"n"}, "the next place of what was found in it", Find, false, false},
-		{PreviousHit, []string{"p"}, "the place before", Find, false, false},
+		{Next, []string{"n"}, "the next place found in it, or of the sweep", Find, false, false},
+		{Previous, []string{"p"}, "the place before", Find, false, false},
 		{"", []string{"up", "down"}, "choose; the code is shown beneath", Sheet, false, true},
 		{"", []string{"enter"}, "go there", Sheet, false, true},
 		{"", []string{"tab"}, "only this lane; again, all lanes", Sheet, false, true},
@@ -155,6 +170,7 @@ func Default() Map {
 		{"", []string{"alt+r"}, "text: a regular expression", Sheet, false, true},
 		{"", []string{"esc"}, "put everything back as it was", Sheet, false, true},
 		{"", []string{"tab"}, "places: only what reads, writes, calls", Sheet, false, true},
+		{"", []string{"alt+k"}, "places, text: keep them as a sweep", Sheet, false, true},
 		{"", []string{"alt+t"}, "places: without tests, only tests", Sheet, false, true},
 		{"", []string{"alt+n"}, "outline: by name; folders: something new", Sheet, false, true},
 		{"", []string{"alt+r"}, "folders: rename or move", Sheet, false, true},
@@ -174,6 +190,17 @@ func Default() Map {
 		{Values, []string{"v"}, "where its value comes from, and goes to", Go, false, false},
 		{Tests, []string{"s"}, "its tests, or what this test is for", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
+		{SweepDone, []string{"N"}, "tick this place, and on to the next", Sweeping, false, false},
+		{Sweep, []string{"W W", "W l"}, "show the sweep: what is left and done", Sweeping, false, false},
+		{Sweeps, []string{"W s"}, "choose among the sweeps", Sweeping, false, false},
+		{SweepTick, []string{"W d"}, "this place is done, or not after all", Sweeping, false, false},
+		{SweepAside, []string{"W a"}, "set this place aside, or bring it back", Sweeping, false, false},
+		{SweepFile, []string{"W f"}, "set this file aside, or bring it back", Sweeping, false, false},
+		{SweepFolder, []string{"W o"}, "set this folder aside, or bring it back", Sweeping, false, false},
+		{SweepNote, []string{"W n"}, "write a note on this place", Sweeping, false, false},
+		{SweepRefresh, []string{"W r"}, "ask for the places again: what is new", Sweeping, false, false},
+		{ChangedPlaces, []string{"W c"}, "list what differs from the last commit", Sweeping, false, false},
+		{Unused, []string{"W u"}, "list what nothing in this folder refers to", Sweeping, false, false},
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
 		{Forward, []string{"f"}, "forward to where one last went", Trail, false, false},
 		{Fork, []string{"F"}, "choose a way at a fork", Trail, false, false},
@@ -277,6 +304,8 @@ func (b Binding) Hint() string { return hints[b.Action] }
 // hints are for the actions that take two keys.
 var hints = map[Action]string{
 	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
+	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
+	ChangedPlaces: "changes", Unused: "unused",
 	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
 	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",
 	CopyPath: "path", CopyAbsolute: "whole path", CopyLine: "with line", CopyText: "text", Edit: "editor", OpenOutside: "desktop",

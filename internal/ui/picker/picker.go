@@ -24,6 +24,7 @@ const (
 	Selected       // another entry is chosen; show its place
 	Taken          // the chosen entry is what was wanted
 	Closed         // put everything back as it was
+	Kept           // the list is to be kept; only some sheets have that
 )
 
 // List is what is to be picked from: entries with numbers from 0.
@@ -92,6 +93,14 @@ func (m *Model) Chosen() (entry int, ok bool) {
 		return 0, false
 	}
 	return row.Value.(int), true
+}
+
+// Entries are those that are shown, in their order.
+func (m *Model) Entries() (entries []int) {
+	for _, row := range m.list.All() {
+		entries = append(entries, row.Value.(int))
+	}
+	return entries
 }
 
 // mostMatching is how many entries are shown of those that match what is typed.

@@ -7,6 +7,7 @@ import (
 	"path"
 	"slices"
 	"strconv"
+	"strings"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -74,6 +75,32 @@ func (m *Model) Chosen() (workspace.Destination, bool) {
 	return m.all[i], true
 }
 
+// Title says what the list is of.
+func (m *Model) Title() string { return m.title }
+
+// Shown are the places that are left to choose from, in their order.
+func (m *Model) Shown() (shown []workspace.Destination) {
+	for _, i := range m.picker.Entries() {
+		shown = append(shown, m.all[i])
+	}
+	return shown
+}
+
+// Narrowed says by what the list was narrowed; "" if all of it is shown.
+func (m *Model) Narrowed() string {
+	var words []string
+	if m.role != "" {
+		words = append(words, "only "+m.role)
+	}
+	if m.tests != withTests {
+		words = append(words, m.tests.String())
+	}
+	if typed := m.picker.Typed(); typed != "" {
+		words = append(words, "with "+typed)
+	}
+	return strings.Join(words, ", ")
+}
+
 // holds says whether a place is among those to be shown.
 func (m *Model) holds(i int) bool {
 	d := &m.all[i]
@@ -136,6 +163,8 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 			m.role = m.nextRole()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
+		case "alt+k":
+			return picker.Kept
 		case "alt+t":
 			m.tests = m.tests.next()
 			m.picker.Set(m.list(), 0)
@@ -172,6 +201,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	if slices.ContainsFunc(m.all, func(d workspace.Destination) bool { return d.Test }) {
 		keys = append(keys, [2]string{"Alt+T", m.tests.next().String()})
 	}
+	keys = append(keys, [2]string{"Alt+K", "keep as a sweep"})
 	return append(m.picker.Rows(prompt, "letters of a file, a function or a line", width, p), sheet.Edge(width, append(keys, [2]string{"Esc", "back as it was"}), p))
 }
 

@@ -55,6 +55,7 @@ const (
 	Taken          // the chosen row is what was wanted
 	Waiting        // the best row will be taken as soon as it is found
 	Closed         // put everything back as it was
+	Kept           // all places of the text are to be kept as a sweep; see TextQuery
 )
 
 // The lanes.
@@ -168,6 +169,13 @@ func (m *Model) Text() resume.Text {
 
 // Query is what was typed.
 func (m *Model) Query() string { return m.input.Value() }
+
+// TextQuery is what is looked for in the text of the files.
+func (m *Model) TextQuery() find.Query {
+	q := m.how
+	q.Pattern = m.input.Value()
+	return q
+}
 
 // idle are the lanes before anything is typed: where one was, and what one
 // could do.
@@ -297,6 +305,11 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 	case "alt+r":
 		m.how.Regexp = !m.how.Regexp
 		return m.search(), Nothing
+	case "alt+k":
+		if len([]rune(m.input.Value())) >= shortestText {
+			return nil, Kept
+		}
+		return nil, Nothing
 	case "alt+w":
 		m.how.Word = !m.how.Word
 		return m.search(), Nothing

@@ -129,7 +129,11 @@ func (m *Model) hintRow(width int, p *palette.Palette) string {
 	if m.wide != "" {
 		tab = "all lanes"
 	}
-	return sheet.Edge(width, [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Tab", tab}, {"Esc", "back as it was"}}, p)
+	keys := [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Tab", tab}, {"Esc", "back as it was"}}
+	if m.list.Section() == laneText || m.wide == laneText {
+		keys = append(keys, [2]string{"Alt+K", "keep all places of the text as a sweep"})
+	}
+	return sheet.Edge(width, keys, p)
 }
 
 // Cursor is the column of the caret in the text line.
