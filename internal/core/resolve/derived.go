@@ -4,6 +4,7 @@ import (
 	"path"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
 )
 
 // In Rust and Swift a type may be said to be derived from another one anywhere,
@@ -63,4 +64,38 @@ func (q *question) filesNaming(t ref) (files []*source) {
 func (q *question) isThat(src *source, of facts.ExprID, t ref) bool {
 	named := q.typeNamed(src, of, 0)
 	return named.named.ok() && named.named.at() == t.at()
+}
+
+// Unknown is a type that something is said to be derived from of which no definition
+// was found, such as one of a library whose source is not there.
+type Unknown struct {
+	Name string
+	// Path and At are where it is said.
+	Path string
+	At   place.Range
+}
+
+// UnknownSupers are the direct supertypes of the type at an offset that are defined
+// nowhere within reach.
+func (r *Resolver) UnknownSupers(path string, offset int) (unknown []Unknown) {
+	q := r.ask()
+	res := q.definition(path, offset)
+	if len(res.Answers) == 0 {
+		return nil
+	}
+	t := q.refAt(res.Answers[0])
+	if !t.ok() || !t.def().Kind.IsType() {
+		return nil
+	}
+	for _, s := range q.supers(t) {
+		e := s.src.Exprs[s.id]
+		if e.Name == "" && e.Base != facts.NoExpr { // with type arguments
+			e = s.src.Exprs[e.Base]
+		}
+		if e.Name == "" || q.typeNamed(s.src, s.id, 0).named.ok() {
+			continue
+		}
+		unknown = append(unknown, Unknown{e.Name, s.src.path, e.At})
+	}
+	return unknown
 }

@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/branches"
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/keymap"
@@ -38,38 +39,41 @@ type Model struct {
 
 	width, height int
 
-	*side        // the one that has the keys
-	sides        map[int]*side
-	tree         *panes.Tree
-	full         bool // only the present side is shown
-	quiet        bool // nothing but the code is shown
-	beside       bool // the outline is shown beside the code
-	column       int  // the width of what stands beside the code; 0 for the usual
-	closed       []resume.View
-	folded       map[string]folded // what was folded, by file
-	keeps        int               // numbers the states that are kept
-	keeper       keeper
-	prefix       string // the first key of two
-	scout        *scout.Model
-	outline      *outline.Model
-	inFile       inFile
-	breadcrumbs  *crumbs.Model
-	folders      *tree.Model
-	docs         docs.Model
-	docsAbout    workspace.Description
-	sign         signpost.Model
-	places       *places.Model
-	waysWanted   bool               // they are listed as soon as the name is known
-	placesHow    string             // how one comes to a place of the list
-	placesSource sweep.Source       // the question that the list answers
-	sweeping     *sweeps.Model
-	sweeps       []*sweep.Sweep // the one used last first, as they were when the program began
-	sweep        *sweep.Sweep   // the present one, or nil
-	giveUp       context.CancelFunc // stops the question whose answer one waits for
-	stopCounting context.CancelFunc // stops counting where the ways lead
-	choice       choice
-	keysSkip     int
-	overlay      overlay
+	*side         // the one that has the keys
+	sides         map[int]*side
+	tree          *panes.Tree
+	full          bool // only the present side is shown
+	quiet         bool // nothing but the code is shown
+	beside        bool // the outline is shown beside the code
+	column        int  // the width of what stands beside the code; 0 for the usual
+	closed        []resume.View
+	folded        map[string]folded // what was folded, by file
+	keeps         int               // numbers the states that are kept
+	keeper        keeper
+	prefix        string // the first key of two
+	scout         *scout.Model
+	outline       *outline.Model
+	inFile        inFile
+	breadcrumbs   *crumbs.Model
+	folders       *tree.Model
+	docs          docs.Model
+	docsAbout     workspace.Description
+	sign          signpost.Model
+	places        *places.Model
+	waysWanted    bool         // they are listed as soon as the name is known
+	placesHow     string       // how one comes to a place of the list
+	placesSource  sweep.Source // the question that the list answers
+	branches      *branches.Model
+	treeAsked     treeQuestion
+	branchesTitle string
+	sweeping      *sweeps.Model
+	sweeps        []*sweep.Sweep     // the one used last first, as they were when the program began
+	sweep         *sweep.Sweep       // the present one, or nil
+	giveUp        context.CancelFunc // stops the question whose answer one waits for
+	stopCounting  context.CancelFunc // stops counting where the ways lead
+	choice        choice
+	keysSkip      int
+	overlay       overlay
 
 	trail  trail.Trail
 	recent trail.Recent
@@ -115,7 +119,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	}
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
 	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New()
-	m.sweeping = sweeps.New()
+	m.sweeping, m.branches = sweeps.New(), branches.New()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -201,6 +205,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.countWays(msg)
 	case countedMsg:
 		m.counted(msg)
+	case branchesMsg:
+		return m.branchesFound(msg)
 	case alongMsg:
 		return m.foundAlong(msg)
 	case foundMsg:
@@ -266,7 +272,7 @@ func (m *Model) forSheets(msg tea.Msg) tea.Cmd {
 	if m.overlay == scoutOverlay {
 		return m.scoutEvent(m.scout.Update(msg))
 	}
-	return tea.Batch(m.crumbsUpdate(msg), m.treeUpdate(msg))
+	return tea.Batch(m.crumbsUpdate(msg), m.treeUpdate(msg), m.branchesUpdate(msg))
 }
 
 // progressed shows what has become known meanwhile.
@@ -482,6 +488,12 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	switch a {
 	case keymap.Scout:
 		m.openScout()
+	case keymap.Family:
+		return m.openBranches(workspace.Kin)
+	case keymap.CallTree:
+		return m.openBranches(workspace.Incoming)
+	case keymap.Values:
+		return m.openBranches(workspace.Flows)
 	case keymap.Follow:
 		return m.define(true)
 	case keymap.Definition:

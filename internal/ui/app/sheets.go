@@ -55,6 +55,8 @@ func (m *Model) cover(o overlay) (c cover, ok bool) {
 		return cover{s.Rows, s.Resize, func(msg tea.Msg) tea.Cmd { return m.placesEvent(s.Update(msg)) }, func() (int, int) { return s.Cursor(), 0 }}, true
 	case sweepOverlay:
 		return cover{m.sweeping.Rows, m.sweeping.Resize, m.sweepingUpdate, func() (int, int) { return m.sweeping.Cursor(), 0 }}, true
+	case branchesOverlay:
+		return cover{m.branches.Rows, m.branches.Resize, m.branchesUpdate, func() (int, int) { return m.branches.Cursor(), 0 }}, true
 	}
 	return cover{}, false
 }

@@ -255,7 +255,9 @@ func (m *Model) walked(msg walkedMsg) tea.Cmd {
 }
 
 // toItem is the opening that goes to a place of a sweep.
-func toItem(it *sweep.Item) opening { return opening{path: it.Path, line: it.Line, col: it.Col, length: it.Length} }
+func toItem(it *sweep.Item) opening {
+	return opening{path: it.Path, line: it.Line, col: it.Col, length: it.Length}
+}
 
 // arrival says at which place of the sweep one is.
 func (m *Model) arrival(i int, msg walkedMsg) string {

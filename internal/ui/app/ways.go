@@ -23,7 +23,6 @@ var wayOf = map[keymap.Action]workspace.Way{
 	keymap.References:      workspace.ToReferences,
 	keymap.Callers:         workspace.ToCallers,
 	keymap.Called:          workspace.ToCalled,
-	keymap.Values:          workspace.ToValues,
 	keymap.Tests:           workspace.ToTests,
 }
 
@@ -37,7 +36,6 @@ var wayWords = map[workspace.Way]struct{ title, how, none string }{
 	workspace.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
 	workspace.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
 	workspace.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
-	workspace.ToValues:          {"where the value of %s comes from and goes to", "value of %s", "%s is nothing that has a value"},
 	workspace.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
 }
 

@@ -23,6 +23,8 @@ const (
 	Called          Action = "called"
 	Values          Action = "values"
 	Tests           Action = "tests"
+	Family          Action = "family"
+	CallTree        Action = "call-tree"
 	AllWays         Action = "all-ways"
 	Back            Action = "back"
 	Forward         Action = "forward"
@@ -189,6 +191,8 @@ func Default() Map {
 		{Called, []string{"x"}, "what it calls", Go, false, false},
 		{Values, []string{"v"}, "where its value comes from, and goes to", Go, false, false},
 		{Tests, []string{"s"}, "its tests, or what this test is for", Go, false, false},
+		{Family, []string{"U"}, "its family as a tree: above, below, beside", Go, false, false},
+		{CallTree, []string{"X"}, "calls as a tree, of it or by it", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
 		{SweepDone, []string{"N"}, "tick this place, and on to the next", Sweeping, false, false},
 		{Sweep, []string{"W W", "W l"}, "show the sweep: what is left and done", Sweeping, false, false},
