@@ -42,6 +42,7 @@ type Model struct {
 	*side         // the one that has the keys
 	sides         map[int]*side
 	tree          *panes.Tree
+	leaves        leaves
 	full          bool // only the present side is shown
 	quiet         bool // nothing but the code is shown
 	beside        bool // the outline is shown beside the code
@@ -205,6 +206,10 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.countWays(msg)
 	case countedMsg:
 		m.counted(msg)
+	case leafMsg:
+		return m.leafFound(msg)
+	case answeredMsg:
+		return m.answered(msg)
 	case branchesMsg:
 		return m.branchesFound(msg)
 	case alongMsg:
@@ -439,6 +444,8 @@ func (m *Model) escape(prefix string) tea.Cmd {
 		m.code.Unselect()
 	case len(m.inFile.hits) > 0:
 		m.clearInFile()
+	case m.topLeaf() != nil:
+		return m.turnBack()
 	case !m.code.InSight():
 		m.code.ToCaret()
 		return m.repaint()
@@ -459,6 +466,9 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 
 // do carries out an action in roam, for the key that was pressed; it may be "".
 func (m *Model) do(a keymap.Action, key string) tea.Cmd {
+	if cmd, ok := m.onLeaf(a); ok {
+		return cmd
+	}
 	if cmd, ok := m.slide(a); ok {
 		return cmd
 	}
@@ -488,12 +498,8 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	switch a {
 	case keymap.Scout:
 		m.openScout()
-	case keymap.Family:
-		return m.openBranches(workspace.Kin)
-	case keymap.CallTree:
-		return m.openBranches(workspace.Incoming)
-	case keymap.Values:
-		return m.openBranches(workspace.Flows)
+	case keymap.Family, keymap.CallTree, keymap.Values:
+		return m.openBranches(treeOf[a])
 	case keymap.Follow:
 		return m.define(true)
 	case keymap.Definition:

@@ -47,9 +47,13 @@ func (m *Model) caretMoved() tea.Cmd {
 		m.stopCounting()
 	}
 	number := m.asks
+	var cmds []tea.Cmd
+	if m.dropLeaves() {
+		cmds = append(cmds, m.repaint())
+	}
 	m.crumbs = workspace.Crumbs(m.code.File(), m.code.Offset())
 	m.sign.Working()
-	return tea.Batch(tea.Tick(pause, func(time.Time) tea.Msg { return askMsg{number} }), m.keepLater())
+	return tea.Batch(append(cmds, tea.Tick(pause, func(time.Time) tea.Msg { return askMsg{number} }), m.keepLater())...)
 }
 
 // ask finds out about the name at the caret.

@@ -5,6 +5,8 @@ import (
 	"context"
 	"errors"
 	"io/fs"
+	"maps"
+	"slices"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -192,7 +194,11 @@ func (m *Model) reload() tea.Cmd {
 		return nil
 	}
 	var cmds []tea.Cmd
-	for _, s := range m.sides {
+	all := slices.Collect(maps.Values(m.sides))
+	for _, l := range m.leaves.stack {
+		all = append(all, l.side)
+	}
+	for _, s := range all {
 		if before := s.code.File(); before != nil {
 			cmds = append(cmds, func() tea.Msg {
 				file, err := m.ws.Load(context.Background(), before.Path)

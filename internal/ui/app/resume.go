@@ -88,7 +88,7 @@ func (m *Model) screen() *resume.Screen {
 	s := &resume.Screen{Quiet: m.quiet, Full: m.full, Outline: m.beside, Column: m.column}
 	s.Sides = m.keptSides(m.tree)
 	for i, number := range m.tree.Sides() {
-		if number == m.side.number {
+		if number == m.codeSide().number {
 			s.Present = i
 		}
 	}

@@ -72,6 +72,12 @@ const (
 
 // columnWidth is the width of the column beside the code; 0 if there is none.
 func (m *Model) columnWidth() int {
+	if m.topLeaf() != nil {
+		if m.leafBeside() {
+			return m.leafRect().Width
+		}
+		return 0
+	}
 	if m.quiet || m.full || m.width < signpostWidth {
 		return 0
 	}
@@ -89,20 +95,24 @@ func (m *Model) columnWidth() int {
 
 // room is where the views are.
 func (m *Model) room() panes.Rect {
-	return panes.Rect{Width: m.width - m.columnWidth(), Height: m.bodyHeight() - m.over()}
+	height := m.bodyHeight() - m.over()
+	if m.topLeaf() != nil && !m.leafBeside() {
+		height = max(height-m.leafRect().Height, 1)
+	}
+	return panes.Rect{Width: m.width - m.columnWidth(), Height: height}
 }
 
 // layout says where each side is.
 func (m *Model) layout() map[int]panes.Rect {
 	room := m.room()
-	if m.full {
-		return map[int]panes.Rect{m.side.number: room}
+	if m.full || m.topLeaf() != nil {
+		return map[int]panes.Rect{m.codeSide().number: room}
 	}
-	return m.tree.Layout(room, m.side.number)
+	return m.tree.Layout(room, m.codeSide().number)
 }
 
 // headed says whether each view has a line above it that names it.
-func (m *Model) headed() bool { return len(m.sides) > 1 && !m.full }
+func (m *Model) headed() bool { return len(m.sides) > 1 && !m.full && m.topLeaf() == nil }
 
 // over is how many lines a sheet lies over the code.
 func (m *Model) over() int {
@@ -131,6 +141,12 @@ func (m *Model) arrange() {
 			r.Height--
 		}
 		m.sides[number].code.Resize(r.Width, r.Height)
+	}
+	if l := m.topLeaf(); l != nil {
+		r := m.leafRect()
+		height := max(r.Height-leafFrame, 1)
+		l.blank = min(l.blank, height-1)
+		l.code.Resize(max(r.Width-1, 1), height-l.blank)
 	}
 }
 
@@ -188,12 +204,27 @@ func (m *Model) tooSmall() string {
 func (m *Model) body() []string {
 	rows := m.sheetRows()
 	codeRows := m.sideRows(m.layout())
+	if l := m.topLeaf(); l != nil {
+		return append(rows, m.besideLeaf(l, codeRows)...)
+	}
 	if column := m.columnWidth(); column > 0 {
 		for i, r := range m.columnRows(column, len(codeRows)) {
 			codeRows[i] += r
 		}
 	}
 	return append(rows, codeRows...)
+}
+
+// besideLeaf puts a leaf beside rows of code, or below them.
+func (m *Model) besideLeaf(l *leaf, codeRows []string) []string {
+	r := m.leafRect()
+	if !m.leafBeside() {
+		return append(codeRows, m.leafRows(l, r.Width, r.Height)...)
+	}
+	for i, row := range m.leafRows(l, r.Width, len(codeRows)) {
+		codeRows[i] += row
+	}
+	return codeRows
 }
 
 // sideRows draws the sides, each in its place.
@@ -354,6 +385,9 @@ func (m *Model) position() string {
 		line, col := m.code.Caret()
 		words = append(words, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
 	}
+	if m.inLeaf() {
+		words = append(words, "in the leaf")
+	}
 	if m.code.Solo().Len() > 0 {
 		words = append(words, "solo")
 	}
@@ -382,7 +416,7 @@ func (m *Model) messageLine() string {
 	case m.message != "":
 		return ink.NewRow(m.width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.message, m.width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
-	case m.columnWidth() == 0 && m.overlay != keysOverlay:
+	case (m.columnWidth() == 0 || m.topLeaf() != nil) && m.overlay != keysOverlay:
 		return m.sign.Line(m.width, p)
 	}
 	return ink.NewRow(m.width).Put(strings.Repeat("─", m.width), rule).String(rule)
@@ -398,8 +432,16 @@ func (m *Model) cursor() *tea.Cursor {
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))
 		x, y, ok = min(x, m.width-1), m.bodyHeight(), true
 	case noOverlay:
-		at := m.layout()[m.side.number]
 		x, y, ok = m.code.Cursor()
+		if l := m.topLeaf(); l != nil && m.inLeaf() {
+			r := m.leafRect()
+			x, y = x+r.X, y+r.Y+l.blank+1
+			if m.leafBeside() {
+				x++ // the rule
+			}
+			break
+		}
+		at := m.layout()[m.side.number]
 		x, y = x+at.X, y+at.Y
 		if m.headed() {
 			y++

@@ -38,6 +38,7 @@ type Model struct {
 	selected place.Range   // the selection, if not empty
 	smaller  []place.Range // what was selected before it grew
 	away     bool          // the keys go elsewhere
+	flush    bool          // the caret may be on the first and the last row
 }
 
 // Path is the path of the file shown; "" if there is none.
@@ -86,7 +87,7 @@ func (m *Model) take(f *workspace.File) {
 
 // ShowNote shows a few words in place of a file that cannot be shown.
 func (m *Model) ShowNote(path, note string) {
-	*m = Model{path: path, note: note, width: m.width, height: m.height, away: m.away, line: 1, top: 1, lines: 1}
+	*m = Model{path: path, note: note, width: m.width, height: m.height, away: m.away, flush: m.flush, line: 1, top: 1, lines: 1}
 	m.look()
 }
 
@@ -204,7 +205,19 @@ func (m *Model) column() int { return m.measure(m.line).AtOffset(m.at).Col }
 func (m *Model) boundary(at int) int { return m.measure(m.line).AtOffset(at).Offset }
 
 // margin is how many lines stay between the caret and the edge.
-func (m *Model) margin() int { return min(3, (m.height-1)/2) }
+func (m *Model) margin() int {
+	if m.flush {
+		return 0
+	}
+	return min(3, (m.height-1)/2)
+}
+
+// Flush lets the caret stand on the first and the last row, where else some lines stay
+// in sight beyond it.
+func (m *Model) Flush(flush bool) { m.flush = flush }
+
+// RowsBetween is how many rows one line is below another.
+func (m *Model) RowsBetween(line, below int) int { return m.rowOf(below) - m.rowOf(line) }
 
 // rowOf is the row of a line among those that are to be seen, counted from 0.
 func (m *Model) rowOf(line int) int { return m.seen.Row(line) }

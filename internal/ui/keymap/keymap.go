@@ -69,50 +69,63 @@ const (
 	Crumbs          Action = "crumbs"
 	OutlineBeside   Action = "outline-beside"
 	Docs            Action = "docs"
-	Tree            Action = "tree"
-	SlideUp         Action = "slide-up"
-	SlideDown       Action = "slide-down"
-	ToCaret         Action = "to-caret"
-	Grow            Action = "grow"
-	Shrink          Action = "shrink"
-	FoldHere        Action = "fold-here"
-	FoldParent      Action = "fold-parent"
-	FoldAll         Action = "fold-all"
-	FoldBodies      Action = "fold-bodies"
-	FoldComments    Action = "fold-comments"
-	FoldLevel       Action = "fold-level"
-	FoldNone        Action = "fold-none"
-	Solo            Action = "solo"
-	NextView        Action = "next-view"
-	PreviousView    Action = "previous-view"
-	Views           Action = "views"
-	Reopen          Action = "reopen"
-	CloseOthers     Action = "close-others"
-	CloseAll        Action = "close-all"
-	SplitBeside     Action = "split-beside"
-	SplitBelow      Action = "split-below"
-	OtherSide       Action = "other-side"
-	SideLeft        Action = "side-left"
-	SideRight       Action = "side-right"
-	SideUp          Action = "side-up"
-	SideDown        Action = "side-down"
-	SendOver        Action = "send-over"
-	Larger          Action = "larger"
-	Smaller         Action = "smaller"
-	WiderColumn     Action = "wider-column"
-	NarrowerColumn  Action = "narrower-column"
-	Full            Action = "full"
-	Quiet           Action = "quiet"
-	CopyPath        Action = "copy-path"
-	CopyAbsolute    Action = "copy-absolute"
-	CopyLine        Action = "copy-line"
-	CopyText        Action = "copy-text"
-	Edit            Action = "edit"
-	OpenOutside     Action = "open-outside"
-	Keys            Action = "keys"
-	Close           Action = "close"
-	Palette         Action = "palette"
-	Quit            Action = "quit"
+
+	LeafDefinition      Action = "leaf-definition"
+	LeafType            Action = "leaf-type"
+	LeafImplementations Action = "leaf-implementations"
+	LeafReferences      Action = "leaf-references"
+	LeafInto            Action = "leaf-into"
+	LeafNext            Action = "leaf-next"
+	LeafPrevious        Action = "leaf-previous"
+	LeafUp              Action = "leaf-up"
+	LeafDown            Action = "leaf-down"
+	LeafGo              Action = "leaf-go"
+	LeafPin             Action = "leaf-pin"
+
+	Tree           Action = "tree"
+	SlideUp        Action = "slide-up"
+	SlideDown      Action = "slide-down"
+	ToCaret        Action = "to-caret"
+	Grow           Action = "grow"
+	Shrink         Action = "shrink"
+	FoldHere       Action = "fold-here"
+	FoldParent     Action = "fold-parent"
+	FoldAll        Action = "fold-all"
+	FoldBodies     Action = "fold-bodies"
+	FoldComments   Action = "fold-comments"
+	FoldLevel      Action = "fold-level"
+	FoldNone       Action = "fold-none"
+	Solo           Action = "solo"
+	NextView       Action = "next-view"
+	PreviousView   Action = "previous-view"
+	Views          Action = "views"
+	Reopen         Action = "reopen"
+	CloseOthers    Action = "close-others"
+	CloseAll       Action = "close-all"
+	SplitBeside    Action = "split-beside"
+	SplitBelow     Action = "split-below"
+	OtherSide      Action = "other-side"
+	SideLeft       Action = "side-left"
+	SideRight      Action = "side-right"
+	SideUp         Action = "side-up"
+	SideDown       Action = "side-down"
+	SendOver       Action = "send-over"
+	Larger         Action = "larger"
+	Smaller        Action = "smaller"
+	WiderColumn    Action = "wider-column"
+	NarrowerColumn Action = "narrower-column"
+	Full           Action = "full"
+	Quiet          Action = "quiet"
+	CopyPath       Action = "copy-path"
+	CopyAbsolute   Action = "copy-absolute"
+	CopyLine       Action = "copy-line"
+	CopyText       Action = "copy-text"
+	Edit           Action = "edit"
+	OpenOutside    Action = "open-outside"
+	Keys           Action = "keys"
+	Close          Action = "close"
+	Palette        Action = "palette"
+	Quit           Action = "quit"
 )
 
 // Binding is an action with its keys.
@@ -139,6 +152,8 @@ const (
 	Sheet = "in a list"
 	Go    = "follow"
 	Trail = "trail"
+	// Leaf is about what is laid beside the code.
+	Leaf = "look beside"
 	// Sweeping is about sweeps.
 	Sweeping = "sweep"
 	Move     = "move"
@@ -151,7 +166,7 @@ const (
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Sweeping, Trail, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
@@ -194,6 +209,18 @@ func Default() Map {
 		{Family, []string{"U"}, "its family as a tree: above, below, beside", Go, false, false},
 		{CallTree, []string{"X"}, "calls as a tree, of it or by it", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
+		{LeafDefinition, []string{"D"}, "lay the definition beside the code", Leaf, false, false},
+		{LeafType, []string{"T"}, "lay the definition of its type there", Leaf, false, false},
+		{LeafImplementations, []string{"I"}, "lay what implements or overrides it there", Leaf, false, false},
+		{LeafReferences, []string{"R"}, "lay its references there", Leaf, false, false},
+		{LeafInto, []string{"tab"}, "into the leaf, and back to the code", Leaf, false, false},
+		{LeafNext, []string{"}"}, "the next answer on the leaf", Leaf, false, false},
+		{LeafPrevious, []string{"{"}, "the answer before", Leaf, false, false},
+		{LeafDown, []string{"alt+down"}, "scroll the leaf down", Leaf, false, true},
+		{LeafUp, []string{"alt+up"}, "scroll the leaf up", Leaf, false, true},
+		{LeafGo, []string{"G"}, "go there for good", Leaf, false, false},
+		{LeafPin, []string{"K"}, "pin the leaf: it stays as you read on", Leaf, false, false},
+		{"", []string{"esc"}, "turn the leaf back", Leaf, false, true},
 		{SweepDone, []string{"N"}, "tick this place, and on to the next", Sweeping, false, false},
 		{Sweep, []string{"W W", "W l"}, "show the sweep: what is left and done", Sweeping, false, false},
 		{Sweeps, []string{"W s"}, "choose among the sweeps", Sweeping, false, false},
