@@ -39,6 +39,28 @@ func Hop(f *facts.File, offset int, forward bool) (at place.Range, ok bool) {
 	return at, ok
 }
 
+// Neighbour is a function or type that one hop leads to.
+type Neighbour struct {
+	Name string
+	At   place.Range
+}
+
+// Neighbours are those that a hop back and a hop on lead to; their names are "" where
+// there is none.
+func Neighbours(f *facts.File, offset int) (before, after Neighbour) {
+	name := func(forward bool) Neighbour {
+		at, ok := Hop(f, offset, forward)
+		if !ok {
+			return Neighbour{}
+		}
+		if id := f.DefAt(int(at.Start)); id != facts.NoDef {
+			return Neighbour{f.Defs[id].Qualified(), at}
+		}
+		return Neighbour{}
+	}
+	return name(false), name(true)
+}
+
 // Around are the functions and types that hold an offset, the innermost first,
 // each as its definition.
 func Around(f *facts.File, offset int) (ids []facts.DefID) {

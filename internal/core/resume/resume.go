@@ -41,6 +41,9 @@ type Screen struct {
 	Quiet   bool `json:"quiet,omitempty"`
 	Full    bool `json:"full,omitempty"`
 	Outline bool `json:"outline,omitempty"`
+	// Signpost is how much of the signpost is shown: "" for all of it, else "narrow" or
+	// "line".
+	Signpost string `json:"signpost,omitempty"`
 	// Column is the width of what stands beside the code, in cells; 0 if it was
 	// not chosen.
 	Column int `json:"column,omitempty"`

@@ -40,7 +40,7 @@ func (w *Workspace) comesFrom(ctx context.Context, of resolve.Answer, line linea
 		if v.Flow > Passed {
 			continue
 		}
-		all = append(all, w.valueBranch(ctx, v, func(f *File) []Branch {
+		all = append(all, w.valueBranch(ctx, v, func(ctx context.Context, f *File) []Branch {
 			if v.Flow == Passed {
 				return w.sources(ctx, f, v.At, line)
 			}
@@ -60,7 +60,7 @@ func (w *Workspace) goesOn(ctx context.Context, of resolve.Answer, line lineage)
 		if v.Flow <= Passed {
 			continue
 		}
-		all = append(all, w.valueBranch(ctx, v, func(f *File) []Branch {
+		all = append(all, w.valueBranch(ctx, v, func(ctx context.Context, f *File) []Branch {
 			switch {
 			case v.Flow == PassedOn && v.To.Name != "" && !line.has(v.To):
 				return w.goesOn(ctx, v.To, line.with(v.To))
@@ -74,7 +74,7 @@ func (w *Workspace) goesOn(ctx context.Context, of resolve.Answer, line lineage)
 }
 
 // valueBranch is the branch of a place of a value.
-func (w *Workspace) valueBranch(ctx context.Context, v Value, grow func(f *File) []Branch) Branch {
+func (w *Workspace) valueBranch(ctx context.Context, v Value, grow func(ctx context.Context, f *File) []Branch) Branch {
 	b := Branch{Destination: w.referenceDestination(ctx, v.Reference)}
 	b.Role = v.Flow.String()
 	if v.Flow == PassedOn && v.To.Name != "" {
@@ -85,7 +85,7 @@ func (w *Workspace) valueBranch(ctx context.Context, v Value, grow func(f *File)
 		if err != nil || f.Facts == nil {
 			return nil
 		}
-		return grow(f)
+		return grow(ctx, f)
 	}
 	return b
 }
@@ -166,7 +166,7 @@ func (w *Workspace) callers(ctx context.Context, of resolve.Answer, line lineage
 			if flow == Result {
 				v.Flow, v.To = flow, to
 			}
-			b := w.valueBranch(ctx, v, func(f *File) []Branch {
+			b := w.valueBranch(ctx, v, func(ctx context.Context, f *File) []Branch {
 				if v.Flow == Result && !line.has(v.To) {
 					return w.callers(ctx, v.To, line.with(v.To))
 				}

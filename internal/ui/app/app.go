@@ -43,10 +43,11 @@ type Model struct {
 	sides         map[int]*side
 	tree          *panes.Tree
 	leaves        leaves
-	full          bool // only the present side is shown
-	quiet         bool // nothing but the code is shown
-	beside        bool // the outline is shown beside the code
-	column        int  // the width of what stands beside the code; 0 for the usual
+	full          bool   // only the present side is shown
+	quiet         bool   // nothing but the code is shown
+	beside        bool   // the outline is shown beside the code
+	column        int    // the width of what stands beside the code; 0 for the usual
+	signSize      string // how much of the signpost is shown: "" for all, or one of the sizes
 	closed        []resume.View
 	folded        map[string]folded // what was folded, by file
 	keeps         int               // numbers the states that are kept
@@ -62,8 +63,10 @@ type Model struct {
 	sign          signpost.Model
 	places        *places.Model
 	waysWanted    bool         // they are listed as soon as the name is known
+	placesName    string       // the name whose references are listed
 	placesHow     string       // how one comes to a place of the list
 	placesSource  sweep.Source // the question that the list answers
+	lines         lineColors
 	branches      *branches.Model
 	treeAsked     treeQuestion
 	branchesTitle string
@@ -118,9 +121,10 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	if err := m.colors.fix(paletteName); err != nil {
 		return nil, err
 	}
+	m.sign = signpost.New(m.keys)
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
-	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New()
-	m.sweeping, m.branches = sweeps.New(), branches.New()
+	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New(m.lines.of)
+	m.sweeping, m.branches = sweeps.New(m.lines.of), branches.New(m.lines.of)
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -206,6 +210,10 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.countWays(msg)
 	case countedMsg:
 		m.counted(msg)
+	case linesMsg:
+		return m.linesColored(msg)
+	case mentionsMsg:
+		return m.mentioned(msg)
 	case leafMsg:
 		return m.leafFound(msg)
 	case answeredMsg:
@@ -374,7 +382,7 @@ func (m *Model) waitFor(busy bool, cmd tea.Cmd) tea.Cmd {
 	switch {
 	case busy:
 		m.going = true
-	case m.going && (m.overlay == crumbsOverlay || m.overlay == treeOverlay):
+	case m.going && (m.overlay == crumbsOverlay || m.overlay == treeOverlay || m.overlay == branchesOverlay):
 		return m.arrived(cmd)
 	}
 	return cmd
@@ -518,6 +526,8 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		return m.toggleBeside()
 	case keymap.Tree:
 		return m.openTree()
+	case keymap.SignpostSize:
+		return m.resizeSignpost()
 	case keymap.Docs:
 		return m.openDocs()
 	case keymap.Crumbs:

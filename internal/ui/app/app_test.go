@@ -192,7 +192,7 @@ func TestMessagesGoWithTheNextKey(t *testing.T) {
 func TestEverySizeHasAView(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
 	p.see("[roster.go 6]")
-	for _, keys := range [][]string{nil, {"space", "=label"}, {"esc", "?"}, {"esc"}} {
+	for _, keys := range [][]string{nil, {"space", "=label"}, {"esc", "?"}, {"esc"}, {"R"}, {"tab"}, {"esc", "X"}, {"right"}, {"esc", "r", "alt+k"}, {"W", "W"}, {"esc"}} {
 		p.press(keys...)
 		for width := 1; width < 220; width += 31 {
 			for height := 1; height < 60; height += 11 {

@@ -84,7 +84,7 @@ func (m *Model) branchesFound(msg branchesMsg) tea.Cmd {
 	case name == "":
 		m.say("there is no name under the caret")
 	case len(msg.first) == 0 && msg.result.Outside != "":
-		m.say("%s belongs to %s, which is outside this project", name, msg.result.Outside)
+		m.sayOutside(workspace.ToDefinition, msg.result)
 	case len(msg.first) == 0 && msg.asked.tree == workspace.Incoming && !msg.turned && len(msg.result.Answers) > 0 && msg.result.Answers[0].Kind.IsCallable():
 		msg.asked.tree = workspace.Outgoing
 		return m.askBranches(msg.asked, true)
@@ -109,18 +109,24 @@ func (m *Model) showBranches(msg branchesMsg) tea.Cmd {
 	m.placesHow, m.placesSource, m.branchesTitle = fmt.Sprintf(words.how, name), msg.source, fmt.Sprintf(words.title, name)
 	m.branches.Open(m.branchesTitle, words.turn, msg.first, m.sheetHeight())
 	m.arrange()
-	return m.previewBranch()
+	m.lines.spans = nil
+	return tea.Batch(m.previewBranch(), m.colorLines(placesOf(m.branches.Shown())))
 }
 
 // branchesUpdate hands a message to the tree and acts on what came of it.
 func (m *Model) branchesUpdate(msg tea.Msg) tea.Cmd {
 	cmd, event := m.branches.Update(msg)
+	if m.overlay == branchesOverlay {
+		cmd = m.waitFor(m.branches.Busy(), cmd)
+	}
 	switch event {
 	case branches.Closed:
 		m.branches.Close()
 		return tea.Batch(cmd, m.restore())
 	case branches.Selected:
 		return tea.Batch(cmd, m.previewBranch())
+	case branches.Grown:
+		return tea.Batch(cmd, m.colorLines(placesOf(m.branches.Shown())))
 	case branches.Taken:
 		b, _ := m.branches.Chosen()
 		m.branches.Close()

@@ -8,9 +8,11 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/signpost"
 )
 
 // A question about the caret is only asked when it has stood this long, so
@@ -30,6 +32,8 @@ type describedMsg struct {
 	about  workspace.Description
 	inside bool
 	call   *workspace.Call // the one whose brackets are around, if there is no name
+	// before and after are where a hop back and on leads.
+	before, after signpost.Neighbour
 }
 
 // foundMsg brings the definitions of the name at the caret.
@@ -63,24 +67,41 @@ func (m *Model) ask(msg askMsg) tea.Cmd {
 		return nil
 	}
 	m.sign.File(aboutFile(file)...)
-	offset, crumbs := m.code.Offset(), m.crumbs
+	number, offset, crumbs := m.asks, m.code.Offset(), m.crumbs
 	return func() tea.Msg {
-		ctx := context.Background()
-		d, inside := workspace.Description{}, false
+		msg := m.describe(file, offset, crumbs)
+		msg.number = number
 		if file.Facts != nil {
-			d = m.ws.Describe(ctx, file.Path, offset)
+			before, after := outline.Neighbours(file.Facts, offset)
+			msg.before, msg.after = neighbour(file, before), neighbour(file, after)
 		}
-		if d.Name == "" && file.Facts != nil {
-			if call, ok := m.ws.CallAround(ctx, file, offset); ok {
-				return describedMsg{number: msg.number, about: call.Description, call: &call}
-			}
-		}
-		if d.Name == "" && len(crumbs) > 0 {
-			inside = true
-			d = m.ws.Describe(ctx, file.Path, int(crumbs[len(crumbs)-1].At.Start))
-		}
-		return describedMsg{number: msg.number, about: d, inside: inside}
+		return msg
 	}
+}
+
+func neighbour(f *workspace.File, n outline.Neighbour) signpost.Neighbour {
+	line, _ := f.Text.Position(int(n.At.Start))
+	return signpost.Neighbour{Name: n.Name, Line: line}
+}
+
+// describe finds out about the name at an offset: or about the call in whose brackets
+// that is, or about what is around.
+func (m *Model) describe(file *workspace.File, offset int, crumbs []workspace.Crumb) describedMsg {
+	ctx := context.Background()
+	d, inside := workspace.Description{}, false
+	if file.Facts != nil {
+		d = m.ws.Describe(ctx, file.Path, offset)
+	}
+	if d.Name == "" && file.Facts != nil {
+		if call, ok := m.ws.CallAround(ctx, file, offset); ok {
+			return describedMsg{about: call.Description, call: &call}
+		}
+	}
+	if d.Name == "" && len(crumbs) > 0 {
+		inside = true
+		d = m.ws.Describe(ctx, file.Path, int(crumbs[len(crumbs)-1].At.Start))
+	}
+	return describedMsg{about: d, inside: inside}
 }
 
 // aboutFile says in a few words what kind of file it is.
@@ -100,6 +121,7 @@ func (m *Model) described(msg describedMsg) tea.Cmd {
 	}
 	m.sign.Show(msg.about, msg.inside)
 	m.sign.Call(msg.call)
+	m.sign.Neighbours(msg.before, msg.after)
 	if m.waysWanted {
 		m.waysWanted = false
 		return tea.Batch(m.countLater(msg), m.allWays())

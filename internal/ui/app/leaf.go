@@ -217,7 +217,7 @@ func (m *Model) leafFound(msg leafMsg) tea.Cmd {
 	case name == "":
 		m.say("there is no name under the caret")
 	case len(msg.places) == 0 && msg.result.Outside != "":
-		m.say("%s belongs to %s, which is outside this project", name, msg.result.Outside)
+		m.sayOutside(msg.way, msg.result)
 	case len(msg.places) == 0:
 		m.say(words.none, name)
 	case msg.err != nil:

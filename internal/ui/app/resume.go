@@ -85,7 +85,7 @@ func (m *Model) screen() *resume.Screen {
 	if !m.begun {
 		return m.ws.State().Screen
 	}
-	s := &resume.Screen{Quiet: m.quiet, Full: m.full, Outline: m.beside, Column: m.column}
+	s := &resume.Screen{Quiet: m.quiet, Full: m.full, Outline: m.beside, Column: m.column, Signpost: m.signSize}
 	s.Sides = m.keptSides(m.tree)
 	for i, number := range m.tree.Sides() {
 		if number == m.codeSide().number {
@@ -134,7 +134,7 @@ func (m *Model) resume() tea.Cmd {
 	if s == nil {
 		return nil
 	}
-	m.quiet, m.beside, m.column, m.closed = s.Quiet, s.Outline, s.Column, s.Closed
+	m.quiet, m.beside, m.column, m.signSize, m.closed = s.Quiet, s.Outline, s.Column, s.Signpost, s.Closed
 	tree := m.sidesOf(s.Sides)
 	if tree == nil {
 		return nil

@@ -289,7 +289,20 @@ func (m *Model) openSweep(choose bool) tea.Cmd {
 	m.overlay = sweepOverlay
 	m.sweeping.Open(m.sweep, m.sweeps, choose, m.sheetHeight())
 	m.arrange()
-	return tea.Batch(m.locateSweep(), m.previewItem())
+	m.lines.spans = nil
+	return tea.Batch(m.locateSweep(), m.previewItem(), m.colorItems())
+}
+
+// colorItems finds the colours of the places of the sweep.
+func (m *Model) colorItems() tea.Cmd {
+	if m.sweep == nil {
+		return nil
+	}
+	var all []place.Place
+	for i := range m.sweep.Items {
+		all = append(all, m.sweep.Items[i].Place())
+	}
+	return m.colorLines(all)
 }
 
 // locatedMsg brings where the places of a sweep are by now.
@@ -310,7 +323,7 @@ func (m *Model) sweepLocated(msg locatedMsg) tea.Cmd {
 	msg.sweep.Located(msg.found)
 	m.showSweep()
 	if m.overlay == sweepOverlay {
-		return m.previewItem()
+		return tea.Batch(m.previewItem(), m.colorItems())
 	}
 	return nil
 }

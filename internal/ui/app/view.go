@@ -70,6 +70,28 @@ const (
 	leastView   = 56
 )
 
+// The sizes of the signpost besides all of it.
+const (
+	signpostNarrow = "narrow"
+	signpostLine   = "line"
+)
+
+// resizeSignpost shows less of the signpost, and at last all of it again.
+func (m *Model) resizeSignpost() tea.Cmd {
+	switch m.signSize {
+	case "":
+		m.signSize = signpostNarrow
+		m.say("the signpost is narrow now; once more makes it one line")
+	case signpostNarrow:
+		m.signSize = signpostLine
+		m.say("the signpost is the line above the trail now; once more brings it back beside the code")
+	default:
+		m.signSize = ""
+		m.say("the signpost stands beside the code again")
+	}
+	return m.rearranged()
+}
+
 // columnWidth is the width of the column beside the code; 0 if there is none.
 func (m *Model) columnWidth() int {
 	if m.topLeaf() != nil {
@@ -78,11 +100,14 @@ func (m *Model) columnWidth() int {
 		}
 		return 0
 	}
-	if m.quiet || m.full || m.width < signpostWidth {
+	if m.quiet || m.full || m.width < signpostWidth || m.signSize == signpostLine && !m.beside {
 		return 0
 	}
 	column := m.column
-	if column == 0 {
+	switch {
+	case m.signSize == signpostNarrow && !m.beside:
+		column = leastColumn
+	case column == 0:
 		column = min(max(m.width*28/100, 36), 52)
 	}
 	for _, r := range m.tree.Layout(panes.Rect{Width: m.width - column, Height: m.bodyHeight()}, m.side.number) {

@@ -83,10 +83,8 @@ func (m *Model) foundAlong(msg alongMsg) tea.Cmd {
 	switch {
 	case name == "":
 		m.say("there is no name under the caret")
-	case len(msg.places) == 0 && msg.result.Outside != "" && msg.way == workspace.ToType:
-		m.say("the type of %s belongs to %s, outside this project", name, msg.result.Outside)
 	case len(msg.places) == 0 && msg.result.Outside != "":
-		m.say("%s belongs to %s, which is outside this project", name, msg.result.Outside)
+		m.sayOutside(msg.way, msg.result)
 	case len(msg.places) == 0 && !m.ws.Progress().Done:
 		m.say(words.none+" so far; the project is still being read", name)
 	case len(msg.places) == 0:
@@ -96,9 +94,20 @@ func (m *Model) foundAlong(msg alongMsg) tea.Cmd {
 	case len(msg.places) == 1:
 		return m.open(toDestination(msg.places[0], fmt.Sprintf(words.how, name)))
 	default:
-		return m.arrived(m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.source, msg.places))
+		cmd := m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.source, msg.places)
+		m.places.CanMention, m.placesName = msg.way == workspace.ToReferences, name
+		return m.arrived(cmd)
 	}
 	return m.arrived(nil)
+}
+
+// sayOutside says that a way leads out of the project.
+func (m *Model) sayOutside(way workspace.Way, res resolve.Result) {
+	what := res.Name
+	if way == workspace.ToType {
+		what = "the type of " + what
+	}
+	m.say("%s belongs to %s, which is outside this project", what, res.Outside)
 }
 
 // toDestination is the opening that goes to a place of a list.
@@ -111,9 +120,11 @@ func (m *Model) openPlaces(title, how string, source sweep.Source, all []workspa
 	m.remember()
 	m.placesHow, m.placesSource = how, source
 	m.overlay = placesOverlay
+	m.lines.spans = nil // the lines may have changed since
+	m.places.CanMention = false
 	m.places.Open(title, all, m.sheetHeight())
 	m.arrange()
-	return m.placesEvent(picker.Selected)
+	return tea.Batch(m.placesEvent(picker.Selected), m.colorLines(placesOf(all)))
 }
 
 // placesEvent acts on what came of a key to the list of places.
@@ -124,6 +135,8 @@ func (m *Model) placesEvent(event picker.Event) tea.Cmd {
 		return m.restore()
 	case picker.Kept:
 		return m.keepPlaces()
+	case picker.More:
+		return m.askMentions()
 	case picker.Selected:
 		if !ok {
 			return m.showBefore()
@@ -135,6 +148,42 @@ func (m *Model) placesEvent(event picker.Event) tea.Cmd {
 		return m.jumpFromOverlay(toDestination(d, m.placesHow))
 	}
 	return nil
+}
+
+// mentionsMsg brings the places where a name is mentioned.
+type mentionsMsg struct {
+	name string
+	all  []workspace.Destination
+}
+
+// askMentions looks for the name of the list in comments, strings, configuration and
+// pages.
+func (m *Model) askMentions() tea.Cmd {
+	if !m.places.CanMention {
+		return nil
+	}
+	m.places.CanMention = false
+	name, ws := m.placesName, m.ws
+	return func() tea.Msg {
+		all, err := ws.MentionPlaces(context.Background(), name)
+		if err != nil {
+			return noteMsg(err.Error())
+		}
+		return mentionsMsg{name, all}
+	}
+}
+
+func (m *Model) mentioned(msg mentionsMsg) tea.Cmd {
+	if m.overlay != placesOverlay || m.placesName != msg.name {
+		return nil
+	}
+	if len(msg.all) == 0 {
+		m.say("%s is mentioned nowhere else", msg.name)
+		return nil
+	}
+	m.places.Add(msg.all)
+	m.placesSource = sweep.Source{Kind: sweep.OfList} // no one question has both for its answer
+	return tea.Batch(m.placesEvent(picker.Selected), m.colorLines(placesOf(msg.all)))
 }
 
 // allWays lists every way from the caret with its key and how many places it leads

@@ -10,6 +10,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
@@ -24,6 +25,7 @@ type Event uint8
 const (
 	Nothing  Event = iota
 	Selected       // another branch is chosen; show its place
+	Grown          // there are more branches
 	Taken          // the chosen branch is what was wanted
 	Closed         // put everything back as it was
 	Turned         // calls are wanted the other way round
@@ -43,21 +45,26 @@ type node struct {
 
 // Model is the sheet.
 type Model struct {
-	title  string
-	turn   string // what Tab shows; "" if there is no other way round
-	list   sheet.Model
-	first  []*node
-	rows   []*node
-	typed  string
-	tests  bool // those in tests are left out
-	height int
-	ctx    context.Context
-	stop   context.CancelFunc
-	number int
+	title   string
+	turn    string // what Tab shows; "" if there is no other way round
+	list    sheet.Model
+	first   []*node
+	rows    []*node
+	typed   string
+	tests   bool // those in tests are left out
+	height  int
+	ctx     context.Context
+	stop    context.CancelFunc
+	number  int
+	growing int // how many branches
+	colors  func(path string, line int) highlight.Spans
 }
 
-// New makes a sheet.
-func New() *Model { return &Model{ctx: context.Background()} }
+// New makes a sheet; colors gives the colours of a line of code, as far as they are
+// known.
+func New(colors func(path string, line int) highlight.Spans) *Model {
+	return &Model{ctx: context.Background(), colors: colors}
+}
 
 // Open shows the first level of a tree. turn says what Tab leads to.
 func (m *Model) Open(title, turn string, first []workspace.Branch, height int) {
@@ -65,6 +72,7 @@ func (m *Model) Open(title, turn string, first []workspace.Branch, height int) {
 	m.title, m.turn, m.height, m.typed, m.tests = title, turn, height, "", false
 	m.ctx, m.stop = context.WithCancel(context.Background())
 	m.number++
+	m.growing = 0
 	m.first = nodes(nil, first)
 	at := 0
 	for i, n := range m.first {
@@ -114,6 +122,9 @@ func (m *Model) chosen() *node {
 	}
 	return m.rows[i]
 }
+
+// Busy says that what is below a branch is still being looked for.
+func (m *Model) Busy() bool { return m.growing > 0 }
 
 // Shown are all branches that are shown, in their order.
 func (m *Model) Shown() (all []workspace.Destination) {
@@ -181,6 +192,9 @@ func (m *Model) row(n *node) sheet.Row {
 	}
 	indent := strings.Repeat("  ", n.depth) + mark
 	row := sheet.Row{What: n.Role, Name: indent + n.Text, Where: path.Base(n.Path) + " " + strconv.Itoa(n.Line)}
+	if n.TextAt.Len() > 0 { // the line itself, not the name of something
+		row.CodeAt, row.Colors = len(indent), func() highlight.Spans { return m.colors(n.Path, n.Line) }
+	}
 	for b := int(n.TextAt.Start); b < int(n.TextAt.End); b++ {
 		row.At = append(row.At, len(indent)+b)
 	}
@@ -227,8 +241,13 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
 	switch msg := msg.(type) {
 	case grownMsg:
 		if msg.number == m.number {
+			m.growing--
 			msg.node.known, msg.node.below = true, nodes(msg.node, msg.below)
 			m.lay(m.chosen())
+			if m.chosen() == msg.node {
+				m.list.Ahead(len(msg.below))
+			}
+			return nil, Grown
 		}
 		return nil, Nothing
 	case tea.KeyPressMsg:
@@ -310,6 +329,7 @@ func (m *Model) right() (tea.Cmd, Event) {
 		return nil, Nothing
 	}
 	n.asked = true
+	m.growing++
 	m.lay(n)
 	ctx, number := m.ctx, m.number
 	return func() tea.Msg {

@@ -162,12 +162,18 @@ func (r *Row) To(column int, st Style) *Row {
 // Marked draws text in which the bytes at the given offsets, ascending, have a
 // style of their own.
 func (r *Row) Marked(s string, at []int, st, marked Style) *Row {
+	return r.Coded(s, at, func(int) Style { return st }, marked)
+}
+
+// Coded draws a line of code: each byte in the style that of gives it, and those at the
+// given offsets, ascending, in a style of their own.
+func (r *Row) Coded(s string, at []int, of func(offset int) Style, marked Style) *Row {
 	next := 0
 	text.Cells([]byte(s), text.Cell{}, func(c text.Cell) bool {
 		for next < len(at) && at[next] < c.Offset {
 			next++
 		}
-		use := st
+		use := of(c.Offset)
 		if next < len(at) && at[next] < c.Offset+c.Size {
 			use = marked
 		}

@@ -69,6 +69,7 @@ const (
 	Crumbs          Action = "crumbs"
 	OutlineBeside   Action = "outline-beside"
 	Docs            Action = "docs"
+	SignpostSize    Action = "signpost-size"
 
 	LeafDefinition      Action = "leaf-definition"
 	LeafType            Action = "leaf-type"
@@ -208,6 +209,7 @@ func Default() Map {
 		{Tests, []string{"s"}, "its tests, or what this test is for", Go, false, false},
 		{Family, []string{"U"}, "its family as a tree: above, below, beside", Go, false, false},
 		{CallTree, []string{"X"}, "calls as a tree, of it or by it", Go, false, false},
+		{SignpostSize, []string{"L"}, "signpost: wide, narrow, one line in turn", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
 		{LeafDefinition, []string{"D"}, "lay the definition beside the code", Leaf, false, false},
 		{LeafType, []string{"T"}, "lay the definition of its type there", Leaf, false, false},
@@ -314,6 +316,17 @@ func (m Map) Of(key string) (Action, bool) {
 		}
 	}
 	return "", false
+}
+
+// Key is the key that does something in roam, as it stands on the keyboard; "" if there
+// is none.
+func (m Map) Key(a Action) string {
+	for _, b := range m {
+		if b.Action == a && len(b.Keys) > 0 {
+			return Label(b.Keys[0])
+		}
+	}
+	return ""
 }
 
 // Begins says whether a key is the first of two.

@@ -25,6 +25,7 @@ const (
 	Taken          // the chosen entry is what was wanted
 	Closed         // put everything back as it was
 	Kept           // the list is to be kept; only some sheets have that
+	More           // more entries are asked for; only some sheets have that
 )
 
 // List is what is to be picked from: entries with numbers from 0.

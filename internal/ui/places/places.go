@@ -12,7 +12,9 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -28,6 +30,11 @@ type Model struct {
 	roles  []string // those there are, in the order of how many
 	role   string   // the one that is shown; "" for all
 	tests  tests
+	folder string // only what is in it is shown; "" for all
+	colors func(path string, line int) highlight.Spans
+	// CanMention says that there may be more places that are known by name only,
+	// which have not been asked for.
+	CanMention bool
 }
 
 // tests says which places are shown, by whether they are in tests.
@@ -43,12 +50,29 @@ func (t tests) next() tests { return (t + 1) % 3 }
 
 func (t tests) String() string { return [...]string{"with tests", "without tests", "only tests"}[t] }
 
-// New makes a sheet.
-func New() *Model { return &Model{picker: picker.New()} }
+// New makes a sheet; colors gives the colours of a line of code, as far as they are
+// known.
+func New(colors func(path string, line int) highlight.Spans) *Model {
+	return &Model{picker: picker.New(), colors: colors}
+}
 
 // Open shows places under a title, beginning at the first.
 func (m *Model) Open(title string, all []workspace.Destination, height int) {
-	m.title, m.all, m.role, m.tests = title, all, "", withTests
+	m.title, m.role, m.tests, m.folder = title, "", withTests, ""
+	m.take(all)
+	m.picker.Open(m.list(), 0, height-1)
+}
+
+// Add puts more places behind the others and chooses the first of them.
+func (m *Model) Add(more []workspace.Destination) {
+	at := len(m.all)
+	m.take(append(m.all[:at:at], more...))
+	m.picker.Set(m.list(), at)
+}
+
+// take makes places those of the list.
+func (m *Model) take(all []workspace.Destination) {
+	m.all = all
 	m.names = &fuzzy.Corpus{}
 	counts := map[string]int{}
 	m.roles = nil
@@ -60,7 +84,6 @@ func (m *Model) Open(title string, all []workspace.Destination, height int) {
 		}
 	}
 	slices.SortStableFunc(m.roles, func(a, b string) int { return counts[b] - counts[a] })
-	m.picker.Open(m.list(), 0, height-1)
 }
 
 // Resize tells how many lines the sheet takes, its edges included.
@@ -92,6 +115,9 @@ func (m *Model) Narrowed() string {
 	if m.role != "" {
 		words = append(words, "only "+m.role)
 	}
+	if m.folder != "" {
+		words = append(words, "in "+m.folder)
+	}
 	if m.tests != withTests {
 		words = append(words, m.tests.String())
 	}
@@ -104,7 +130,7 @@ func (m *Model) Narrowed() string {
 // holds says whether a place is among those to be shown.
 func (m *Model) holds(i int) bool {
 	d := &m.all[i]
-	return (m.role == "" || d.Role == m.role) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
+	return (m.role == "" || d.Role == m.role) && (m.folder == "" || sweep.Within(m.folder, d.Path)) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
 }
 
 // list is what is to be picked from.
@@ -126,6 +152,9 @@ func (m *Model) list() picker.List {
 	if m.role != "" {
 		l.Note += ", only: " + m.role
 	}
+	if m.folder != "" {
+		l.Note += ", only: " + m.folder + "/"
+	}
 	if m.tests != withTests {
 		l.Note += ", " + m.tests.String()
 	}
@@ -135,7 +164,7 @@ func (m *Model) list() picker.List {
 // row draws a place.
 func (m *Model) row(i int, at []int) sheet.Row {
 	d := &m.all[i]
-	row := sheet.Row{What: d.Role, Name: d.Text, Where: "line " + strconv.Itoa(d.Line)}
+	row := sheet.Row{What: d.Role, Name: d.Text, Where: "line " + strconv.Itoa(d.Line), Colors: func() highlight.Spans { return m.colors(d.Path, d.Line) }}
 	for b := int(d.TextAt.Start); b < int(d.TextAt.End); b++ {
 		row.At = append(row.At, b)
 	}
@@ -163,6 +192,12 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 			m.role = m.nextRole()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
+		case "alt+f":
+			m.folder = m.nextFolder()
+			m.picker.Set(m.list(), 0)
+			return picker.Selected
+		case "alt+m":
+			return picker.More
 		case "alt+k":
 			return picker.Kept
 		case "alt+t":
@@ -172,6 +207,23 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 		}
 	}
 	return m.picker.Update(msg)
+}
+
+// nextFolder is the folder that Alt+F shows alone: that of the chosen place, then the one
+// around it, and at last all.
+func (m *Model) nextFolder() string {
+	at := m.folder
+	if at == "" {
+		d, ok := m.Chosen()
+		if !ok {
+			return ""
+		}
+		at = d.Path
+	}
+	if at = path.Dir(at); at == "." || at == "/" {
+		return ""
+	}
+	return at
 }
 
 // nextRole is the role that Tab shows next.
@@ -200,6 +252,16 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	}
 	if slices.ContainsFunc(m.all, func(d workspace.Destination) bool { return d.Test }) {
 		keys = append(keys, [2]string{"Alt+T", m.tests.next().String()})
+	}
+	if folder := m.nextFolder(); folder != "" || m.folder != "" {
+		words := "only in " + folder + "/"
+		if folder == "" {
+			words = "all folders"
+		}
+		keys = append(keys, [2]string{"Alt+F", words})
+	}
+	if m.CanMention {
+		keys = append(keys, [2]string{"Alt+M", "mentions, too"})
 	}
 	keys = append(keys, [2]string{"Alt+K", "keep as a sweep"})
 	return append(m.picker.Rows(prompt, "letters of a file, a function or a line", width, p), sheet.Edge(width, append(keys, [2]string{"Esc", "back as it was"}), p))

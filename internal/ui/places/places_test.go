@@ -8,12 +8,16 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/places"
 )
+
+// plain knows no colours.
+func plain(string, int) highlight.Spans { return nil }
 
 func some() []workspace.Destination {
 	at := func(path string, line int, role, in, text, name string) workspace.Destination {
@@ -37,7 +41,7 @@ func shown(m *places.Model) string {
 func press(m *places.Model, key tea.KeyPressMsg) picker.Event { return m.Update(key) }
 
 func TestGroupsAndFilters(t *testing.T) {
-	m := places.New()
+	m := places.New(plain)
 	m.Open("references of snow", some(), 12)
 	view := shown(m)
 	assert.Contains(t, view, "references of snow")
@@ -65,7 +69,7 @@ func TestGroupsAndFilters(t *testing.T) {
 }
 
 func TestTypingNarrows(t *testing.T) {
-	m := places.New()
+	m := places.New(plain)
 	m.Open("references of snow", some(), 12)
 	for _, r := range "tell" {
 		press(m, tea.KeyPressMsg{Code: r, Text: string(r)})
@@ -83,7 +87,7 @@ func BenchmarkOpenMost(b *testing.B) {
 	for i := range workspace.MostFound {
 		all = append(all, workspace.Destination{Path: fmt.Sprintf("a/f%d.go", i/10), Line: i, Role: "read", In: "T.f", Text: "if err := h.snow(depth); err != nil {", Name: "snow"})
 	}
-	m, p := places.New(), palette.Plain
+	m, p := places.New(plain), palette.Plain
 	for b.Loop() {
 		m.Open("references", all, 20)
 		m.Rows(140, &p)

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )
@@ -17,6 +18,10 @@ type Row struct {
 	Name  string
 	At    []int
 	Where string
+	// Colors give the name the colours of code, from the byte CodeAt of it on; nil
+	// for a name that is none.
+	Colors func() highlight.Spans
+	CodeAt int
 	// WhereAt are the matched letters of Where.
 	WhereAt []int
 	// Key is what to press for it, if there is such a key.
@@ -42,6 +47,7 @@ type Model struct {
 	sections []Section
 	widest   layout // what the widest row needs, for any width of the sheet
 	chosen   int    // number of the chosen row, counted over all sections from 0
+	ahead    int    // how many lines below the chosen row are to be in sight, too
 	first    int    // the first line shown, counted over headings and rows
 }
 
@@ -70,7 +76,14 @@ func (m *Model) Len() int {
 }
 
 // Move goes up or down by rows and stops at the ends.
-func (m *Model) Move(rows int) { m.chosen = min(max(m.chosen+rows, 0), max(m.Len()-1, 0)) }
+func (m *Model) Move(rows int) {
+	m.ahead = 0
+	m.chosen = min(max(m.chosen+rows, 0), max(m.Len()-1, 0))
+}
+
+// Ahead has lines below the chosen row in sight, too, as far as there is room, until
+// one moves.
+func (m *Model) Ahead(lines int) { m.ahead = lines }
 
 // Wrap goes down a row, from the last to the first.
 func (m *Model) Wrap() {
@@ -134,7 +147,9 @@ func (m *Model) Lines() int {
 // Rows draws the list in the given number of lines.
 func (m *Model) Rows(width, height int, p *palette.Palette) []string {
 	columns := m.columns(width)
-	m.follow(m.chosenLine(), m.Lines(), height)
+	at, lines := m.chosenLine(), m.Lines()
+	m.follow(min(at+min(m.ahead, height-1), lines-1), lines, height)
+	m.follow(at, lines, height)
 	out := make([]string, 0, height)
 	line, number := 0, 0
 	// put takes a line of the list, and draws it if it is in sight.
@@ -252,7 +267,7 @@ func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string 
 	if row.Where == "" {
 		end = width - 2
 	}
-	r.Marked(ink.Cut(row.Name, end-l.name), row.At, name, matched)
+	r.Coded(ink.Cut(row.Name, end-l.name), row.At, row.styles(name, ground, chosen, p), matched)
 	if row.Where != "" {
 		r.To(l.where, quiet)
 		where, at := frontCut(row.Where, row.WhereAt, width-l.where-2-len(row.Key)-2)
@@ -260,6 +275,25 @@ func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string 
 	}
 	r.End(row.Key+"  ", palette.On(p.Way, ground).Strong(), quiet)
 	return r.String(quiet)
+}
+
+// styles are those of the bytes of the name.
+func (row *Row) styles(plain ink.Style, ground ink.Color, chosen bool, p *palette.Palette) func(offset int) ink.Style {
+	var spans highlight.Spans
+	if row.Colors != nil {
+		spans = row.Colors()
+	}
+	return func(offset int) ink.Style {
+		s := spans.From(offset - row.CodeAt)
+		if len(s) == 0 || s[0].Start > offset-row.CodeAt {
+			return plain
+		}
+		st := p.Code(s[0].Role, ground)
+		if chosen {
+			st = st.Strong()
+		}
+		return st
+	}
 }
 
 // aside draws a line that belongs to a row beside it.

@@ -10,12 +10,14 @@ import (
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
 
-// Model is the signpost. The zero Model knows nothing.
+// Model is the signpost. It knows nothing at first.
 type Model struct {
+	keys    keymap.Map
 	about   workspace.Description
 	inside  bool            // about is what surrounds the caret, not a name under it
 	call    *workspace.Call // what is called around the caret, or nil
@@ -23,7 +25,22 @@ type Model struct {
 	working bool
 	ways    workspace.Ways
 	counted bool // ways are those of about
+
+	before, after Neighbour
 }
+
+// Neighbour is the function or type that a hop back or on leads to; its Name is "" if
+// there is none.
+type Neighbour struct {
+	Name string
+	Line int // counted from 1
+}
+
+// Neighbours takes what is before and behind the caret.
+func (m *Model) Neighbours(before, after Neighbour) { m.before, m.after = before, after }
+
+// New makes a signpost that names the keys of a key map.
+func New(keys keymap.Map) Model { return Model{keys: keys} }
 
 // About is what the signpost tells of.
 func (m *Model) About() workspace.Description { return m.about }
@@ -90,6 +107,7 @@ func (m *Model) write(c *column) {
 		for _, w := range m.file {
 			c.wrap(w, quiet)
 		}
+		m.putNeighbours(c)
 		return
 	}
 	switch {
@@ -118,10 +136,25 @@ func (m *Model) write(c *column) {
 		more = c.paragraphs(d.Summary, quiet, 12) || more
 	}
 	if more {
-		c.way("y", "read on", "", text)
+		c.way(m.keys.Key(keymap.Docs), "read on", "", text)
 	}
 	c.put("", quiet)
 	m.putWays(c)
+	m.putNeighbours(c)
+}
+
+// putNeighbours says what is before and behind the caret.
+func (m *Model) putNeighbours(c *column) {
+	text := palette.On(c.p.Text, c.p.Ground)
+	if m.before.Name != "" || m.after.Name != "" {
+		c.put("", text)
+	}
+	if n := m.before; n.Name != "" {
+		c.way(m.keys.Key(keymap.PreviousSymbol), "before", n.Name+" "+strconv.Itoa(n.Line), text)
+	}
+	if n := m.after; n.Name != "" {
+		c.way(m.keys.Key(keymap.NextSymbol), "behind", n.Name+" "+strconv.Itoa(n.Line), text)
+	}
 }
 
 // putWays says where one can go and how that is known.
@@ -199,7 +232,7 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-width-10), palette.On(p.Text, p.Ground))
 		}
 		if !d.Here && !m.inside {
-			r.Put("  d ", palette.On(p.Way, p.Ground).Strong())
+			r.Put("  "+m.keys.Key(keymap.Definition)+" ", palette.On(p.Way, p.Ground).Strong())
 		} else {
 			r.Put("  ", quiet)
 		}
@@ -218,7 +251,7 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 func (m *Model) counts() (ways []Way, width int) {
 	for _, w := range m.Ways() {
 		number, _, _ := strings.Cut(w.Where, " ")
-		if _, err := strconv.Atoi(strings.ReplaceAll(number, ",", "")); w.Key != "d" && err == nil {
+		if _, err := strconv.Atoi(strings.ReplaceAll(number, ",", "")); w.Action != keymap.Definition && err == nil {
 			w.Where = number
 			ways = append(ways, w)
 			width += ink.Width(number) + 5

@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 )
 
@@ -28,7 +29,7 @@ func about(certainty resolve.Certainty, spots int) workspace.Description {
 }
 
 func TestWhatItSays(t *testing.T) {
-	var m Model
+	m := New(keymap.Default())
 	m.Show(about(resolve.Inferred, 1), false)
 	for _, want := range []string{"Assign", "method", "func (r *Roster) Assign(c Callout,", "Gives it to the nearest.", "Or fails.", "d  definition  roster.go 42", "inferred: by the rules"} {
 		assert.Contains(t, drawn(&m, 44), want)
@@ -40,6 +41,10 @@ func TestWhatItSays(t *testing.T) {
 	m.Show(about(resolve.Inferred, 1), true)
 	assert.Contains(t, drawn(&m, 44), "you are inside")
 	assert.NotContains(t, drawn(&m, 44), "d  definition", "there is no way where no name is")
+
+	m.Neighbours(Neighbour{"Roster.free", 31}, Neighbour{})
+	assert.Contains(t, drawn(&m, 44), "[  before  Roster.free 31")
+	assert.NotContains(t, drawn(&m, 44), "behind")
 
 	here := about(resolve.Inferred, 1)
 	here.Here = true
@@ -56,7 +61,7 @@ func TestItKeepsToItsWidth(t *testing.T) {
 	d := about(resolve.Inferred, 1)
 	d.Signature = strings.Repeat("func(averylongnamewithoutanyblank", 9) + "\x1b[31m"
 	d.Doc = strings.Repeat("words ", 200) + strings.Repeat("x", 200)
-	var m Model
+	m := New(keymap.Default())
 	m.Show(d, false)
 	for width := 12; width < 60; width++ {
 		for _, r := range strings.Split(drawn(&m, width), "\n") {

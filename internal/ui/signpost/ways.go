@@ -30,31 +30,31 @@ func (m *Model) Ways() (ways []Way) {
 	if d.Name == "" || d.Spots == 0 || d.Outside != "" || m.inside || m.call != nil {
 		return nil
 	}
-	add := func(key, what, where string, action keymap.Action) {
-		ways = append(ways, Way{Key: key, What: what, Where: where, Action: action})
+	add := func(what, where string, action keymap.Action) {
+		ways = append(ways, Way{Key: m.keys.Key(action), What: what, Where: where, Action: action})
 	}
 	if !d.Here {
 		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line)
 		if d.Spots > 1 && d.Best.Certainty == resolve.ByName {
 			where = sheet.Count(d.Spots, "candidate", "candidates")
 		}
-		add("d", "definition", where, keymap.Definition)
+		add("definition", where, keymap.Definition)
 	}
 	kind, n := d.Best.Kind, &m.ways
 	value := kind.IsValue() || kind == facts.Parameter
 	if value {
-		add("t", "type", "", keymap.TypeDefinition)
+		add("type", "", keymap.TypeDefinition)
 	}
 	switch {
 	case !m.counted:
-		add("r", "references", counting, keymap.References)
+		add("references", counting, keymap.References)
 	case n.References > 0:
-		add("r", "references", m.references(), keymap.References)
+		add("references", m.references(), keymap.References)
 		ways[len(ways)-1].More = m.accesses()
 	}
-	count := func(key, what string, n int, where string, action keymap.Action) {
+	count := func(what string, n int, where string, action keymap.Action) {
 		if m.counted && n > 0 {
-			add(key, what, strings.TrimSpace(sheet.Number(n)+" "+where), action)
+			add(what, strings.TrimSpace(sheet.Number(n)+" "+where), action)
 		}
 	}
 	below := "overridden by"
@@ -63,24 +63,24 @@ func (m *Model) Ways() (ways []Way) {
 	} else if kind.IsType() {
 		below = "derived from it"
 	}
-	count("i", below, n.Implementations, "", keymap.Implementations)
+	count(below, n.Implementations, "", keymap.Implementations)
 	if m.counted && n.Supers > 0 {
 		where := n.Super
 		if n.Supers > 1 {
 			where += ", " + sheet.Number(n.Supers-1) + " more"
 		}
-		add("u", "up", where, keymap.Supers)
+		add("up", where, keymap.Supers)
 	}
-	count("c", "called from", n.Callers, plural(n.Callers, "function"), keymap.Callers)
-	count("x", "calls", n.Called, plural(n.Called, "function"), keymap.Called)
+	count("called from", n.Callers, plural(n.Callers, "function"), keymap.Callers)
+	count("calls", n.Called, plural(n.Called, "function"), keymap.Called)
 	if value && m.counted {
 		where := "never set again"
 		if n.Writes > 0 {
 			where = "set in " + sheet.Count(n.Writes, "place", "places")
 		}
-		add("v", "value", where, keymap.Values)
+		add("value", where, keymap.Values)
 	}
-	count("s", "tests", n.InTests, plural(n.InTests, "use"), keymap.Tests)
+	count("tests", n.InTests, plural(n.InTests, "use"), keymap.Tests)
 	return ways
 }
 

@@ -11,6 +11,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/ui/entry"
@@ -85,10 +86,14 @@ type Model struct {
 	asking question
 	input  textinput.Model
 	busy   bool
+	colors func(path string, line int) highlight.Spans
 }
 
-// New makes a sheet.
-func New() *Model { return &Model{picker: picker.New(), input: entry.New()} }
+// New makes a sheet; colors gives the colours of a line of code, as far as they are
+// known.
+func New(colors func(path string, line int) highlight.Spans) *Model {
+	return &Model{picker: picker.New(), input: entry.New(), colors: colors}
+}
 
 // Open shows the places of the present sweep, or all sweeps to choose from.
 func (m *Model) Open(present *sweep.Sweep, all []*sweep.Sweep, choose bool, height int) {
@@ -203,7 +208,8 @@ func (m *Model) holds(i int) bool {
 // row draws a place: what became of it, its line, where that is.
 func (m *Model) row(i int, at []int) sheet.Row {
 	it := &m.sweep.Items[i]
-	row := sheet.Row{What: string(m.sweep.MarkOf(i)), Name: it.Text, Below: it.Note, Where: "line " + strconv.Itoa(it.Line)}
+	row := sheet.Row{What: string(m.sweep.MarkOf(i)), Name: it.Text, Below: it.Note, Where: "line " + strconv.Itoa(it.Line),
+		Colors: func() highlight.Spans { return m.colors(it.Path, it.Line) }}
 	switch s := m.sort(i); {
 	case s == gone && it.Settled:
 		row.What = "settled"

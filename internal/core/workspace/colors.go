@@ -1,0 +1,53 @@
+package workspace
+
+import (
+	"bytes"
+	"context"
+	"path"
+
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/resolve"
+)
+
+// Colors finds how the line of a place is to be shown; offsets count in its text
+// without the blanks around it.
+func (w *Workspace) Colors(ctx context.Context, p string, line int) highlight.Spans {
+	f, err := w.Load(ctx, p)
+	if err != nil || line > f.Text.Lines() {
+		return nil
+	}
+	text := f.Text.Line(line)
+	body := bytes.TrimSpace(text)
+	if len(body) > mostColored {
+		return nil
+	}
+	start := f.Text.Offset(line, 1) + len(text) - len(bytes.TrimLeft(text, " \t"))
+	spans := highlight.Text(ctx, path.Base(p), body, start, f.Facts)
+	for i := range spans {
+		spans[i].Start -= start
+		spans[i].End -= start
+	}
+	return spans
+}
+
+// mostColored is how long a line may be, in bytes, to be shown in colours in a list.
+const mostColored = 2000
+
+// MentionPlaces are the places other than in code where a name stands: in comments and
+// strings, configuration, templates and pages. They are known by name only.
+func (w *Workspace) MentionPlaces(ctx context.Context, name string) ([]Destination, error) {
+	hits, err := w.Mentions(ctx, name)
+	if err != nil {
+		return nil, err
+	}
+	all := make([]Destination, 0, len(hits))
+	for i := range hits {
+		d := w.textDestination(ctx, &hits[i])
+		d.Role, d.Certainty = "mention", resolve.ByName
+		if hits[i].Role.String() != "code" && !w.isData(d.Path) {
+			d.Note = "in a " + hits[i].Role.String()
+		}
+		all = append(all, d)
+	}
+	return all, nil
+}
