@@ -60,18 +60,24 @@ const patience = 20 * time.Second
 // start runs the program with the arguments in a terminal of the size.
 func start(t *testing.T, columns, rows int, arguments ...string) *terminal {
 	t.Helper()
+	quoted := quote(program)
+	for _, a := range arguments {
+		quoted += " " + quote(a)
+	}
+	return startShell(t, columns, rows, quoted)
+}
+
+// startShell runs a line of the shell in a terminal of the size.
+func startShell(t *testing.T, columns, rows int, line string) *terminal {
+	t.Helper()
 	if _, err := exec.LookPath("tmux"); err != nil {
 		t.Fatal("these tests need tmux; scripts/setup test installs it")
 	}
 	term := &terminal{t: t, socket: fmt.Sprintf("rooktrail-e2e-%d-%d", os.Getpid(), terminals.Add(1))}
 	config := filepath.Join(t.TempDir(), "tmux.conf")
 	require.NoError(t, os.WriteFile(config, []byte("set -g status off\nset -s escape-time 0\nset -g default-terminal tmux-256color\n"), 0o600))
-	quoted := quote(program)
-	for _, a := range arguments {
-		quoted += " " + quote(a)
-	}
-	quoted += "; echo \"[ended with $?]\"; exec sleep 1000"
-	cmd := exec.Command("tmux", "-L", term.socket, "-f", config, "new-session", "-d", "-s", "s", "-x", fmt.Sprint(columns), "-y", fmt.Sprint(rows), quoted)
+	line += "; echo \"[ended with $?]\"; exec sleep 1000"
+	cmd := exec.Command("tmux", "-L", term.socket, "-f", config, "new-session", "-d", "-s", "s", "-x", fmt.Sprint(columns), "-y", fmt.Sprint(rows), line)
 	cmd.Env = append(os.Environ(), "LC_ALL=C.UTF-8", "COLORTERM=truecolor")
 	out, err := cmd.CombinedOutput()
 	require.NoError(t, err, "%s", out)

@@ -287,15 +287,41 @@ func (f *Finder) candidates(a Anchor) (lines []int) {
 // it is.
 func (f *Finder) resembles(a Anchor, line int) float64 {
 	now := trimmed(f.text, line)
+	if contains(a.Before, now) || contains(a.After, now) {
+		return 0 // that is its neighbour
+	}
+	before, after := neighbours(f.text, line, -1), neighbours(f.text, line, 1)
+	symbol := f.symbol != nil && a.Symbol != "" && f.symbol(line, a.Col) == a.Symbol
+	if !f.between(a, before, after, symbol) {
+		return 0
+	}
 	alike := likeness(a.Text, now)
 	if alike < 0.4 {
 		return 0
 	}
 	s := alike
-	if f.symbol != nil && a.Symbol != "" && f.symbol(line, a.Col) == a.Symbol {
+	if symbol {
 		s += 0.2
 	}
-	return s + float64(f.around(a, line))/float64(max(2*len(a.Before)+2*len(a.After), 1))
+	return s + float64(agree(a.Before, before)+agree(a.After, after))/float64(max(2*len(a.Before)+2*len(a.After), 1))
+}
+
+// between says whether a line stands where the anchor did, by the lines next to it: both
+// are the same, or one that says enough by itself, in the same symbol.
+func (f *Finder) between(a Anchor, before, after []string, symbol bool) bool {
+	above, below := sameFirst(a.Before, before), sameFirst(a.After, after)
+	if above && below {
+		return true
+	}
+	if !symbol && f.symbol != nil && a.Symbol != "" {
+		return false
+	}
+	return above && telling(before[0]) || below && telling(after[0])
+}
+
+// sameFirst says whether the nearest lines are the same.
+func sameFirst(was, now []string) bool {
+	return len(was) > 0 && len(now) > 0 && was[0] == now[0]
 }
 
 // likeness is the share of words that two lines have in common, from 0 to 1.

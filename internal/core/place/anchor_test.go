@@ -63,6 +63,7 @@ func TestAnchorsStayWithTheCode(t *testing.T) {
 		{"the line changed", strings.Replace(roster, "free := r.free(c.Valley)", "free := r.free(c.Valley, c.Skill)", 1), 4, 4, place.Changed},
 		{"the line changed and moved", "// Dispatch\n" + strings.Replace(roster, "free := r.free(c.Valley)", "free := r.free(c.Valley, c.Skill)", 1), 4, 5, place.Changed},
 		{"the line removed", strings.Replace(roster, "\tfree := r.free(c.Valley)\n", "", 1), 4, 4, place.Gone},
+		{"the line removed, with one like it beside", strings.Replace(roster, "\tr.log(free)\n\treturn free[0], nil\n", "\treturn free[0], nil\n", 1), 8, 8, place.Gone},
 		{"one of two alike, by the function", "// x\n" + roster, 14, 15, place.Moved},
 		{"a bracket by what is around", "// x\n" + roster, 7, 8, place.Moved},
 		{"everything removed", "", 4, 1, place.Gone},

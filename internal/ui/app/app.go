@@ -450,10 +450,10 @@ func (m *Model) escape(prefix string) tea.Cmd {
 	case prefix != "":
 	case m.code.Selection().Len() > 0:
 		m.code.Unselect()
-	case len(m.inFile.hits) > 0:
-		m.clearInFile()
 	case m.topLeaf() != nil:
 		return m.turnBack()
+	case len(m.inFile.hits) > 0:
+		m.clearInFile()
 	case !m.code.InSight():
 		m.code.ToCaret()
 		return m.repaint()

@@ -55,12 +55,13 @@ func begin(t *testing.T, start place.Place) *program {
 }
 
 // open begins the program on a project that is there; what was on the screen is
-// kept in a file, if one is named.
+// kept in a file, if one is named, and the sweeps beside it.
 func open(t *testing.T, root string, start place.Place, state string) *program {
 	ws := workspace.New(root)
 	ws.KnowTrash(filepath.Join(filepath.Dir(root), "Trash"))
 	if state != "" {
 		ws.KnowState(state)
+		ws.KnowSweeps(state + "-sweeps")
 	}
 	require.NoError(t, ws.Read(context.Background()))
 	m, err := New(ws, start, "plain")

@@ -103,9 +103,8 @@ func TestSweepingThroughAList(t *testing.T) {
 	require.NoError(t, err)
 	file := filepath.Join(root, "hut.go")
 	require.NoError(t, os.WriteFile(file, []byte(hutCode), 0o644))
-	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, "")
-	kept := filepath.Join(t.TempDir(), "sweeps")
-	p.ws.KnowSweeps(kept)
+	state := filepath.Join(t.TempDir(), "state")
+	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, state)
 	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 left")
 	p.press("n").see("1 of 3, 3 left of references of Hut", "[Report 7]").press("N").see("2 of 3, 2 left", "line 12").press("W").see("done", "aside").press("a").see("set aside: 1 of 3 left")
 	p.press("W", "n").see("note on this place").press("=ask the warden", "enter").see("ask the warden").press("esc")
@@ -122,9 +121,7 @@ func TestSweepingThroughAList(t *testing.T) {
 		}
 		p.see("0 new")
 	}
-	again := open(t, root, place.Place{Path: "hut.go"}, "")
-	again.ws.KnowSweeps(kept)
-	again.run(again.model.loadSweeps())
+	again := open(t, root, place.Place{Path: "hut.go"}, state)
 	again.see("sweep 0 left").press("W", "s").see("present", "0 of 3 left").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+a").see("1 left")
 	again.press("esc", "n").see("2 of 3, 1 left").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
 	assert.Equal(t, 2, again.model.sweep.Count().Left)
