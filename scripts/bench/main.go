@@ -39,6 +39,7 @@ func main() {
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
 	only := flag.Bool("keys", false, "time nothing but keys in a long file")
+	signs := flag.Bool("signpost", false, "time nothing but the signpost")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
@@ -62,13 +63,19 @@ func main() {
 		}
 		return
 	}
-	if *asked {
+	if *asked || *signs {
 		cache, err := os.MkdirTemp("", "rooktrail-bench-")
 		if err != nil {
 			log.Fatal(err)
 		}
 		defer os.RemoveAll(cache)
-		open(root, cache)
+		ws, _ := open(root, cache)
+		if *signs {
+			for _, r := range signpost(ws) {
+				add(r)
+			}
+			return
+		}
 		for _, r := range answers(root, cache) {
 			add(r)
 		}
@@ -92,6 +99,9 @@ func main() {
 	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
 	add(savedFile())
 	for _, r := range keysInALongFile(*program) {
+		add(r)
+	}
+	for _, r := range signpost(ws) {
 		add(r)
 	}
 	var mem runtime.MemStats

@@ -263,6 +263,8 @@ type Ways struct {
 	// many Files; Callers are the functions in which the calls stand, InTests the uses
 	// in tests.
 	References, Reads, Writes, Calls, Files, Callers, InTests int
+	// Related says that what follows was counted, too.
+	Related bool
 	// More says that there are more references than were counted.
 	More bool
 	// Implementations and Supers count what is below and above; Abstract says that
@@ -278,13 +280,25 @@ type Ways struct {
 // CountWays counts where the ways from the name at an offset lead. What cannot be
 // from a name of its kind stays 0.
 func (w *Workspace) CountWays(ctx context.Context, p string, offset int) Ways {
+	return w.CountRelated(ctx, p, offset, w.CountUses(ctx, p, offset))
+}
+
+// CountUses counts no more than the references, which is the quick part.
+func (w *Workspace) CountUses(ctx context.Context, p string, offset int) Ways {
 	var n Ways
 	callers := map[string]bool{}
-	res := w.EachReference(ctx, p, offset, resolve.Scope{}, func(refs []Reference) bool {
+	w.EachReference(ctx, p, offset, resolve.Scope{}, func(refs []Reference) bool {
 		n.count(refs, callers)
 		return n.References < mostCounted
 	})
 	n.More, n.Callers = n.References >= mostCounted, len(callers)
+	return n
+}
+
+// CountRelated adds to the counted references what is above, below and called.
+func (w *Workspace) CountRelated(ctx context.Context, p string, offset int, n Ways) Ways {
+	n.Related = true
+	res := w.resolver.Definition(p, offset)
 	if len(res.Answers) == 0 || ctx.Err() != nil {
 		return n
 	}

@@ -209,7 +209,7 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 	case countMsg:
 		return m.countWays(msg)
 	case countedMsg:
-		m.counted(msg)
+		return m.counted(msg)
 	case linesMsg:
 		return m.linesColored(msg)
 	case mentionsMsg:

@@ -270,13 +270,13 @@ func (m *Model) showAnswer(l *leaf, f *workspace.File) tea.Cmd {
 	height := max(r.Height-leafFrame, 1)
 	level := min(max(l.row-r.Y-1, 0), max(height-min(linesOf(f, d), height*2/3), 0))
 	l.blank = 0
-	l.code.Resize(max(r.Width-1, 1), height)
+	l.code.Resize(m.leafWidth(), height)
 	top := d.Line - level
 	if top < 1 {
 		l.blank = min(1-top, height-1)
 		top = 1
 	}
-	l.code.Resize(max(r.Width-1, 1), height-l.blank)
+	l.code.Resize(m.leafWidth(), height-l.blank)
 	l.code.Show(f, trail.View{Place: d.Place(), Top: top})
 	l.code.Point(d.At)
 	l.crumbs = workspace.Crumbs(f, int(d.At.Start))
@@ -305,6 +305,15 @@ func (m *Model) leafRect() panes.Rect {
 	}
 	below := height / 2
 	return panes.Rect{Y: height - below, Width: m.width, Height: below}
+}
+
+// leafWidth is how many columns a leaf has for its text; beside the code a rule takes
+// one.
+func (m *Model) leafWidth() int {
+	if m.leafBeside() {
+		return max(m.leafRect().Width-1, 1)
+	}
+	return max(m.width, 1)
 }
 
 // leafBeside says whether there is room for a leaf beside the code; else it comes up

@@ -171,7 +171,7 @@ func (m *Model) arrange() {
 		r := m.leafRect()
 		height := max(r.Height-leafFrame, 1)
 		l.blank = min(l.blank, height-1)
-		l.code.Resize(max(r.Width-1, 1), height-l.blank)
+		l.code.Resize(m.leafWidth(), height-l.blank)
 	}
 }
 

@@ -222,6 +222,7 @@ func joined(a, b string) string {
 type countedMsg struct {
 	number int
 	ways   workspace.Ways
+	rest   tea.Cmd // counts what is still missing; nil if nothing is
 }
 
 // countMsg says that the caret has stood still for long enough to count where the ways
@@ -237,19 +238,32 @@ func (m *Model) countWays(msg countMsg) tea.Cmd {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	m.stopCounting = cancel
+	ws := m.ws
+	related := func(n workspace.Ways) tea.Cmd {
+		return func() tea.Msg {
+			defer cancel()
+			n = ws.CountRelated(ctx, file.Path, msg.offset, n)
+			if ctx.Err() != nil {
+				return nil
+			}
+			return countedMsg{number: msg.number, ways: n}
+		}
+	}
 	return func() tea.Msg {
-		defer cancel()
-		n := m.ws.CountWays(ctx, file.Path, msg.offset)
+		n := ws.CountUses(ctx, file.Path, msg.offset)
 		if ctx.Err() != nil {
 			return nil
 		}
-		return countedMsg{msg.number, n}
+		return countedMsg{msg.number, n, related(n)}
 	}
 }
 
-// counted shows the counts, if the caret is still there.
-func (m *Model) counted(msg countedMsg) {
-	if msg.number == m.asks {
-		m.sign.Count(msg.ways)
+// counted shows the counts, if the caret is still there, and goes on to what takes
+// longer.
+func (m *Model) counted(msg countedMsg) tea.Cmd {
+	if msg.number != m.asks {
+		return nil
 	}
+	m.sign.Count(msg.ways)
+	return msg.rest
 }

@@ -180,6 +180,9 @@ func (m *Model) putWays(c *column) {
 			c.put("   "+w.More, quiet)
 		}
 	}
+	if m.counted && !m.ways.Related {
+		c.put("more is being looked for "+counting, quiet)
+	}
 	c.put("", quiet)
 	switch d.Best.Certainty {
 	case resolve.Exact:
