@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 
 	"github.com/gofrs/flock"
 	"github.com/google/renameio/v2"
@@ -19,10 +20,21 @@ const Version = 1
 
 // Store keeps the sweeps of a project in a folder, one file each. Several programs may
 // use it at the same time.
-type Store struct{ folder string }
+type Store struct {
+	folder string
+
+	mu      sync.Mutex
+	removed map[string]bool // by this program: what is still to be saved of them is not
+}
 
 // NewStore keeps sweeps in a folder, which is made when the first is saved.
-func NewStore(folder string) *Store { return &Store{folder} }
+func NewStore(folder string) *Store { return &Store{folder: folder, removed: map[string]bool{}} }
+
+func (st *Store) isRemoved(id string) bool {
+	st.mu.Lock()
+	defer st.mu.Unlock()
+	return st.removed[id]
+}
 
 // Load reads all sweeps, the one used last first. Of files that cannot be read the
 // error tells; they are left alone, and the others are there all the same.
@@ -77,11 +89,14 @@ func (st *Store) read(id string) (*Sweep, error) {
 }
 
 // Save keeps a sweep, with what another program has changed in it since: the given one
-// is brought up to date, too.
+// is brought up to date, too. One that was removed is not brought back.
 func (st *Store) Save(s *Sweep) error {
 	unlock, err := st.lock()
 	if err == nil {
 		defer unlock()
+		if st.isRemoved(s.ID) {
+			return nil
+		}
 		if other, readErr := st.read(s.ID); readErr == nil {
 			s.Merge(other)
 		} else if !errors.Is(readErr, os.ErrNotExist) {
@@ -105,6 +120,9 @@ func (st *Store) Remove(id string) error {
 		return fmt.Errorf("removing a sweep: %w", err)
 	}
 	defer unlock()
+	st.mu.Lock()
+	st.removed[id] = true
+	st.mu.Unlock()
 	if err := os.Remove(st.file(id)); err != nil && !errors.Is(err, os.ErrNotExist) {
 		return fmt.Errorf("removing a sweep: %w", err)
 	}

@@ -120,6 +120,7 @@ func TestTwoProgramsKeepOneSweep(t *testing.T) {
 	assert.Equal(t, []sweep.Mark{sweep.Done, sweep.Left, sweep.Left, sweep.Aside, sweep.Aside}, marks(all[0]), "of one place the later")
 	assert.Equal(t, marks(s), marks(all[0]))
 	require.NoError(t, st.Remove(s.ID))
+	require.NoError(t, st.Save(other), "what was still to be saved")
 	all, err = st.Load()
 	require.NoError(t, err)
 	assert.Empty(t, all)

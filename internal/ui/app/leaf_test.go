@@ -5,11 +5,13 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/sweep"
 )
 
 const hutCode = `package huts
@@ -113,20 +115,21 @@ func TestSweepingThroughAList(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(hutCode, "func (h *Hut) measure", "// measure reads.\n\nfunc (h *Hut) measure", 1)), 0o644))
 	p.press("W", "a").see("set aside: 0 of 3 left").press("W", "W").see("set aside", "line 14").press("esc") // it has moved
 	p.press("W", "r").see("0 new, 0 no longer among the answers")
-	for range 50 { // what was said last is on disk
-		all, err := p.ws.Sweeps()
-		require.NoError(t, err)
-		if len(all) == 1 && all[0].Count().Aside == 2 {
-			break
-		}
-		p.see("0 new")
+	onDisk := func(holds func(all []*sweep.Sweep) bool) {
+		t.Helper()
+		require.Eventually(t, func() bool {
+			all, err := p.ws.Sweeps()
+			return err == nil && holds(all)
+		}, 20*time.Second, 5*time.Millisecond)
 	}
+	onDisk(func(all []*sweep.Sweep) bool { return len(all) == 1 && all[0].Count().Aside == 2 })
 	again := open(t, root, place.Place{Path: "hut.go"}, state)
 	again.see("sweep 0 left").press("W", "s").see("present", "0 of 3 left").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+a").see("1 left")
 	again.press("esc", "n").see("2 of 3, 1 left").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
 	assert.Equal(t, 2, again.model.sweep.Count().Left)
 	again.press("W", "s", "alt+r", "=!", "enter").see("references of Hut!").press("alt+d").see("forget this sweep").press("alt+d").see("is forgotten")
 	again.press("n").see("there is no sweep")
+	onDisk(func(all []*sweep.Sweep) bool { return len(all) == 0 })
 }
 
 func TestListsThatNoNameAskedFor(t *testing.T) {
