@@ -69,7 +69,7 @@ func (d *Destination) Place() place.Place { return place.Place{Path: d.Path, Lin
 
 // MostFound is how many references are looked for before it is enough: a list of
 // more is no help, and the names of basic types have tens of thousands.
-const MostFound = 2000
+const MostFound = 20000
 
 // Along finds where a way leads from the name at a byte offset of a file, grouped by
 // file: the file itself first, then the near ones, those of tests last; what is sure

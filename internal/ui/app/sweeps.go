@@ -12,6 +12,7 @@ import (
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/sweeps"
 )
@@ -529,7 +530,7 @@ type listedMsg struct {
 	title, how string
 	none       string
 	source     sweep.Source
-	places     []workspace.Destination
+	list       places.Gathered
 }
 
 // listAll lists places that do not depend on a name.
@@ -541,7 +542,7 @@ func (m *Model) listAll(title, how, none string, source sweep.Source, find func(
 	number := m.opens
 	return func() tea.Msg {
 		defer cancel()
-		return listedMsg{number, title, how, none, source, find(ctx)}
+		return listedMsg{number, title, how, none, source, places.Gather(find(ctx))}
 	}
 }
 
@@ -549,11 +550,11 @@ func (m *Model) listed(msg listedMsg) tea.Cmd {
 	if msg.number != m.opens {
 		return nil
 	}
-	if len(msg.places) == 0 {
+	if msg.list.Len() == 0 {
 		m.say("%s", msg.none)
 		return m.arrived(nil)
 	}
-	return m.arrived(m.openPlaces(msg.title, msg.how, msg.source, msg.places))
+	return m.arrived(m.openPlaces(msg.title, msg.how, msg.source, msg.list))
 }
 
 // listChanged lists what differs from the last commit.

@@ -12,6 +12,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/sheet"
 )
 
@@ -45,6 +46,7 @@ type alongMsg struct {
 	way    workspace.Way
 	result resolve.Result
 	places []workspace.Destination
+	list   places.Gathered // the same, to be listed
 	source sweep.Source
 }
 
@@ -63,14 +65,16 @@ func (m *Model) goAlong(way workspace.Way) tea.Cmd {
 	number, offset := m.opens, m.code.Offset()
 	return func() tea.Msg {
 		defer cancel()
-		res, places := m.ws.Along(ctx, way, file.Path, offset)
+		res, found := m.ws.Along(ctx, way, file.Path, offset)
 		source := sweep.Source{Kind: sweep.OfWay, Way: way.String()}
-		if len(places) > 1 {
+		var list places.Gathered
+		if len(found) > 1 {
+			list = places.Gather(found)
 			line, col := file.Text.Position(offset)
 			from := m.ws.Anchor(ctx, place.Place{Path: file.Path, Line: line, Col: col})
 			source.From = &from
 		}
-		return alongMsg{number, way, res, places, source}
+		return alongMsg{number, way, res, found, list, source}
 	}
 }
 
@@ -94,7 +98,7 @@ func (m *Model) foundAlong(msg alongMsg) tea.Cmd {
 	case len(msg.places) == 1:
 		return m.open(toDestination(msg.places[0], fmt.Sprintf(words.how, name)))
 	default:
-		cmd := m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.source, msg.places)
+		cmd := m.openPlaces(fmt.Sprintf(words.title, name), fmt.Sprintf(words.how, name), msg.source, msg.list)
 		m.places.CanMention, m.placesName = msg.way == workspace.ToReferences, name
 		return m.arrived(cmd)
 	}
@@ -116,7 +120,7 @@ func toDestination(d workspace.Destination, how string) opening {
 }
 
 // openPlaces lists places; how says how one came to the one that is taken.
-func (m *Model) openPlaces(title, how string, source sweep.Source, all []workspace.Destination) tea.Cmd {
+func (m *Model) openPlaces(title, how string, source sweep.Source, all places.Gathered) tea.Cmd {
 	m.remember()
 	m.placesHow, m.placesSource = how, source
 	m.overlay = placesOverlay
@@ -124,7 +128,7 @@ func (m *Model) openPlaces(title, how string, source sweep.Source, all []workspa
 	m.places.CanMention = false
 	m.places.Open(title, all, m.sheetHeight())
 	m.arrange()
-	return tea.Batch(m.placesEvent(picker.Selected), m.colorLines(placesOf(all)))
+	return tea.Batch(m.placesEvent(picker.Selected), m.colorLines(placesOf(all.All())))
 }
 
 // placesEvent acts on what came of a key to the list of places.

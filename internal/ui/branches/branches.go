@@ -4,7 +4,6 @@ package branches
 
 import (
 	"context"
-	"path"
 	"strconv"
 	"strings"
 
@@ -191,7 +190,7 @@ func (m *Model) row(n *node) sheet.Row {
 		mark = shutMark
 	}
 	indent := strings.Repeat("  ", n.depth) + mark
-	row := sheet.Row{What: n.Role, Name: indent + n.Text, Where: path.Base(n.Path) + " " + strconv.Itoa(n.Line)}
+	row := sheet.Row{What: n.Role, Name: indent + n.Text, Where: n.Path + " " + strconv.Itoa(n.Line)}
 	if n.TextAt.Len() > 0 { // the line itself, not the name of something
 		row.CodeAt, row.Colors = len(indent), func() highlight.Spans { return m.colors(n.Path, n.Line) }
 	}

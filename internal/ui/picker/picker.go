@@ -43,6 +43,9 @@ type List struct {
 	// Row draws an entry; at are the matched bytes of its name, nil while nothing
 	// is typed. What it gives out as the row's Value is not used.
 	Row func(entry int, at []int) sheet.Row
+	// Below is drawn beneath an entry on a line of its own, if it is not empty; nil
+	// for none.
+	Below func(entry int) string
 	// Group is the heading under which an entry stands while nothing is typed; nil
 	// for none. Entries of a group follow each other.
 	Group func(entry int) string
@@ -108,22 +111,30 @@ func (m *Model) Entries() (entries []int) {
 const mostMatching = 500
 
 func (m *Model) show(chosen int) {
-	var rows []sheet.Row
+	rows := make([]sheet.Row, 0, len(m.of.Shown))
 	at := 0
-	add := func(entry int, matched []int) {
-		row := m.of.Row(entry, matched)
-		row.Value = entry
+	of := m.of
+	add := func(entry int, matched func() []int) {
+		row := sheet.Row{Value: entry, Fill: func() sheet.Row { return of.Row(entry, matched()) }}
+		if of.Below != nil {
+			row.Below = of.Below(entry)
+		}
 		rows = append(rows, row)
 	}
 	if q := fuzzy.Parse(m.input.Value()); !q.Empty() && m.of.Names != nil {
 		for _, h := range m.of.Names.SearchSome(context.Background(), q, fuzzy.Whole, mostMatching, m.holds) {
-			name, base := m.of.Names.Text(h.Index)
-			match, _ := q.Match(name, base)
-			add(h.Index, match.At)
+			add(h.Index, func() []int {
+				name, base := of.Names.Text(h.Index)
+				match, _ := q.Match(name, base)
+				if match.At == nil {
+					return []int{}
+				}
+				return match.At
+			})
 		}
 	} else {
 		for i, entry := range m.of.Shown {
-			add(entry, nil)
+			add(entry, func() []int { return nil })
 			if entry == chosen || entry < chosen && m.of.Shown[at] != chosen {
 				at = i
 			}
@@ -149,7 +160,9 @@ func (m *Model) grouped(rows []sheet.Row) (sections []sheet.Section) {
 		}
 		s := &sections[len(sections)-1]
 		s.Rows = append(s.Rows, r)
-		s.Note = sheet.Number(len(s.Rows))
+	}
+	for i := range sections {
+		sections[i].Note = sheet.Number(len(sections[i].Rows))
 	}
 	return sections
 }

@@ -56,35 +56,50 @@ func New(colors func(path string, line int) highlight.Spans) *Model {
 	return &Model{picker: picker.New(), colors: colors}
 }
 
+// Gathered are places made ready to be listed, which takes a moment if they are many.
+type Gathered struct {
+	all   []workspace.Destination
+	names *fuzzy.Corpus
+	roles []string
+}
+
+// Gather makes places ready to be listed.
+func Gather(all []workspace.Destination) Gathered {
+	g := Gathered{all: all, names: &fuzzy.Corpus{}}
+	counts := map[string]int{}
+	for i := range all {
+		d := &all[i]
+		g.names.Add(d.Path+" "+d.In+" "+d.Text, len(d.Path)+1)
+		if counts[d.Role]++; counts[d.Role] == 1 {
+			g.roles = append(g.roles, d.Role)
+		}
+	}
+	slices.SortStableFunc(g.roles, func(a, b string) int { return counts[b] - counts[a] })
+	return g
+}
+
+// Len is how many places there are.
+func (g *Gathered) Len() int { return len(g.all) }
+
+// All are the places, in their order.
+func (g *Gathered) All() []workspace.Destination { return g.all }
+
 // Open shows places under a title, beginning at the first.
-func (m *Model) Open(title string, all []workspace.Destination, height int) {
+func (m *Model) Open(title string, g Gathered, height int) {
 	m.title, m.role, m.tests, m.folder = title, "", withTests, ""
-	m.take(all)
+	m.take(g)
 	m.picker.Open(m.list(), 0, height-1)
 }
 
 // Add puts more places behind the others and chooses the first of them.
 func (m *Model) Add(more []workspace.Destination) {
 	at := len(m.all)
-	m.take(append(m.all[:at:at], more...))
+	m.take(Gather(append(m.all[:at:at], more...)))
 	m.picker.Set(m.list(), at)
 }
 
 // take makes places those of the list.
-func (m *Model) take(all []workspace.Destination) {
-	m.all = all
-	m.names = &fuzzy.Corpus{}
-	counts := map[string]int{}
-	m.roles = nil
-	for i := range all {
-		d := &all[i]
-		m.names.Add(d.Path+" "+d.In+" "+d.Text, len(d.Path)+1)
-		if counts[d.Role]++; counts[d.Role] == 1 {
-			m.roles = append(m.roles, d.Role)
-		}
-	}
-	slices.SortStableFunc(m.roles, func(a, b string) int { return counts[b] - counts[a] })
-}
+func (m *Model) take(g Gathered) { m.all, m.names, m.roles = g.all, g.names, g.roles }
 
 // Resize tells how many lines the sheet takes, its edges included.
 func (m *Model) Resize(height int) { m.picker.Resize(height - 1) }
@@ -141,9 +156,11 @@ func (m *Model) list() picker.List {
 			l.Shown = append(l.Shown, i)
 		}
 	}
-	files := map[string]bool{}
+	files, last := map[string]bool{}, ""
 	for _, i := range l.Shown {
-		files[m.all[i].Path] = true
+		if p := m.all[i].Path; p != last { // those of a file follow each other
+			files[p], last = true, p
+		}
 	}
 	l.Note = "in " + sheet.Count(len(files), "file", "files")
 	if len(m.all) >= workspace.MostFound {

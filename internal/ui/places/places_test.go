@@ -42,7 +42,7 @@ func press(m *places.Model, key tea.KeyPressMsg) picker.Event { return m.Update(
 
 func TestGroupsAndFilters(t *testing.T) {
 	m := places.New(plain)
-	m.Open("references of snow", some(), 12)
+	m.Open("references of snow", places.Gather(some()), 12)
 	view := shown(m)
 	assert.Contains(t, view, "references of snow")
 	assert.Contains(t, view, "3 of 3")
@@ -70,7 +70,7 @@ func TestGroupsAndFilters(t *testing.T) {
 
 func TestTypingNarrows(t *testing.T) {
 	m := places.New(plain)
-	m.Open("references of snow", some(), 12)
+	m.Open("references of snow", places.Gather(some()), 12)
 	for _, r := range "tell" {
 		press(m, tea.KeyPressMsg{Code: r, Text: string(r)})
 	}
@@ -89,7 +89,7 @@ func BenchmarkOpenMost(b *testing.B) {
 	}
 	m, p := places.New(plain), palette.Plain
 	for b.Loop() {
-		m.Open("references", all, 20)
+		m.Open("references", places.Gather(all), 20)
 		m.Rows(140, &p)
 	}
 }

@@ -31,6 +31,17 @@ type Row struct {
 	Above, Below string
 	// Value is what the row stands for.
 	Value any
+	// Fill gives all but Above, Below and Value when the row comes in sight, if it is
+	// not nil: a list may have many thousands.
+	Fill func() Row
+}
+
+// filled is the row as it is drawn.
+func (row *Row) filled() Row {
+	if row.Fill == nil {
+		return *row
+	}
+	return row.Fill()
 }
 
 // Section is a group of rows under a heading.
@@ -172,7 +183,7 @@ func (m *Model) Rows(width, height int, p *palette.Palette) []string {
 			if row.Above != "" {
 				put(func() string { return aside(row.Above, width, columns, p) })
 			}
-			put(func() string { return draw(row, chosen, width, columns, p) })
+			put(func() string { return draw(row.filled(), chosen, width, columns, p) })
 			if row.Below != "" {
 				put(func() string { return aside(row.Below, width, columns, p) })
 			}
@@ -235,13 +246,20 @@ type layout struct{ name, where int }
 // measure finds the widest of what the rows are and of their names.
 func (m *Model) measure() {
 	m.widest = layout{name: 8, where: 10}
+	left := mostMeasured
 	for _, s := range m.sections {
-		for i := range s.Rows {
-			m.widest.name = max(m.widest.name, ink.Width(s.Rows[i].What))
-			m.widest.where = max(m.widest.where, ink.Width(s.Rows[i].Name))
+		for i := 0; i < len(s.Rows) && left > 0; i++ {
+			row := s.Rows[i].filled()
+			m.widest.name = max(m.widest.name, ink.Width(row.What))
+			m.widest.where = max(m.widest.where, ink.Width(row.Name))
+			left--
 		}
 	}
 }
+
+// mostMeasured is how many rows are measured for the columns; those of a long list are
+// much alike.
+const mostMeasured = 300
 
 // columns gives the names of all rows as much room as the longest needs, as
 // long as something is left for where they are.

@@ -163,7 +163,7 @@ func (m *Model) list() picker.List {
 	s := m.sweep
 	c := s.Count()
 	l := picker.List{Title: s.Name, Names: m.names, Total: len(s.Items), Holds: m.holds, Row: m.row,
-		Group: func(i int) string { return s.Items[i].Path }, Empty: "no place is " + m.only.String() + "; Tab shows others"}
+		Below: func(i int) string { return s.Items[i].Note }, Group: func(i int) string { return s.Items[i].Path }, Empty: "no place is " + m.only.String() + "; Tab shows others"}
 	for i := range s.Items {
 		if m.holds(i) {
 			l.Shown = append(l.Shown, i)
@@ -208,7 +208,7 @@ func (m *Model) holds(i int) bool {
 // row draws a place: what became of it, its line, where that is.
 func (m *Model) row(i int, at []int) sheet.Row {
 	it := &m.sweep.Items[i]
-	row := sheet.Row{What: string(m.sweep.MarkOf(i)), Name: it.Text, Below: it.Note, Where: "line " + strconv.Itoa(it.Line),
+	row := sheet.Row{What: string(m.sweep.MarkOf(i)), Name: it.Text, Where: "line " + strconv.Itoa(it.Line),
 		Colors: func() highlight.Spans { return m.colors(it.Path, it.Line) }}
 	switch s := m.sort(i); {
 	case s == gone && it.Settled:
