@@ -309,7 +309,7 @@ func (m *Model) progressed() tea.Cmd {
 	}
 	if pr.Done && (!m.done || pr.Refreshed > m.refreshes) {
 		m.done, m.refreshes = true, pr.Refreshed
-		cmds = append(cmds, m.caretMoved(), m.reload())
+		cmds = append(cmds, m.caretMoved(), m.reload(), m.locateSweep())
 	}
 	return tea.Batch(cmds...)
 }

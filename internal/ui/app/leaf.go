@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -247,6 +248,8 @@ func (m *Model) lay(msg leafMsg) tea.Cmd {
 		l.row += below.blank + 1
 		m.side = m.leaves.ground
 		m.leaves.ground = nil
+	} else { // instead of what was looked at before
+		m.leaves.stack = slices.DeleteFunc(m.leaves.stack, func(l *leaf) bool { return !l.pinned })
 	}
 	m.leaves.stack = append(m.leaves.stack, l)
 	if n := len(m.leaves.stack) - mostLeaves; n > 0 {

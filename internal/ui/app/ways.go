@@ -206,6 +206,9 @@ func (m *Model) allWays() tea.Cmd {
 	for _, w := range m.sign.Ways() {
 		rows = append(rows, sheet.Row{What: w.What, Name: joined(w.Where, w.More), Key: w.Key, Value: w.Action})
 	}
+	for _, w := range m.sign.Looks() {
+		rows = append(rows, sheet.Row{What: w.What, Name: w.Where, Key: w.Key, Value: w.Action})
+	}
 	if len(rows) == 0 {
 		m.say("no way leads on from %s", about.Name)
 		return nil

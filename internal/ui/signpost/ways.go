@@ -2,6 +2,7 @@ package signpost
 
 import (
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -81,6 +82,26 @@ func (m *Model) Ways() (ways []Way) {
 		add("value", where, keymap.Values)
 	}
 	count("tests", n.InTests, plural(n.InTests, "use"), keymap.Tests)
+	return ways
+}
+
+// Looks are the ways to look without going: beside the code, and as trees.
+func (m *Model) Looks() (ways []Way) {
+	all := m.Ways()
+	has := func(actions ...keymap.Action) bool {
+		return slices.ContainsFunc(all, func(w Way) bool { return slices.Contains(actions, w.Action) })
+	}
+	add := func(action keymap.Action, where string, from ...keymap.Action) {
+		if has(from...) {
+			ways = append(ways, Way{Key: m.keys.Key(action), What: "look", Where: where, Action: action})
+		}
+	}
+	add(keymap.LeafDefinition, "the definition, beside the code", keymap.Definition)
+	add(keymap.LeafType, "its type, beside the code", keymap.TypeDefinition)
+	add(keymap.LeafImplementations, "what is below it, beside the code", keymap.Implementations)
+	add(keymap.LeafReferences, "its references, beside the code", keymap.References)
+	add(keymap.Family, "its family, as a tree", keymap.Implementations, keymap.Supers)
+	add(keymap.CallTree, "calls, as a tree", keymap.Callers, keymap.Called)
 	return ways
 }
 

@@ -210,6 +210,11 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	it := &m.sweep.Items[i]
 	row := sheet.Row{What: string(m.sweep.MarkOf(i)), Name: it.Text, Where: "line " + strconv.Itoa(it.Line),
 		Colors: func() highlight.Spans { return m.colors(it.Path, it.Line) }}
+	if start := it.Col - 1 - it.Indent; start >= 0 && start+it.Length <= len(it.Text) {
+		for b := range it.Length {
+			row.At = append(row.At, start+b)
+		}
+	}
 	switch s := m.sort(i); {
 	case s == gone && it.Settled:
 		row.What = "settled"
