@@ -2,6 +2,7 @@ package place
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 	"unicode"
 )
@@ -221,20 +222,11 @@ func agree(was, now []string) (n int) {
 		switch {
 		case i < len(now) && now[i] == l:
 			n += 2
-		case contains(now, l):
+		case slices.Contains(now, l):
 			n++
 		}
 	}
 	return n
-}
-
-func contains(all []string, s string) bool {
-	for _, x := range all {
-		if x == s {
-			return true
-		}
-	}
-	return false
 }
 
 // changed is the line that stands between the neighbours that the anchor had, or
@@ -287,7 +279,7 @@ func (f *Finder) candidates(a Anchor) (lines []int) {
 // it is.
 func (f *Finder) resembles(a Anchor, line int) float64 {
 	now := trimmed(f.text, line)
-	if contains(a.Before, now) || contains(a.After, now) {
+	if slices.Contains(a.Before, now) || slices.Contains(a.After, now) {
 		return 0 // that is its neighbour
 	}
 	before, after := neighbours(f.text, line, -1), neighbours(f.text, line, 1)

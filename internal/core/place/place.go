@@ -124,6 +124,3 @@ func Renamed(path, from, to string) string {
 	}
 	return path
 }
-
-// Folder is the folder that a file lies in; "." for one at the root.
-func Folder(file string) string { return path.Dir(file) }

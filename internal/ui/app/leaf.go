@@ -23,8 +23,7 @@ import (
 // trail does not notice it until one goes there.
 type leaf struct {
 	*side
-	title   string
-	how     string // how one comes there, for the trail
+	how     string // what it shows, and how one comes there for the trail
 	answers []workspace.Destination
 	number  int // of the answer that is shown
 	from    place.Place
@@ -238,7 +237,7 @@ func (m *Model) lay(msg leafMsg) tea.Cmd {
 	first, _ := m.code.Shown()
 	line, _ := m.code.Caret()
 	l := &leaf{side: &side{number: -1}, answers: msg.places, from: m.code.State().Place, row: m.code.RowsBetween(first, line)}
-	l.title, l.how = fmt.Sprintf(wayWords[msg.way].how, msg.result.Name), fmt.Sprintf(wayWords[msg.way].how, msg.result.Name)
+	l.how = fmt.Sprintf(wayWords[msg.way].how, msg.result.Name)
 	if m.headed() && !m.inLeaf() {
 		l.row++
 	}
@@ -482,7 +481,7 @@ func (m *Model) leafHead(l *leaf, width int, p *palette.Palette) string {
 		words = append(words, "pinned")
 	}
 	right := strings.Join(words, "  ") + " "
-	r := ink.NewRow(width).Put(" "+ink.Cut(l.title, width-ink.Width(right)-3), strong)
+	r := ink.NewRow(width).Put(" "+ink.Cut(l.how, width-ink.Width(right)-3), strong)
 	if room := r.Left() - ink.Width(right) - 3; room > 8 {
 		r.Put("  "+ink.CutFront(l.code.Path(), room), quiet)
 	}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"path"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -117,7 +118,7 @@ func (m *Model) onPlace(a keymap.Action) tea.Cmd {
 	case keymap.SweepFile:
 		m.setAsideAll(s.Items[at].Path)
 	case keymap.SweepFolder:
-		m.setAsideAll(place.Folder(s.Items[at].Path))
+		m.setAsideAll(path.Dir(s.Items[at].Path))
 	case keymap.SweepNote:
 		cmd := m.openSweep(false)
 		m.sweeping.Ask()
@@ -564,7 +565,7 @@ func (m *Model) listChanged() tea.Cmd {
 
 // listUnused lists the definitions around the present file that nothing refers to.
 func (m *Model) listUnused() tea.Cmd {
-	folder := place.Folder(m.code.Path())
+	folder := path.Dir(m.code.Path())
 	title, where := "nothing refers to, in "+folder, folder+"/"
 	if folder == "." {
 		title, where = "nothing refers to", "this project"

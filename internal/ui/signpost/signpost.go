@@ -149,12 +149,14 @@ func (m *Model) putNeighbours(c *column) {
 	if m.before.Name != "" || m.after.Name != "" {
 		c.put("", text)
 	}
-	if n := m.before; n.Name != "" {
-		c.way(m.keys.Key(keymap.PreviousSymbol), "before", n.Name+" "+strconv.Itoa(n.Line), text)
+	put := func(a keymap.Action, what string, n Neighbour) {
+		if n.Name != "" {
+			line := " " + strconv.Itoa(n.Line)
+			c.way(m.keys.Key(a), what, ink.CutFront(n.Name, max(c.width-ink.Width(what+line)-9, 4))+line, text)
+		}
 	}
-	if n := m.after; n.Name != "" {
-		c.way(m.keys.Key(keymap.NextSymbol), "behind", n.Name+" "+strconv.Itoa(n.Line), text)
-	}
+	put(keymap.PreviousSymbol, "before", m.before)
+	put(keymap.NextSymbol, "behind", m.after)
 }
 
 // putWays says where one can go and how that is known.
