@@ -1,4 +1,4 @@
-.PHONY: build demo test install shots bench fuzz accuracy
+.PHONY: build demo test install shots bench fuzz accuracy anchors
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -45,6 +45,11 @@ bench: build
 # fetches; it takes a quarter of an hour.
 accuracy: build
 	scripts/compare
+
+# anchors measures how well remembered places are found again in later versions of
+# public modules, which it fetches.
+anchors:
+	go run ./scripts/anchors
 
 # fuzz runs every fuzz target for a while.
 fuzz:

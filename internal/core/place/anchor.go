@@ -21,6 +21,8 @@ type Anchor struct {
 	Indent int `json:"indent,omitempty"`
 	// Text is the line without the blanks around it.
 	Text string `json:"text"`
+	// Common says that another line of the file read the same.
+	Common bool `json:"common,omitempty"`
 	// Before and After are the nearest lines that are not blank, the nearest first.
 	Before []string `json:"before,omitempty"`
 	After  []string `json:"after,omitempty"`
@@ -64,7 +66,18 @@ func NewAnchor(p Place, text Lines, symbol string) Anchor {
 	}
 	a.Text, a.Indent = trimmed(text, a.Line), indentOf(text.Line(a.Line))
 	a.Before, a.After = neighbours(text, a.Line, -1), neighbours(text, a.Line, 1)
+	a.Common = a.Text != "" && isCommon(text, a.Line, a.Text)
 	return a
+}
+
+// isCommon says whether a line besides one reads the same.
+func isCommon(text Lines, line int, reads string) bool {
+	for n := 1; n <= text.Lines(); n++ {
+		if b := bytes.TrimSpace(text.Line(n)); n != line && len(b) >= len(reads) && string(b[:min(len(b), longestLine)]) == reads {
+			return true
+		}
+	}
+	return false
 }
 
 func trimmed(text Lines, line int) string {
@@ -167,15 +180,11 @@ func (f *Finder) best(a Anchor, lines []int) (line int, ok bool) {
 	if len(lines) > mostCompared {
 		return 0, false
 	}
-	least := 1 // of what must agree around a line that alone says nothing
-	if telling(a.Text) {
-		least = 0
-	}
 	score, second := -1, -1
 	for _, l := range lines {
 		s := 2 * f.around(a, l)
 		if a.Symbol != "" && f.symbol != nil && f.symbol(l, a.Col) == a.Symbol {
-			s += 5
+			s += inSymbol
 		}
 		switch {
 		case s > score || s == score && distance(l, a.Line) < distance(line, a.Line):
@@ -190,12 +199,26 @@ func (f *Finder) best(a Anchor, lines []int) (line int, ok bool) {
 		}
 	}
 	switch {
-	case score < 2*least || line == 0:
+	case score < f.least(a, len(lines)) || line == 0:
 		return 0, false
 	case len(lines) == 1 || score > second:
 		return line, true
 	}
 	return line, line == a.Line // two of the same: only if it never moved
+}
+
+// inSymbol is what it counts to stand in the same symbol; each line around counts 2, and 4
+// in its place.
+const inSymbol = 5
+
+// least is how much must speak for a line: next to nothing for one that says enough by
+// itself and was the only one of its kind, else two of its neighbours in their place, or
+// one and the symbol.
+func (f *Finder) least(a Anchor, same int) int {
+	if telling(a.Text) && !a.Common && same == 1 {
+		return 0
+	}
+	return min(12, 4*(len(a.Before)+len(a.After)))
 }
 
 // telling says whether a line says enough by itself to be known again.
