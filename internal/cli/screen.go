@@ -43,6 +43,8 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 		ws.KnowChoices(filepath.Join(data, "chosen", name))
 		ws.KnowState(filepath.Join(data, "state", name))
 		ws.KnowSweeps(sweepFolder(root))
+		ws.KnowTrails(filepath.Join(data, "trails", project.Slug(root)))
+		defer ws.CloseTrail()
 	}
 	model, err := app.New(ws, start, colors)
 	if err != nil {

@@ -17,11 +17,11 @@ import (
 type Place struct {
 	// Path is relative to the project's root with forward slashes, or absolute
 	// for a file outside the project.
-	Path string
+	Path string `json:"path"`
 	// Line counts from 1; 0 means the file as a whole.
-	Line int
+	Line int `json:"line"`
 	// Col counts bytes from 1; 0 means the line as a whole.
-	Col int
+	Col int `json:"col"`
 }
 
 // String writes the place as path:line:col, leaving out what it does not say.

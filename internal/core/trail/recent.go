@@ -24,6 +24,14 @@ func (r *Recent) Touch(path string) {
 	}
 }
 
+// All lists them, the latest first.
+func (r *Recent) All() []string { return slices.Clone(r.paths) }
+
+// NewRecent is a list that was kept.
+func NewRecent(paths []string) Recent {
+	return Recent{paths: slices.Clone(paths[:min(len(paths), mostRecent)])}
+}
+
 // Before lists the files one was in before the present one, the previous one
 // first.
 func (r *Recent) Before(present string) []string {

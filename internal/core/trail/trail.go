@@ -29,6 +29,9 @@ type Stop struct {
 	Symbol string
 	// At is when one came there first.
 	At time.Time
+	// Anchor finds the place again when the code has changed; it is that of the caret
+	// when one left.
+	Anchor place.Anchor
 
 	parent *Stop
 	ways   []*Stop // the stops one went on to, the latest last
@@ -58,7 +61,12 @@ func (s *Stop) Count() int {
 // stop yet.
 type Trail struct {
 	first, here *Stop
+	changes     int
 }
+
+// Changes counts what was changed, so that it need only be kept when there is something
+// new.
+func (t *Trail) Changes() int { return t.changes }
 
 // First is the stop where the trail begins; nil if there is none.
 func (t *Trail) First() *Stop { return t.first }
@@ -69,8 +77,17 @@ func (t *Trail) Here() *Stop { return t.here }
 // Leave notes how the present stop looks before one goes away from it, so that
 // coming back restores it.
 func (t *Trail) Leave(v View) {
-	if t.here != nil {
+	if t.here != nil && t.here.View != v {
 		t.here.View = v
+		t.changes++
+	}
+}
+
+// Anchored notes by what the place is found again at which the present stop was left.
+func (t *Trail) Anchored(a place.Anchor) {
+	if t.here != nil && t.here.View.Place == a.Place() {
+		t.here.Anchor = a
+		t.changes++
 	}
 }
 
@@ -78,6 +95,7 @@ func (t *Trail) Leave(v View) {
 // already is makes none, and one to a place that a way from here leads to
 // takes that way.
 func (t *Trail) Go(v View, how, symbol string) *Stop {
+	t.changes++
 	if t.here != nil {
 		if same(t.here.View.Place, v.Place) {
 			t.here.View = v
@@ -107,6 +125,7 @@ func same(a, b place.Place) bool { return a.Path == b.Path && a.Line == b.Line }
 // take goes on to a stop directly after the present one, which becomes the one
 // that forward goes to.
 func (t *Trail) take(next *Stop) {
+	t.changes++
 	ways := t.here.ways
 	for i, w := range ways {
 		if w == next {
@@ -124,6 +143,7 @@ func (t *Trail) Back() bool {
 		return false
 	}
 	t.here = t.here.parent
+	t.changes++
 	return true
 }
 
@@ -171,6 +191,7 @@ func (t *Trail) Path() (stops []*Stop, here int) {
 // whether there is one: the present stop, those one came by, or those directly
 // ahead. It is for moving between views that stay open, which leads nowhere new.
 func (t *Trail) Return(p place.Place) bool {
+	t.changes++
 	for s := t.here; s != nil; s = s.parent {
 		if same(s.View.Place, p) {
 			t.here = s
@@ -192,10 +213,23 @@ func (t *Trail) Rename(from, to string) {
 	if t.first == nil {
 		return
 	}
+	t.changes++
 	for open := []*Stop{t.first}; len(open) > 0; {
 		s := open[len(open)-1]
 		open = append(open[:len(open)-1], s.ways...)
 		s.View.Place.Path = place.Renamed(s.View.Place.Path, from, to)
 		s.Came.Path = place.Renamed(s.Came.Path, from, to)
 	}
+}
+
+// Join goes on with a trail that was kept, from its present stop to those of this one up
+// to the present.
+func (t *Trail) Join(kept Trail) {
+	stops, here := t.Path()
+	*t = kept
+	for _, s := range stops[:min(here+1, len(stops))] {
+		at := t.Go(s.View, s.How, s.Symbol)
+		at.Anchor = s.Anchor
+	}
+	t.changes++
 }

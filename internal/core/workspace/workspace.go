@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/trail"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -41,6 +42,7 @@ type Workspace struct {
 	choices    *chosen.Book // what was chosen before, or nil
 	filing     *filing.Filing
 	sweeps     *sweep.Store // nil if none are kept
+	trails     *trail.Store // nil if none are kept
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 

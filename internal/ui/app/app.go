@@ -79,6 +79,9 @@ type Model struct {
 	keysSkip      int
 	overlay       overlay
 
+	trailOpen bool // the trail of last time was read
+	trailKept int  // how many changes of the trail are on disk
+
 	trail  trail.Trail
 	recent trail.Recent
 
@@ -131,7 +134,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps())
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail())
 }
 
 // begin shows what was on the screen when the program was left, and opens the
@@ -210,6 +213,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.countWays(msg)
 	case countedMsg:
 		return m.counted(msg)
+	case trailMsg:
+		return m.trailLoaded(msg)
 	case linesMsg:
 		return m.linesColored(msg)
 	case mentionsMsg:

@@ -62,6 +62,8 @@ func open(t *testing.T, root string, start place.Place, state string) *program {
 	if state != "" {
 		ws.KnowState(state)
 		ws.KnowSweeps(state + "-sweeps")
+		ws.KnowTrails(state + "-trails")
+		t.Cleanup(ws.CloseTrail)
 	}
 	require.NoError(t, ws.Read(context.Background()))
 	m, err := New(ws, start, "plain")

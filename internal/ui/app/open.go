@@ -24,12 +24,13 @@ type opening struct {
 	length    int         // or how many bytes at line and col to point out
 	how       string      // how one came there, for the trail
 	symbol    string
-	view      *trail.View // how to show it, instead of line and col
-	preview   bool        // it is only looked at; no stop is made
-	along     func()      // moves on the trail, instead of making a stop
-	from      *standing   // what was on the screen before it was looked at
-	turn      bool        // it goes to a view that is open, not to anything new
-	after     string      // what to say when one is there; "" for nothing
+	view      *trail.View   // how to show it, instead of line and col
+	preview   bool          // it is only looked at; no stop is made
+	anchor    *place.Anchor // by what the place of view is found again; nil for none
+	along     func()        // moves on the trail, instead of making a stop
+	from      *standing     // what was on the screen before it was looked at
+	turn      bool          // it goes to a view that is open, not to anything new
+	after     string        // what to say when one is there; "" for nothing
 	number    int
 }
 
@@ -63,6 +64,7 @@ func (m *Model) open(o opening) tea.Cmd {
 		}
 		if err == nil && file.Text.Whole() {
 			file.Prepare()
+			o.again(file)
 		}
 		return openedMsg{opening: o, file: file, err: err}
 	}
@@ -119,7 +121,7 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if !msg.preview {
 		m.begun = true
 		m.side.touch(m.code.State())
-		m.trail.Leave(m.code.State())
+		m.leaveStop(m.code.File(), m.code.State())
 		m.recent.Touch(msg.path)
 		if msg.after != "" {
 			m.say("%s", msg.after)
@@ -158,7 +160,11 @@ func (m *Model) settleStop(o opening, v trail.View) {
 		m.keepFolds()
 	}
 	if left.Place.Path != "" {
-		m.trail.Leave(left)
+		file := m.code.File()
+		if o.from != nil {
+			file = o.from.file
+		}
+		m.leaveStop(file, left)
 		m.side.leave(left)
 	}
 	switch {
@@ -301,6 +307,5 @@ func (m *Model) forward() tea.Cmd {
 
 // along shows a stop of the trail as it was left.
 func (m *Model) along(stop *trail.Stop, move func()) tea.Cmd {
-	v := stop.View
-	return m.open(opening{path: v.Place.Path, view: &v, along: move})
+	return m.open(toStop(stop, move))
 }

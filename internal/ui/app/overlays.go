@@ -260,8 +260,7 @@ func (m *Model) chosenOpening() (opening, bool) {
 	case opening:
 		return v, true
 	case *trail.Stop:
-		view := v.View
-		return opening{path: view.Place.Path, view: &view, along: func() { m.trail.Take(v) }}, true
+		return toStop(v, func() { m.trail.Take(v) }), true
 	}
 	return opening{}, false
 }

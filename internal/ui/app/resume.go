@@ -48,6 +48,7 @@ func (m *Model) quit() tea.Cmd {
 func (m *Model) keepState() tea.Cmd {
 	ws, keeper := m.ws, &m.keeper
 	m.keepFolds()
+	keepTrail := m.keepTrail()
 	m.keeps++
 	number := m.keeps
 	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, maps.Clone(m.folded)
@@ -56,7 +57,7 @@ func (m *Model) keepState() tea.Cmd {
 		for p, f := range folds {
 			state.Folds[p] = f.found()
 		}
-		if err := keeper.keep(ws, number, state); err != nil {
+		if err := keeper.keep(ws, number, state, keepTrail); err != nil {
 			return noteMsg(err.Error())
 		}
 		return nil
@@ -66,13 +67,19 @@ func (m *Model) keepState() tea.Cmd {
 // keeper keeps states in the order in which they were taken, as commands may run
 // in any order.
 type keeper struct {
-	mu   sync.Mutex
-	last int
+	mu          sync.Mutex
+	last, trail int // the latest state and trail that are on disk
 }
 
-func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State) error {
+func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State, trail func() error) error {
 	k.mu.Lock()
 	defer k.mu.Unlock()
+	if number > k.trail && trail != nil {
+		k.trail = number
+		if err := trail(); err != nil {
+			return err
+		}
+	}
 	if number < k.last {
 		return nil
 	}
