@@ -53,11 +53,12 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
 	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithInput(cmd.InOrStdin()), tea.WithOutput(cmd.OutOrStdout()))
-	var failure any
+	failed := make(chan any, 1)
 	go func() {
 		// Whatever fails, the terminal is given back first.
 		defer func() {
-			if failure = recover(); failure != nil {
+			if failure := recover(); failure != nil {
+				failed <- failure
 				program.Kill()
 			}
 		}()
@@ -70,9 +71,12 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 		}
 	}()
 	_, err = program.Run()
-	switch {
-	case failure != nil:
+	select {
+	case failure := <-failed:
 		return fmt.Errorf("reading the project failed: %v. Please report it", failure)
+	default:
+	}
+	switch {
 	case errors.Is(err, tea.ErrProgramPanic):
 		return errors.New("the program failed; what is printed above says where. Please report it")
 	case err != nil && !errors.Is(err, tea.ErrProgramKilled):

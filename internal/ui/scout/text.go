@@ -108,7 +108,7 @@ func (s *textSearch) more(ctx context.Context) tea.Msg {
 // and grouped by file for when the lane is widened.
 func (s *textSearch) lane(done bool) lane {
 	l := lane{title: laneText, full: len(s.hits) == mostText, note: toggles(s.query)}
-	if s.err != nil && done {
+	if done && s.err != nil { // until then it is being written
 		l.note = s.err.Error() + "   " + l.note
 	}
 	switch {
