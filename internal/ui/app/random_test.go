@@ -101,7 +101,7 @@ func TestRandomKeys(t *testing.T) {
 				line, _ := p.model.code.Caret()
 				require.True(t, line >= 1 && line <= f.Text.Lines(), "line %d after %v", line, last)
 			}
-			require.NotNil(t, p.model.sides[p.model.side.number], "the keys go to a side that is there, after %v", last)
+			require.NotNil(t, p.model.sides[p.model.codeSide().number], "the keys go to a side that is there, after %v", last)
 			require.ElementsMatch(t, p.model.tree.Sides(), sidesOf(p.model), "after %v", last)
 		}
 	}
