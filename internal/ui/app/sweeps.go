@@ -35,8 +35,8 @@ func (m *Model) loadSweeps() tea.Cmd {
 
 func (m *Model) sweepsLoaded(msg sweptMsg) {
 	m.sweeps = append(m.sweeps, msg.all...)
-	if m.sweep == nil && len(m.sweeps) > 0 && m.sweeps[0].Here != "" {
-		m.sweep = m.sweeps[0] // one was in the middle of it
+	if m.sweep == nil && len(m.sweeps) > 0 {
+		m.sweep = m.sweeps[0] // the one used last
 		if at := m.sweep.At(); at >= 0 && m.sweep.Items[at].Path == m.start.Path && m.sweep.Items[at].Line == m.start.Line {
 			m.say("%s", m.arrival(at, walkedMsg{}))
 		}
@@ -128,6 +128,10 @@ func (m *Model) onPlace(a keymap.Action) tea.Cmd {
 }
 
 func (m *Model) noSweep() {
+	if len(m.sweeps) > 0 {
+		m.say("no sweep is the present one; W s lists them")
+		return
+	}
 	m.say("nothing is being looked for in this file, which / does, and there is no sweep: Alt+K in a list keeps it as one")
 }
 
