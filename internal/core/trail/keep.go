@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -107,8 +108,10 @@ func (k *Kept) Trail() (Trail, error) {
 // runs has one for itself, so that two do not write over each other.
 type Store struct {
 	folder string
-	id     string // of the trail this program has; "" before Open
-	lock   *flock.Flock
+
+	mu   sync.Mutex
+	id   string // of the trail this program has; "" before Open
+	lock *flock.Flock
 }
 
 // NewStore keeps trails in a folder, which is made when it is opened.
@@ -118,6 +121,8 @@ func NewStore(folder string) *Store { return &Store{folder: folder} }
 // it; there may be none. Files that are not well formed are named by the error and left
 // alone; what is returned is good to go on with all the same.
 func (st *Store) Open() (Kept, error) {
+	st.mu.Lock()
+	defer st.mu.Unlock()
 	if err := os.MkdirAll(st.folder, 0o700); err != nil {
 		return Kept{Here: -1}, fmt.Errorf("the trail is not kept on disk: %w", err)
 	}
@@ -179,7 +184,11 @@ func (st *Store) release() {
 }
 
 // Close gives the trail back, for the next program to go on with.
-func (st *Store) Close() { st.release() }
+func (st *Store) Close() {
+	st.mu.Lock()
+	defer st.mu.Unlock()
+	st.release()
+}
 
 func (st *Store) file(id string) string { return filepath.Join(st.folder, id+".json") }
 
@@ -208,6 +217,8 @@ func (st *Store) read(id string) (Kept, error) {
 
 // Save keeps the trail of this program in place of what it was.
 func (st *Store) Save(k Kept) error {
+	st.mu.Lock()
+	defer st.mu.Unlock()
 	if st.id == "" {
 		return nil // said when it was opened
 	}
