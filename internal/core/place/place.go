@@ -124,3 +124,11 @@ func Renamed(path, from, to string) string {
 	}
 	return path
 }
+
+// IsInside says whether a path, as somebody else wrote it, stays within the project: it is
+// relative, has forward slashes and does not lead out of the root. Links are not looked at.
+func IsInside(p string) bool {
+	clean := path.Clean(p)
+	return p != "" && !path.IsAbs(p) && !strings.Contains(p, "\\") && !strings.ContainsRune(p, 0) && clean != ".." && !strings.HasPrefix(clean, "../") &&
+		(len(p) < 2 || p[1] != ':')
+}

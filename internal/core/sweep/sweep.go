@@ -30,7 +30,7 @@ const (
 type Item struct {
 	// Key names the item within its sweep.
 	Key string `json:"key"`
-	place.Anchor
+	place.Memory
 	Mark Mark `json:"mark,omitempty"`
 	// Note is what one wrote on it, or what was said in the list it came from.
 	Note string `json:"note,omitempty"`
@@ -325,7 +325,7 @@ func (s *Sweep) Located(found *Sweep) {
 	}
 	for i := range s.Items {
 		if it := where[s.Items[i].Key]; it != nil {
-			s.Items[i].Anchor, s.Items[i].Fate = it.Anchor, it.Fate
+			s.Items[i].Memory, s.Items[i].Fate = it.Memory, it.Fate
 		}
 	}
 }
@@ -353,7 +353,8 @@ func (s *Sweep) Refreshed(answers []Item) (fresh, settled int) {
 		}
 		still[i] = true
 		it := s.Items[i]
-		it.Anchor, it.Fate, it.Role, it.In, it.New, it.Settled = a.Anchor, place.Same, a.Role, a.In, false, false
+		it.Found(a.Anchor)
+		it.Fate, it.Role, it.In, it.New, it.Settled = place.Same, a.Role, a.In, false, false
 		all = append(all, it)
 	}
 	for i := range s.Items {

@@ -17,7 +17,7 @@ import (
 func made() *sweep.Sweep {
 	var items []sweep.Item
 	for _, at := range []place.Place{{Path: "dispatch/desk.go", Line: 3, Col: 2}, {Path: "dispatch/desk.go", Line: 9, Col: 2}, {Path: "dispatch/roster.go", Line: 5, Col: 1}, {Path: "board/a.ts", Line: 1, Col: 1}, {Path: "board/a.ts", Line: 7, Col: 1}} {
-		items = append(items, sweep.Item{Anchor: place.Anchor{Path: at.Path, Line: at.Line, Col: at.Col, Text: at.String()}})
+		items = append(items, sweep.Item{Memory: place.Remember(place.Anchor{Path: at.Path, Line: at.Line, Col: at.Col, Text: at.String()})})
 	}
 	return sweep.New("references of Assign", sweep.Source{Kind: sweep.OfList}, items)
 }
@@ -79,8 +79,8 @@ func TestRefreshing(t *testing.T) {
 	s.SetMark(1, sweep.Done)
 	s.SetNote(2, "ask the valley")
 	answers := []sweep.Item{
-		{Anchor: place.Anchor{Path: "dispatch/desk.go", Line: 9, Col: 2}}, {Anchor: place.Anchor{Path: "dispatch/desk.go", Line: 12, Col: 2}},
-		{Anchor: place.Anchor{Path: "dispatch/roster.go", Line: 5, Col: 1}, Role: "call"},
+		{Memory: place.Remember(place.Anchor{Path: "dispatch/desk.go", Line: 9, Col: 2})}, {Memory: place.Remember(place.Anchor{Path: "dispatch/desk.go", Line: 12, Col: 2})},
+		{Memory: place.Remember(place.Anchor{Path: "dispatch/roster.go", Line: 5, Col: 1}), Role: "call"},
 	}
 	fresh, settled := s.Refreshed(answers)
 	assert.Equal(t, []int{1, 3}, []int{fresh, settled})

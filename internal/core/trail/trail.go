@@ -3,233 +3,416 @@
 package trail
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"rooktrail/internal/core/place"
 )
 
-// View is how a file stood on the screen.
-type View struct {
-	// Place is where the caret was.
-	Place place.Place
-	// Top is the first line shown, counted from 1, and Left the columns
-	// scrolled out of sight on the left.
-	Top, Left int
-}
-
-// Stop is one place on the trail.
-type Stop struct {
-	// View is how it looked when one came, or when one was last there.
-	View View
-	// Came is where the caret was put when one came.
-	Came place.Place
-	// How says how one came there, such as "definition of Assign".
-	How string
-	// Symbol is the qualified name of what is at the place, if anything is.
-	Symbol string
-	// At is when one came there first.
-	At time.Time
-	// Anchor finds the place again when the code has changed; it is that of the caret
-	// when one left.
-	Anchor place.Anchor
-
-	parent *Stop
-	ways   []*Stop // the stops one went on to, the latest last
-}
-
-// Parent is the stop one came from; nil at the beginning of the trail.
-func (s *Stop) Parent() *Stop { return s.parent }
-
-// Ways are the stops one went on to from here; the last is where forward goes.
-func (s *Stop) Ways() []*Stop { return s.ways }
-
-// Fork says that one went on in more than one direction.
-func (s *Stop) Fork() bool { return len(s.ways) > 1 }
-
-// Count is the number of stops of the tree from here on, this one included.
-func (s *Stop) Count() int {
-	n := 0
-	for open := []*Stop{s}; len(open) > 0; {
-		last := open[len(open)-1]
-		open = append(open[:len(open)-1], last.ways...)
-		n++
-	}
-	return n
-}
-
-// Trail is a tree of stops with the one that is present. The zero Trail has no
-// stop yet.
+// Trail is a tree of stops with one that is present, and the walk on which one came
+// there. The zero Trail has no stop yet.
 type Trail struct {
-	first, here *Stop
-	changes     int
+	// Name is what one called the trail, "" for nothing; Made is when it was begun.
+	Name string
+	Made time.Time
+
+	firsts []*Stop // where it begins; more than one after another was joined to it
+	stops  []*Stop // by number; nil for those that were cut away
+	here   *Stop
+	walk   []Step // the stops one came by, the present one last
+	ahead  []Step // where one went back from, the next last
+	away   *View  // where the caret is, if that is far from the present stop
+	byPath map[string][]*Stop
+	cuts   []cut
+	fresh  fresh // what has not been kept yet
 }
 
-// Changes counts what was changed, so that it need only be kept when there is something
-// new.
-func (t *Trail) Changes() int { return t.changes }
+// Step is a stop on a walk, as one left it then: one may come by a stop more than once.
+type Step struct {
+	Stop *Stop
+	View View
+}
+
+// cut is a part of the trail that was cut away.
+type cut struct {
+	stop *Stop
+	here *Stop
+}
 
 // First is the stop where the trail begins; nil if there is none.
-func (t *Trail) First() *Stop { return t.first }
+func (t *Trail) First() *Stop {
+	if len(t.firsts) == 0 {
+		return nil
+	}
+	return t.firsts[0]
+}
+
+// Firsts are the stops where the trail begins.
+func (t *Trail) Firsts() []*Stop { return t.firsts }
 
 // Here is the present stop; nil if there is none.
 func (t *Trail) Here() *Stop { return t.here }
 
-// Leave notes how the present stop looks before one goes away from it, so that
-// coming back restores it.
-func (t *Trail) Leave(v View) {
-	if t.here != nil && t.here.View != v {
-		t.here.View = v
-		t.changes++
+// Count is the number of stops.
+func (t *Trail) Count() int {
+	n := 0
+	for _, s := range t.firsts {
+		n += s.Count()
 	}
+	return n
 }
 
-// Anchored notes by what the place is found again at which the present stop was left.
-func (t *Trail) Anchored(a place.Anchor) {
-	if t.here != nil && t.here.View.Place == a.Place() {
-		t.here.Anchor = a
-		t.changes++
+// Stop is the stop of a number; nil if there is none.
+func (t *Trail) Stop(number int) *Stop {
+	if number < 0 || number >= len(t.stops) {
+		return nil
 	}
+	return t.stops[number]
 }
 
-// Go makes a stop at a place one jumped to and goes there. A jump to where one
-// already is makes none, and one to a place that a way from here leads to
-// takes that way.
-func (t *Trail) Go(v View, how, symbol string) *Stop {
-	t.changes++
-	if t.here != nil {
-		if same(t.here.View.Place, v.Place) {
-			t.here.View = v
-			return t.here
-		}
-		for _, w := range t.here.ways {
-			if same(w.Came, v.Place) {
-				t.take(w)
-				w.View, w.How = v, how
-				return w
-			}
-		}
-	}
-	s := &Stop{View: v, Came: v.Place, How: how, Symbol: symbol, At: time.Now(), parent: t.here}
-	if t.here != nil {
-		t.here.ways = append(t.here.ways, s)
-	} else {
-		t.first = s
-	}
-	t.here = s
-	return s
+// All are the stops in the order in which they were made.
+func (t *Trail) All() []*Stop {
+	return slices.DeleteFunc(slices.Clone(t.stops), func(s *Stop) bool { return s == nil })
+}
+
+// In are the stops in a file.
+func (t *Trail) In(path string) []*Stop { return t.byPath[path] }
+
+// nearby is how many lines one may move from where one came to and still be at that stop.
+const nearby = 25
+
+// near says whether two places are about the same spot of a file.
+func near(a, b place.Place) bool {
+	return a.Path == b.Path && max(a.Line-b.Line, b.Line-a.Line) <= nearby
 }
 
 // same says whether two places are on the same line of the same file.
 func same(a, b place.Place) bool { return a.Path == b.Path && a.Line == b.Line }
 
-// take goes on to a stop directly after the present one, which becomes the one
-// that forward goes to.
-func (t *Trail) take(next *Stop) {
-	t.changes++
-	ways := t.here.ways
-	for i, w := range ways {
-		if w == next {
-			copy(ways[i:], ways[i+1:])
-			ways[len(ways)-1] = next
-			break
+// Rest notes where the caret is, so that coming back restores it. Far from the present
+// stop it is remembered, but makes no stop.
+func (t *Trail) Rest(v View) {
+	s := t.here
+	if s == nil {
+		return
+	}
+	if !near(s.Came, v.Place) {
+		t.away = &v
+		return
+	}
+	t.away = nil
+	if last := &t.walk[len(t.walk)-1]; last.View != v {
+		last.View, t.fresh.moved = v, true
+	}
+	if s.View != v {
+		moved := s.View.Place.Path != v.Place.Path
+		old := s.View.Place.Path
+		s.View, s.Seen = v, time.Now()
+		if moved {
+			t.reindex(s, old)
+		}
+		t.touch(s)
+	}
+}
+
+// Leave notes where one is before one goes away. If that is far from where one came to,
+// it becomes a stop of its own, so that one can come back to either.
+func (t *Trail) Leave(v View, symbol string) {
+	if s := t.here; s != nil && !near(s.Came, v.Place) {
+		t.Go(v, "moved on", symbol)
+		return
+	}
+	t.Rest(v)
+}
+
+// Remember notes by what the place is found again at which the present stop was left.
+func (t *Trail) Remember(a place.Anchor) {
+	s := t.here
+	if s == nil || s.View.Place != a.Place() {
+		return
+	}
+	if s.Memory.Path == a.Path && s.Memory.Line == a.Line {
+		s.Memory.Found(a)
+	} else {
+		former := s.Memory.Former
+		s.Memory = place.Remember(a)
+		s.Memory.Former = former
+	}
+	s.Fate = place.Same
+	t.touch(s)
+}
+
+// Go goes to a place one jumped to. A jump to the line where one is makes no stop. A place
+// where one was before is that stop again; else a new one is made, to which a way leads
+// from here.
+func (t *Trail) Go(v View, how, symbol string) *Stop {
+	t.away = nil
+	if t.here != nil && same(t.here.View.Place, v.Place) {
+		t.here.View, t.walk[len(t.walk)-1].View = v, v
+		t.touch(t.here)
+		return t.here
+	}
+	if known := t.known(v.Place); known != nil {
+		known.View = v
+		t.visit(known)
+		return known
+	}
+	now := time.Now()
+	s := &Stop{View: v, Came: v.Place, How: how, Symbol: symbol, At: now, number: len(t.stops), parent: t.here}
+	if t.here == nil {
+		t.firsts = append(t.firsts, s)
+		if t.Made.IsZero() {
+			t.Made, t.fresh.head = now, true
 		}
 	}
-	t.here = next
+	t.add(s)
+	t.visit(s)
+	return s
+}
+
+// add takes in a stop.
+func (t *Trail) add(s *Stop) {
+	t.stops = append(t.stops, s)
+	if t.byPath == nil {
+		t.byPath = map[string][]*Stop{}
+	}
+	t.byPath[s.View.Place.Path] = append(t.byPath[s.View.Place.Path], s)
+	t.touch(s)
+}
+
+// reindex follows a stop that is in another file now.
+func (t *Trail) reindex(s *Stop, old string) {
+	t.byPath[old] = slices.DeleteFunc(t.byPath[old], func(o *Stop) bool { return o == s })
+	if now := s.View.Place.Path; t.stops[s.number] == s {
+		t.byPath[now] = append(t.byPath[now], s)
+	}
+}
+
+// known is the stop at a place; of several the one where one was last. nil if there is
+// none.
+func (t *Trail) known(p place.Place) (best *Stop) {
+	for _, s := range t.byPath[p.Path] {
+		if s.Fate != place.Gone && (same(s.View.Place, p) || same(s.Came, p)) && (best == nil || s.Seen.After(best.Seen)) {
+			best = s
+		}
+	}
+	return best
+}
+
+// visit goes on to a stop from the present one.
+func (t *Trail) visit(s *Stop) {
+	t.ahead = nil
+	t.step(Step{s, s.View})
+}
+
+// step goes to a stop and notes that the way from the present one leads there.
+func (t *Trail) step(to Step) {
+	s := to.Stop
+	if from := t.here; from != nil && from != s {
+		from.ways = append(slices.DeleteFunc(from.ways, func(w *Stop) bool { return w == s }), s)
+		t.fresh.way(from)
+	}
+	t.walk = append(t.walk, to)
+	t.arrive(s)
+}
+
+func (t *Trail) arrive(s *Stop) {
+	t.here, t.away = s, nil
+	s.Seen = time.Now()
+	t.fresh.moved = true
+	t.touch(s)
+}
+
+// Previous is the stop to which Back goes, as one left it; its Stop is nil at the
+// beginning.
+func (t *Trail) Previous() Step {
+	if n := len(t.walk); n > 1 {
+		return t.walk[n-2]
+	}
+	if t.here == nil || t.here.parent == nil {
+		return Step{}
+	}
+	return Step{t.here.parent, t.here.parent.View}
 }
 
 // Back goes to the stop one came from; it is false at the beginning.
 func (t *Trail) Back() bool {
-	if t.here == nil || t.here.parent == nil {
+	to := t.Previous()
+	if to.Stop == nil {
 		return false
 	}
-	t.here = t.here.parent
-	t.changes++
+	n := len(t.walk)
+	t.ahead = append(t.ahead, t.walk[n-1])
+	if n > 1 {
+		t.walk = t.walk[:n-1]
+	} else {
+		t.walk = []Step{to}
+	}
+	to.Stop.View = to.View
+	t.arrive(to.Stop)
 	return true
+}
+
+// Next is the stop to which Forward goes: the one from which one came back, or where one
+// last went on to from here; its Stop is nil at the end of a way.
+func (t *Trail) Next() Step {
+	if n := len(t.ahead); n > 0 {
+		return t.ahead[n-1]
+	}
+	if t.here != nil {
+		if s := t.here.latest(); s != nil {
+			return Step{s, s.View}
+		}
+	}
+	return Step{}
 }
 
 // Forward goes on to where one last went from here; it is false at the end of
 // a way.
 func (t *Trail) Forward() bool {
-	if t.here == nil || len(t.here.ways) == 0 {
+	to := t.Next()
+	if to.Stop == nil {
 		return false
 	}
-	t.take(t.here.ways[len(t.here.ways)-1])
+	t.ahead = t.ahead[:max(len(t.ahead)-1, 0)]
+	to.Stop.View = to.View
+	t.step(to)
 	return true
 }
 
 // Take goes on along one of the ways from here; it is false if the stop is not
 // one of them.
 func (t *Trail) Take(next *Stop) bool {
-	if next == nil || t.here == nil || next.parent != t.here {
+	if next == nil || t.here == nil || !slices.Contains(t.here.ways, next) {
 		return false
 	}
-	t.take(next)
+	if next == t.Next().Stop {
+		return t.Forward()
+	}
+	t.visit(next)
 	return true
 }
 
-// Path lists the stops on the way through the present one: from the beginning
-// to it, and on to where forward leads. here is its number in the list.
-func (t *Trail) Path() (stops []*Stop, here int) {
+// Visit goes to any stop of the trail; Back leads from there to where one was.
+func (t *Trail) Visit(s *Stop) bool {
+	if s == nil || t.Stop(s.number) != s {
+		return false
+	}
+	if s == t.here {
+		return true
+	}
+	t.ahead = nil
+	t.walk = append(t.walk, Step{s, s.View})
+	t.arrive(s)
+	return true
+}
+
+// Path lists the stops on the walk through the present one: those one came by, and on to
+// where forward leads. here is its number in the list.
+func (t *Trail) Path() (steps []Step, here int) {
 	if t.here == nil {
 		return nil, 0
 	}
-	for s := t.here; s != nil; s = s.parent {
-		stops = append(stops, s)
+	for s := t.walk[0].Stop.parent; s != nil; s = s.parent {
+		steps = append(steps, Step{s, s.View})
 	}
-	for i, j := 0, len(stops)-1; i < j; i, j = i+1, j-1 {
-		stops[i], stops[j] = stops[j], stops[i]
+	slices.Reverse(steps)
+	steps = append(steps, t.walk...)
+	here = len(steps) - 1
+	last := t.here
+	for _, s := range slices.Backward(t.ahead) {
+		steps, last = append(steps, s), s.Stop
 	}
-	here = len(stops) - 1
-	for s := t.here; len(s.ways) > 0; {
-		s = s.ways[len(s.ways)-1]
-		stops = append(stops, s)
+	for s := last.latest(); s != nil; s = s.latest() {
+		steps = append(steps, Step{s, s.View})
 	}
-	return stops, here
+	return steps, here
 }
 
-// Return goes to the nearest stop at a place, however one came there, and says
-// whether there is one: the present stop, those one came by, or those directly
-// ahead. It is for moving between views that stay open, which leads nowhere new.
+// Return goes to the stop at a place and says whether there is one. It is for moving
+// between views that stay open, which leads nowhere new.
 func (t *Trail) Return(p place.Place) bool {
-	t.changes++
-	for s := t.here; s != nil; s = s.parent {
-		if same(s.View.Place, p) {
-			t.here = s
-			return true
-		}
-		for _, w := range s.ways {
-			if same(w.View.Place, p) {
-				t.here = w
-				return true
-			}
-		}
-	}
-	return false
+	s := t.known(p)
+	return s != nil && t.Visit(s)
 }
 
 // Rename follows a file or a folder that was given another path: the stops in it
 // are at the new one from now on.
 func (t *Trail) Rename(from, to string) {
-	if t.first == nil {
-		return
-	}
-	t.changes++
-	for open := []*Stop{t.first}; len(open) > 0; {
-		s := open[len(open)-1]
-		open = append(open[:len(open)-1], s.ways...)
-		s.View.Place.Path = place.Renamed(s.View.Place.Path, from, to)
+	for _, s := range t.All() {
+		old := s.View.Place.Path
+		now := place.Renamed(old, from, to)
 		s.Came.Path = place.Renamed(s.Came.Path, from, to)
+		if now == old {
+			continue
+		}
+		s.View.Place.Path = now
+		s.Memory.MoveTo(now)
+		t.reindex(s, old)
+		t.touch(s)
+	}
+	for _, steps := range [][]Step{t.walk, t.ahead} {
+		for i := range steps {
+			p := &steps[i].View.Place
+			p.Path = place.Renamed(p.Path, from, to)
+		}
 	}
 }
 
-// Join goes on with a trail that was kept, from its present stop to those of this one up
-// to the present.
-func (t *Trail) Join(kept Trail) {
-	stops, here := t.Path()
-	*t = kept
-	for _, s := range stops[:min(here+1, len(stops))] {
-		at := t.Go(s.View, s.How, s.Symbol)
-		at.Anchor = s.Anchor
+// Located takes over where a stop is now, as it was found out since, unless one was there
+// meanwhile.
+func (t *Trail) Located(s *Stop, was, now place.Memory, fate place.Fate) {
+	if t.Stop(s.number) != s || s.View.Place.Line != was.Line || s.View.Place.Path != was.Path {
+		return
 	}
-	t.changes++
+	if s.Fate == fate && now.Line == was.Line && now.Path == was.Path {
+		return
+	}
+	old := s.View.Place.Path
+	by := now.Line - was.Line
+	s.Fate = fate
+	if fate != place.Gone {
+		s.Memory = now
+		s.Came.Line, s.Came.Path = max(s.Came.Line+by, 1), now.Path
+		s.View.shift(by, now.Path)
+		s.View.Place.Col = now.Col
+		for _, steps := range [][]Step{t.walk, t.ahead} {
+			for i := range steps {
+				if steps[i].Stop == s {
+					steps[i].View.shift(by, now.Path)
+				}
+			}
+		}
+		t.fresh.moved = true
+	}
+	if old != s.View.Place.Path {
+		t.reindex(s, old)
+	}
+	t.touch(s)
 }
+
+// shift moves a view by some lines.
+func (v *View) shift(by int, path string) {
+	v.Place.Line, v.Place.Path = max(v.Place.Line+by, 1), path
+	if v.Top > 0 {
+		v.Top = max(v.Top+by, 1)
+	}
+}
+
+// SetName gives a stop a name, or takes it off with "".
+func (t *Trail) SetName(s *Stop, name string) { s.Name = strings.TrimSpace(name); t.touch(s) }
+
+// SetNote writes a note on a stop, or takes it off with "".
+func (t *Trail) SetNote(s *Stop, note string) { s.Note = strings.TrimSpace(note); t.touch(s) }
+
+// SetStarred marks a stop, or takes the mark off.
+func (t *Trail) SetStarred(s *Stop, starred bool) { s.Starred = starred; t.touch(s) }
+
+// SetEdited notes that text was changed at a stop.
+func (t *Trail) SetEdited(s *Stop, when time.Time) { s.Edited = when; t.touch(s) }
+
+// Rechristen gives the trail a name.
+func (t *Trail) Rechristen(name string) { t.Name, t.fresh.head = strings.TrimSpace(name), true }
+
+func lastOf(s string, sep byte) string { return s[strings.LastIndexByte(s, sep)+1:] }

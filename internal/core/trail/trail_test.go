@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,15 +16,15 @@ func at(path string, line int) View {
 	return View{Place: place.Place{Path: path, Line: line, Col: 1}, Top: max(1, line-5)}
 }
 
-// names writes the present way with the present stop in brackets.
+// names writes the present walk with the present stop in brackets.
 func names(t *Trail) (out string) {
-	stops, here := t.Path()
-	for i, s := range stops {
-		name := s.Came.Path
+	steps, here := t.Path()
+	for i, s := range steps {
+		name := s.View.Place.Path
 		if i == here {
 			name = "[" + name + "]"
 		}
-		if s.Fork() {
+		if s.Stop.Fork() {
 			name += "<"
 		}
 		out += name + " "
@@ -31,45 +32,101 @@ func names(t *Trail) (out string) {
 	return out
 }
 
-func TestBackAndAnotherWayMakesAFork(t *testing.T) {
-	var tr Trail
-	for _, p := range []string{"a", "b", "c"} {
-		tr.Go(at(p, 1), "", "")
+func walked(paths ...string) *Trail {
+	t := &Trail{}
+	for _, p := range paths {
+		t.Go(at(p, 1), "", "")
 	}
+	return t
+}
+
+func TestBackAndAnotherWayMakesAFork(t *testing.T) {
+	tr := walked("a", "b", "c")
 	require.True(t, tr.Back())
-	assert.Equal(t, "a [b] c ", names(&tr))
+	assert.Equal(t, "a [b] c ", names(tr))
 	tr.Go(at("d", 1), "", "")
-	assert.Equal(t, "a b< [d] ", names(&tr))
+	assert.Equal(t, "a b< [d] ", names(tr))
 	require.True(t, tr.Back())
-	assert.Equal(t, "a [b]< d ", names(&tr), "forward goes where one last went")
+	assert.Equal(t, "a [b]< d ", names(tr), "forward goes where one last went")
 	require.True(t, tr.Take(tr.Here().Ways()[0]))
-	assert.Equal(t, "a b< [c] ", names(&tr), "the old way is still there")
+	assert.Equal(t, "a b< [c] ", names(tr), "the old way is still there")
 	require.True(t, tr.Back())
 	require.True(t, tr.Forward())
-	assert.Equal(t, "a b< [c] ", names(&tr))
+	assert.Equal(t, "a b< [c] ", names(tr))
 	assert.False(t, tr.Forward())
-	assert.Equal(t, 4, tr.First().Count())
+	assert.Equal(t, 4, tr.Count())
+	assert.Equal(t, "c", tr.First().End().Title())
 }
 
 func TestJumpsThatMakeNoStop(t *testing.T) {
-	var tr Trail
-	tr.Go(at("a", 1), "", "")
-	tr.Go(at("b", 1), "", "")
-	tr.Go(at("b", 1), "", "")
-	assert.Equal(t, "a [b] ", names(&tr), "to where one is")
+	tr := walked("a", "b", "b")
+	assert.Equal(t, "a [b] ", names(tr), "to where one is")
 	tr.Back()
 	tr.Go(at("b", 1), "", "")
-	assert.Equal(t, "a [b] ", names(&tr), "along a way that is there")
+	assert.Equal(t, "a [b] ", names(tr), "along a way that is there")
+	tr.Back()
+	tr.Forward()
+	tr.Rest(at("b", 9))
+	tr.Rest(at("b", 300))
+	tr.Rest(at("b", 5))
+	assert.Equal(t, 2, tr.Count(), "moving about without going anywhere")
 }
 
-func TestBackRestoresTheViewThatWasLeft(t *testing.T) {
-	var tr Trail
+func TestAPlaceOneKnowsIsThatStop(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Leave(at("c", 9), "")
 	tr.Go(at("a", 1), "", "")
-	left := View{Place: place.Place{Path: "a", Line: 70, Col: 9}, Top: 61, Left: 4}
-	tr.Leave(left)
+	assert.Equal(t, 3, tr.Count())
+	assert.Equal(t, "a b c [a] b c ", names(tr), "the walk leads over it again, and on along the tree")
+	require.True(t, tr.Back())
+	assert.Equal(t, at("c", 9), tr.Here().View, "back leads to where one was")
+	require.True(t, tr.Back())
+	require.True(t, tr.Back())
+	assert.Equal(t, "[a] b c a b c ", names(tr))
+	assert.False(t, tr.Back())
+	tr.Go(at("c", 1), "", "")
+	assert.Equal(t, 3, tr.Count(), "where one came to, though one left it elsewhere")
+	assert.Len(t, tr.First().Ways(), 2, "and the way that led there is one of those at the fork")
+}
+
+func TestAStopPassedTwiceIsLeftTwice(t *testing.T) {
+	tr := walked("a", "b")
+	tr.Leave(at("b", 7), "")
+	tr.Go(at("a", 1), "", "")
+	tr.Leave(at("a", 3), "")
 	tr.Go(at("b", 1), "", "")
+	tr.Leave(at("b", 20), "")
 	tr.Back()
-	assert.Equal(t, left, tr.Here().View)
+	assert.Equal(t, at("a", 3), tr.Here().View)
+	tr.Back()
+	assert.Equal(t, at("b", 7), tr.Here().View, "as one left it then")
+	tr.Back()
+	tr.Forward()
+	assert.Equal(t, at("b", 7), tr.Here().View)
+}
+
+func TestLeavingFarFromWhereOneCameIsAStop(t *testing.T) {
+	tr := walked("a")
+	tr.Leave(at("a", 400), "Far")
+	tr.Go(at("b", 1), "", "")
+	assert.Equal(t, "a a [b] ", names(tr))
+	tr.Back()
+	assert.Equal(t, "Far", tr.Here().Title())
+	assert.Equal(t, 400, tr.Here().View.Place.Line)
+	tr.Back()
+	assert.Equal(t, 1, tr.Here().View.Place.Line, "where one came to is still there")
+}
+
+func TestVisitingAStopLeadsBack(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Back()
+	tr.Go(at("d", 1), "", "")
+	require.True(t, tr.Visit(tr.Stop(2)))
+	assert.Equal(t, "a b< d [c] ", names(tr))
+	tr.Back()
+	assert.Equal(t, "d", tr.Here().Title())
+	assert.Equal(t, 4, tr.Count())
+	assert.False(t, tr.Visit(&Stop{}), "of another trail")
 }
 
 func TestEmptyTrail(t *testing.T) {
@@ -77,63 +134,197 @@ func TestEmptyTrail(t *testing.T) {
 	assert.False(t, tr.Back())
 	assert.False(t, tr.Forward())
 	assert.False(t, tr.Take(nil))
-	stops, _ := tr.Path()
-	assert.Empty(t, stops)
-	tr.Leave(at("a", 1))
+	steps, _ := tr.Path()
+	assert.Empty(t, steps)
+	tr.Leave(at("a", 1), "")
+	tr.Rename("a", "b")
 	assert.Nil(t, tr.Here())
+	assert.Zero(t, tr.Cut(nil))
+	assert.Zero(t, tr.Uncut())
+	news := tr.News()
+	assert.True(t, news.Empty())
 }
 
-// Whatever one does, the tree stays a tree and back leads to what was left.
+func TestCuttingAway(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Back()
+	tr.Go(at("d", 1), "", "")
+	assert.Equal(t, 1, tr.Cut(tr.Stop(2)))
+	assert.Equal(t, "a b [d] ", names(tr))
+	assert.Equal(t, 1, tr.Uncut())
+	assert.Equal(t, "a b< [d] ", names(tr))
+	assert.Equal(t, 3, tr.Cut(tr.Stop(1)), "with the present stop")
+	assert.Equal(t, "[a] ", names(tr))
+	assert.Equal(t, 3, tr.Uncut())
+	assert.Equal(t, 4, tr.Count())
+	assert.Zero(t, tr.Cut(tr.First()), "nothing would be left")
+}
+
+func TestJoiningTrails(t *testing.T) {
+	tr, other := walked("a", "b"), walked("x", "y")
+	tr.Join(other)
+	assert.Equal(t, 4, tr.Count())
+	assert.Len(t, tr.Firsts(), 2)
+	assert.Equal(t, "a [b] ", names(tr), "one stays where one is")
+	assert.Equal(t, 2, tr.Cut(tr.Firsts()[0]))
+	assert.Equal(t, "[x] y ", names(tr))
+	var empty Trail
+	empty.Join(other)
+	assert.Equal(t, "x [y] ", names(&empty))
+	assert.Equal(t, "x [y] ", names(other), "which is as it was")
+}
+
+func TestGoingOnWithATrail(t *testing.T) {
+	kept, tr := walked("a", "b"), walked("b")
+	tr.GoOn(kept)
+	assert.Equal(t, "a [b] ", names(tr))
+	tr.Go(at("c", 3), "", "")
+	var fresh Trail
+	fresh.GoOn(tr)
+	assert.Equal(t, "a b [c] ", names(&fresh))
+	n := fresh.Beginning("snow")
+	assert.Equal(t, "[c] ", names(n))
+	assert.Equal(t, "snow", n.Name)
+}
+
+func TestEditPlaces(t *testing.T) {
+	tr := walked("a", "b")
+	now := time.Now()
+	s := tr.Edit(place.Place{Path: "b", Line: 12, Col: 3}, "F", now)
+	assert.Same(t, tr.Here(), s, "near where one is, in what has no name")
+	far := tr.Edit(place.Place{Path: "b", Line: 90, Col: 3}, "G", now)
+	assert.NotSame(t, s, far)
+	assert.Same(t, far, tr.Edit(place.Place{Path: "b", Line: 95, Col: 1}, "G", now.Add(time.Second)), "close together in one function")
+	assert.Same(t, far.Parent(), tr.Here())
+	assert.Equal(t, "a [b] b ", names(tr))
+	var empty Trail
+	assert.Same(t, empty.Edit(place.Place{Path: "b", Line: 9, Col: 1}, "G", now), empty.Here())
+}
+
+func TestRenamedFiles(t *testing.T) {
+	tr := walked("dir/a", "b")
+	tr.Rename("dir", "other")
+	assert.Equal(t, "other/a [b] ", names(tr))
+	assert.Len(t, tr.In("other/a"), 1)
+	assert.Empty(t, tr.In("dir/a"))
+	tr.Back()
+	assert.Equal(t, "other/a", tr.Here().View.Place.Path)
+}
+
+func TestWhatWasFoundOutAboutAStop(t *testing.T) {
+	tr := walked("a", "b")
+	s := tr.First()
+	was := place.Remember(place.Anchor{Path: "a", Line: 1, Col: 1, Text: "x"})
+	now := was
+	now.Line = 6
+	tr.Located(s, was, now, place.Moved)
+	assert.Equal(t, 6, s.View.Place.Line)
+	assert.Equal(t, 6, tr.Previous().View.Place.Line)
+	tr.Located(s, was, now, place.Gone)
+	assert.Equal(t, place.Moved, s.Fate, "one was there meanwhile")
+}
+
+// Whatever one does, the tree stays a tree, back leads to what was on the screen, and what
+// is kept is all of it.
 func TestRandomWalks(t *testing.T) {
-	for seed := range int64(50) {
+	for seed := range int64(60) {
 		random := rand.New(rand.NewSource(seed))
-		var tr Trail
-		tr.Go(at("start", 1), "", "")
+		tr := walked("start")
+		screen := at("start", 1)
+		var journal Delta
+		keep := func() { journal.entries = append(journal.entries, tr.News().entries...) }
 		for range 200 {
-			switch random.Intn(4) {
-			case 0, 1:
-				left := tr.Here()
-				v := at(left.View.Place.Path, random.Intn(50)+1)
-				tr.Leave(v)
-				tr.Go(at(fmt.Sprint("f", random.Intn(9)), random.Intn(9)), "", "")
-				if tr.Here() != left {
-					require.Same(t, left, tr.Here().Parent())
+			screen = at(screen.Place.Path, max(1, screen.Place.Line+random.Intn(80)-40))
+			switch random.Intn(9) {
+			case 0, 1, 2:
+				to := at(fmt.Sprint("f", random.Intn(9)), random.Intn(60)+1)
+				tr.Leave(screen, "")
+				if tr.Go(to, "", ""); screen.Place.Path != to.Place.Path || screen.Place.Line != to.Place.Line {
+					require.Equal(t, screen, tr.Previous().View, "seed %d", seed)
 					tr.Back()
-					require.Equal(t, v, tr.Here().View)
+					require.Equal(t, screen, tr.Here().View)
 					require.True(t, tr.Forward())
 				}
-			case 2:
-				tr.Back()
 			case 3:
+				tr.Leave(screen, "")
+				tr.Back()
+			case 4:
+				tr.Leave(screen, "")
+				tr.Forward()
+			case 5:
+				tr.Leave(screen, "")
 				if ways := tr.Here().Ways(); len(ways) > 0 {
 					require.True(t, tr.Take(ways[random.Intn(len(ways))]))
 				}
+			case 6:
+				tr.Rest(screen)
+				tr.Edit(screen.Place, fmt.Sprint("S", random.Intn(3)), time.Now())
+				continue
+			case 7:
+				tr.Leave(screen, "")
+				all := tr.All()
+				tr.Visit(all[random.Intn(len(all))])
+			case 8:
+				if s := tr.Stop(random.Intn(len(tr.stops))); s != nil && s.Count() < 5 {
+					tr.Leave(screen, "")
+					tr.Cut(s)
+					if random.Intn(2) == 0 {
+						tr.Uncut()
+					}
+				}
 			}
-			seen := map[*Stop]bool{}
-			check(t, tr.First(), seen)
-			require.True(t, seen[tr.Here()])
-			require.Equal(t, len(seen), tr.First().Count())
+			screen = tr.Here().View
+			require.Equal(t, tr.Here(), tr.walk[len(tr.walk)-1].Stop)
+			check(t, tr)
+			if random.Intn(20) == 0 {
+				keep()
+			}
 		}
+		keep()
+		sameTrail(t, tr, reread(t, journal))
+		sameTrail(t, tr, reread(t, tr.Whole()))
 	}
 }
 
-func check(t *testing.T, s *Stop, seen map[*Stop]bool) {
-	require.False(t, seen[s])
-	seen[s] = true
-	for _, w := range s.Ways() {
-		require.Same(t, s, w.Parent())
-		check(t, w, seen)
+func check(t *testing.T, tr *Trail) {
+	seen := map[*Stop]bool{}
+	for _, f := range tr.Firsts() {
+		require.Nil(t, f.Parent())
+		f.each(func(s *Stop) {
+			require.False(t, seen[s])
+			seen[s] = true
+			require.Same(t, s, tr.Stop(s.Number()))
+			for _, w := range s.Ways() {
+				require.Same(t, w, tr.Stop(w.Number()), "a way leads nowhere")
+			}
+		})
 	}
+	require.True(t, seen[tr.Here()])
+	require.Len(t, seen, len(tr.All()))
 }
 
 func TestRecentFiles(t *testing.T) {
 	var r Recent
-	for _, p := range []string{"a", "b", "c", "a"} {
-		r.Touch(p)
-	}
-	assert.Equal(t, []string{"c", "b"}, r.Before("a"))
+	now := time.Now()
+	come := func(path string, after time.Duration) { now = now.Add(after); r.Touch(path, now) }
+	come("a", 0)
+	come("b", time.Minute)
+	come("c", time.Minute)
+	come("a", time.Minute)
+	assert.Equal(t, []string{"c", "b"}, r.Before("a", false))
+	come("oops", time.Minute)
+	come("d", time.Second)
+	assert.Equal(t, []string{"oops", "a", "c", "b"}, r.Before("d", false), "the one before is always first")
+	come("e", time.Minute)
+	assert.Equal(t, []string{"d", "a", "c", "b", "oops"}, r.Before("e", false), "what was left at once sinks")
+	r.Edit("b")
+	assert.Equal(t, []string{"b"}, r.Before("e", true))
+	again := NewRecent(r.All(now))
+	assert.Equal(t, r.Before("e", false), again.Before("e", false))
+	r.Rename("b", "z")
+	assert.Equal(t, []string{"z"}, r.Before("e", true))
 	for i := range 300 {
-		r.Touch(fmt.Sprint(i))
+		come(fmt.Sprint(i), time.Minute)
 	}
-	assert.Len(t, r.Before(""), mostRecent)
+	assert.Len(t, r.Before("", false), mostRecent)
 }

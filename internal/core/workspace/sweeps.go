@@ -46,56 +46,6 @@ func (w *Workspace) RemoveSweep(id string) error {
 	return w.sweeps.Remove(id)
 }
 
-// anchoring makes anchors for places of the project, file by file.
-type anchoring struct {
-	w    *Workspace
-	last *File
-}
-
-// anchor remembers a place by what stands there now; of a file that cannot be read it
-// is no more than the place itself.
-func (a *anchoring) anchor(ctx context.Context, p place.Place) place.Anchor {
-	if a.last == nil || a.last.Path != p.Path {
-		f, err := a.w.Load(ctx, p.Path)
-		if err != nil {
-			return place.Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1)}
-		}
-		a.last = f
-	}
-	return place.NewAnchor(p, a.last.Text, symbolAround(a.last, p.Line, p.Col))
-}
-
-// symbolAround is the qualified name of what a place stands in.
-func symbolAround(f *File, line, col int) string {
-	var names []string
-	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
-		names = append(names, c.Name)
-	}
-	return strings.Join(names, ".")
-}
-
-// finder finds the anchors of a file again.
-func finder(f *File) *place.Finder {
-	return place.NewFinder(f.Text, func(line, col int) string { return symbolAround(f, line, col) })
-}
-
-// Anchor remembers a place by what stands there.
-func (w *Workspace) Anchor(ctx context.Context, p place.Place) place.Anchor {
-	a := anchoring{w: w}
-	return a.anchor(ctx, p)
-}
-
-// Find finds where an anchored place is now, and what became of it. The error says why
-// its file cannot be read; its fate is Gone then.
-func (w *Workspace) Find(ctx context.Context, a place.Anchor) (place.Place, place.Fate, error) {
-	f, err := w.Load(ctx, a.Path)
-	if err != nil {
-		return a.Place(), place.Gone, err
-	}
-	p, fate := finder(f).Find(a)
-	return p, fate, nil
-}
-
 // NewSweep makes a sweep of places; it is not kept yet.
 func (w *Workspace) NewSweep(ctx context.Context, name string, source sweep.Source, all []Destination) *sweep.Sweep {
 	return sweep.New(name, source, w.sweepItems(ctx, all))
@@ -106,7 +56,7 @@ func (w *Workspace) sweepItems(ctx context.Context, all []Destination) []sweep.I
 	items := make([]sweep.Item, 0, len(all))
 	for i := range all {
 		d := &all[i]
-		items = append(items, sweep.Item{Anchor: a.anchor(ctx, d.Place()), Length: d.At.Len(), Role: d.Role, In: d.In, Note: d.Note})
+		items = append(items, sweep.Item{Memory: place.Remember(a.anchor(ctx, d.Place())), Length: d.At.Len(), Role: d.Role, In: d.In, Note: d.Note})
 	}
 	return items
 }
@@ -121,23 +71,20 @@ func (w *Workspace) Locate(ctx context.Context, s *sweep.Sweep) {
 		if ctx.Err() != nil {
 			return
 		}
-		f, err := w.Load(ctx, p)
+		f, err := w.loadRemembered(ctx, &s.Items[byFile[p][0]].Memory)
 		var found *place.Finder
 		if err == nil {
 			found = finder(f)
 		}
 		for _, i := range byFile[p] {
 			it := &s.Items[i]
-			if it.Text == "" && it.Before == nil && it.After == nil && err == nil { // an empty file, or one not there before
+			switch {
+			case err != nil:
+				it.Fate = place.Gone
+			case it.Text == "" && it.Before == nil && it.After == nil: // an empty file, or one not there before
 				it.Fate = place.Same
-				continue
-			}
-			if it.Fate = place.Gone; err != nil {
-				continue
-			}
-			var now place.Place
-			if now, it.Fate = found.Find(it.Anchor); it.Fate != place.Gone {
-				it.Anchor = place.NewAnchor(now, f.Text, symbolAround(f, now.Line, now.Col))
+			default:
+				it.Fate = update(found, f, &it.Memory)
 			}
 		}
 	}
@@ -177,7 +124,8 @@ func (w *Workspace) answer(ctx context.Context, from *sweep.Source) ([]Destinati
 		if !ok || from.From == nil {
 			break
 		}
-		at, fate, err := w.Find(ctx, *from.From)
+		at := place.Remember(*from.From)
+		fate, err := w.Find(ctx, &at)
 		if err != nil {
 			return nil, fmt.Errorf("the name it was asked for is not there any more: %w", err)
 		}
@@ -326,7 +274,7 @@ func (w *Workspace) ReadList(ctx context.Context, name, dir string, r io.Reader)
 			continue
 		}
 		anchor := a.anchor(ctx, place.Place{Path: p, Line: l.Line, Col: max(l.Col, 1)})
-		it := sweep.Item{Anchor: anchor}
+		it := sweep.Item{Memory: place.Remember(anchor)}
 		if text := strings.TrimSpace(l.Text); text != anchor.Text {
 			it.Note = text
 		}

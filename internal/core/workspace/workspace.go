@@ -13,11 +13,13 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/library"
@@ -41,8 +43,10 @@ type Workspace struct {
 	generation atomic.Int64
 	choices    *chosen.Book // what was chosen before, or nil
 	filing     *filing.Filing
-	sweeps     *sweep.Store // nil if none are kept
-	trails     *trail.Store // nil if none are kept
+	sweeps     *sweep.Store               // nil if none are kept
+	trails     *trail.Store               // nil if none are kept
+	bookmarks  *keep.Store[bookmark.List] // nil if none are kept
+	moves      moves                      // where files went that are gone from their paths
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 

@@ -184,7 +184,7 @@ type walkedMsg struct {
 	number int
 	sweep  *sweep.Sweep
 	key    string
-	at     place.Anchor
+	at     place.Memory
 	fate   place.Fate
 	err    error
 	round  bool
@@ -215,14 +215,8 @@ func (m *Model) walkTo(i int, round bool) tea.Cmd {
 	m.going = true
 	s, number, it, ws := m.sweep, m.opens, m.sweep.Items[i], m.ws
 	return func() tea.Msg {
-		at, fate, err := ws.Find(context.Background(), it.Anchor)
-		anchor := it.Anchor
-		if fate == place.Moved || fate == place.Changed {
-			anchor = ws.Anchor(context.Background(), at)
-		} else {
-			anchor.Line, anchor.Col = at.Line, at.Col
-		}
-		return walkedMsg{number, s, it.Key, anchor, fate, err, round}
+		fate, err := ws.Find(context.Background(), &it.Memory)
+		return walkedMsg{number, s, it.Key, it.Memory, fate, err, round}
 	}
 }
 
@@ -251,7 +245,7 @@ func (m *Model) walked(msg walkedMsg) tea.Cmd {
 		}
 		return m.arrived(m.keepSweep(s))
 	}
-	it.Anchor = msg.at
+	it.Memory = msg.at
 	s.Go(i)
 	keep := m.keepSweep(s)
 	m.clearInFile()

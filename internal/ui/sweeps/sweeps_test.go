@@ -24,7 +24,7 @@ func drawn(m *sweeps.Model) string {
 func made(name string) *sweep.Sweep {
 	var items []sweep.Item
 	for i, text := range []string{"open(hut)", "shut(hut)", "count(huts)"} {
-		items = append(items, sweep.Item{Anchor: place.Anchor{Path: "huts/hut.go", Line: i + 3, Col: 1, Text: text}, Length: 4, In: "Hut.run", Role: "call"})
+		items = append(items, sweep.Item{Memory: place.Remember(place.Anchor{Path: "huts/hut.go", Line: i + 3, Col: 1, Text: text}), Length: 4, In: "Hut.run", Role: "call"})
 	}
 	return sweep.New(name, sweep.Source{Kind: sweep.OfList}, items)
 }

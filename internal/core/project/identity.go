@@ -1,0 +1,41 @@
+package project
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"os"
+	"path/filepath"
+	"strings"
+)
+
+// Identity is by what a project is known again when it was moved: each is a word that no
+// other project has. It may be empty.
+func Identity(root string) (are []string) {
+	if id := folderIdentity(root); id != "" {
+		are = append(are, id)
+	}
+	if id := cloneIdentity(root); id != "" {
+		are = append(are, id)
+	}
+	return are
+}
+
+// cloneIdentity is that of a clone: the first line of its log says from where and when it
+// came, down to the second. Two clones have different ones, and so does a work tree.
+func cloneIdentity(root string) string {
+	dir := filepath.Join(root, ".git")
+	if data, err := os.ReadFile(dir); err == nil { // a work tree
+		dir = strings.TrimSpace(strings.TrimPrefix(string(data), "gitdir:"))
+		if !filepath.IsAbs(dir) {
+			dir = filepath.Join(root, dir)
+		}
+	}
+	data, err := os.ReadFile(filepath.Join(dir, "logs", "HEAD"))
+	first, _, ended := bytes.Cut(data, []byte("\n"))
+	if err != nil || !ended {
+		return ""
+	}
+	sum := sha256.Sum256(first)
+	return "clone:" + hex.EncodeToString(sum[:12])
+}

@@ -1,0 +1,156 @@
+package workspace
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"slices"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/vcs"
+)
+
+// anchoring makes anchors for places of the project, file by file.
+type anchoring struct {
+	w    *Workspace
+	last *File
+}
+
+// anchor remembers a place by what stands there now; of a file that cannot be read it
+// is no more than the place itself.
+func (a *anchoring) anchor(ctx context.Context, p place.Place) place.Anchor {
+	if a.last == nil || a.last.Path != p.Path {
+		f, err := a.w.Load(ctx, p.Path)
+		if err != nil {
+			return place.Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1)}
+		}
+		a.last = f
+	}
+	return AnchorIn(a.last, p)
+}
+
+// symbolAround is the qualified name of what a place stands in.
+func symbolAround(f *File, line, col int) string {
+	var names []string
+	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
+		names = append(names, c.Name)
+	}
+	return strings.Join(names, ".")
+}
+
+// SymbolAt is the qualified name of what a place of a file stands in, without the
+// package; "" if it is in nothing.
+func SymbolAt(f *File, line, col int) string {
+	var names []string
+	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
+		if c.Kind != facts.Package && c.Kind != facts.Section {
+			names = append(names, c.Name)
+		}
+	}
+	return strings.Join(names, ".")
+}
+
+// finder finds the anchors of a file again.
+func finder(f *File) *place.Finder {
+	return place.NewFinder(f.Text, func(line, col int) string { return symbolAround(f, line, col) })
+}
+
+// AnchorIn remembers a place in a file that is loaded.
+func AnchorIn(f *File, p place.Place) place.Anchor {
+	return place.NewAnchor(p, f.Text, symbolAround(f, p.Line, p.Col))
+}
+
+// RecallIn finds a remembered place in a file that is loaded.
+func RecallIn(f *File, m *place.Memory) (place.Place, place.Fate) { return finder(f).Recall(m) }
+
+// RecallAll finds remembered places of a file that is loaded, brings them up to date and
+// says what became of each.
+func RecallAll(ctx context.Context, f *File, all []*place.Memory) []place.Fate {
+	found := finder(f)
+	fates := make([]place.Fate, len(all))
+	for i, m := range all {
+		if ctx.Err() != nil {
+			return fates
+		}
+		fates[i] = update(found, f, m)
+	}
+	return fates
+}
+
+// update finds a place again and takes note of how it is now.
+func update(found *place.Finder, f *File, m *place.Memory) place.Fate {
+	at, fate := found.Recall(m)
+	if fate != place.Gone {
+		at.Path = f.Path
+		m.Found(AnchorIn(f, at))
+	}
+	return fate
+}
+
+// Anchor remembers a place by what stands there.
+func (w *Workspace) Anchor(ctx context.Context, p place.Place) place.Anchor {
+	a := anchoring{w: w}
+	return a.anchor(ctx, p)
+}
+
+// Find finds where a remembered place is now, and what became of it; its memory is
+// brought up to date. The error says why its file cannot be read; its fate is Gone then.
+func (w *Workspace) Find(ctx context.Context, m *place.Memory) (place.Fate, error) {
+	f, err := w.loadRemembered(ctx, m)
+	if err != nil {
+		return place.Gone, err
+	}
+	return update(finder(f), f, m), nil
+}
+
+// loadRemembered reads the file of a remembered place, wherever that lies by now.
+func (w *Workspace) loadRemembered(ctx context.Context, m *place.Memory) (*File, error) {
+	f, err := w.Load(ctx, m.Path)
+	if !errors.Is(err, fs.ErrNotExist) {
+		return f, err
+	}
+	if now := w.Whereabouts(ctx, m.Path, m.Former); now != "" {
+		if f, loadErr := w.Load(ctx, now); loadErr == nil {
+			return f, nil
+		}
+	}
+	return nil, err
+}
+
+// Whereabouts is where a file lies now that is no longer at its path: at one that it had
+// before, or where git says that it went; "" if nobody knows.
+func (w *Workspace) Whereabouts(ctx context.Context, path string, former []string) string {
+	for _, p := range slices.Backward(former) {
+		if w.stamp(p) != (stamp{}) {
+			return p
+		}
+	}
+	if w.IsOutside(path) {
+		return ""
+	}
+	return w.moves.of(path, w.Generation(), func() string { return vcs.Renamed(ctx, w.root, path) })
+}
+
+// moves keeps where files went, as asking git takes its time.
+type moves struct {
+	mu    sync.Mutex
+	at    int // the generation of the code for which it is known
+	known map[string]string
+}
+
+func (m *moves) of(path string, generation int, ask func() string) string {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.known == nil || m.at != generation {
+		m.known, m.at = map[string]string{}, generation
+	}
+	to, ok := m.known[path]
+	if !ok {
+		to = ask()
+		m.known[path] = to
+	}
+	return to
+}
