@@ -8,7 +8,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"rooktrail/demo"
-	"rooktrail/internal/core/place"
 )
 
 func newDemo(colors *string) *cobra.Command {
@@ -34,7 +33,12 @@ made at DIR, which must not exist or be empty, and stays.`,
 			if err != nil {
 				return fmt.Errorf("opening the demo: %w", err)
 			}
-			return showScreen(cmd, root, place.Place{}, *colors, "") // a new place each time
+			data, err := os.MkdirTemp("", "rooktrail-data-") // it is a new project each time
+			if err != nil {
+				return fmt.Errorf("making a temporary folder for the demo: %w", err)
+			}
+			defer os.RemoveAll(data)
+			return showScreen(cmd, screen{root: root, colors: *colors, data: data})
 		},
 	}
 	cmd.Flags().StringVar(&keep, "keep", "", "make the demo at `DIR` and leave it there")

@@ -13,8 +13,10 @@ import (
 	"github.com/charmbracelet/x/term"
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 )
@@ -25,30 +27,37 @@ func runScreen(cmd *cobra.Command, target, colors string) error {
 	if err != nil {
 		return err
 	}
-	return showScreen(cmd, root, start, colors, indexFolder())
+	return showScreen(cmd, screen{root: root, start: start, colors: colors, indexes: indexFolder(), data: dataFolder()})
 }
 
-// showScreen runs the full-screen program until one leaves it. The index is
-// kept in a folder of indexes, unless that is "".
-func showScreen(cmd *cobra.Command, root string, start place.Place, colors, indexes string) error {
+// screen says what the full-screen program shows.
+type screen struct {
+	root    string
+	start   place.Place
+	colors  string
+	indexes string // the folder of indexes; "" if the index is not kept
+	data    string // where trails, bookmarks and the like are kept
+	walk    *walk.Walk
+	refused []string // what was left out of the walk
+}
+
+// showScreen runs the full-screen program until one leaves it.
+func showScreen(cmd *cobra.Command, s screen) error {
 	if !isTerminal(cmd.OutOrStdout()) || !isTerminal(cmd.InOrStdin()) {
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
-	ws := workspace.New(root)
+	ws := workspace.New(s.root)
 	defer ws.Close() // what it holds is on disk already
 	ws.KnowLibraries(libraryFolder())
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
-	if indexes != "" { // the demo is somewhere else each time, and not remembered
-		data, name := filepath.Join(xdg.DataHome, "rooktrail"), project.Slug(root)+".json"
-		ws.KnowChoices(filepath.Join(data, "chosen", name))
-		ws.KnowState(filepath.Join(data, "state", name))
-		ws.KnowSweeps(sweepFolder(root))
-		ws.KnowTrails(filepath.Join(data, "trails", project.Slug(root)))
-		defer ws.CloseTrail()
-	}
-	model, err := app.New(ws, start, colors)
+	know(ws, s.data)
+	defer ws.CloseTrail()
+	model, err := app.New(ws, s.start, s.colors)
 	if err != nil {
 		return err
+	}
+	if s.walk != nil {
+		model.Guide(s.walk, s.refused)
 	}
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
@@ -62,8 +71,8 @@ func showScreen(cmd *cobra.Command, root string, start place.Place, colors, inde
 				program.Kill()
 			}
 		}()
-		if indexes != "" {
-			ws.Remember(ctx, indexes)
+		if s.indexes != "" {
+			ws.Remember(ctx, s.indexes)
 		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
 			go ws.KeepChecked(ctx)
@@ -161,9 +170,23 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 // libraryFolder is where sources of libraries that lie in archives are unpacked.
 func libraryFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "library") }
 
-// sweepFolder is where the sweeps of a project are kept.
-func sweepFolder(root string) string {
-	return filepath.Join(xdg.DataHome, "rooktrail", "sweeps", project.Slug(root))
+// dataFolder is where all that is the user's own is kept.
+func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
+
+// know tells a workspace where what is kept of its project lies.
+func know(ws *workspace.Workspace, data string) {
+	folder, from, err := keep.Open(data, ws.Root())
+	ws.KnowChoices(folder.Path("chosen.json"))
+	ws.KnowState(folder.Path("state.json"))
+	ws.KnowSweeps(folder.Path("sweeps"))
+	ws.KnowTrails(folder.Path("trails"))
+	ws.KnowBookmarks(folder.Path("bookmarks"))
+	if from != "" {
+		ws.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
+	}
+	if err != nil {
+		ws.Note(err.Error())
+	}
 }
 
 // indexFolder is where the indexes of all projects are kept.

@@ -9,7 +9,6 @@ import (
 	"path/filepath"
 	"strings"
 
-	tea "charm.land/bubbletea/v2"
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/project"
@@ -47,7 +46,7 @@ sweeps of the project, --as prints one of them: that of --name, or the latest.`,
 				return err
 			}
 			ws := workspace.New(root)
-			ws.KnowSweeps(sweepFolder(root))
+			know(ws, dataFolder())
 			switch {
 			case f.list:
 				return printSweeps(cmd.OutOrStdout(), ws)
@@ -137,14 +136,13 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 		return nil
 	}
 	if !isTerminal(cmd.InOrStdin()) { // the list came through it
-		tty, _, err := tea.OpenTTY()
+		done, err := fromTerminal(cmd)
 		if err != nil {
 			return fmt.Errorf("the sweep is kept, but there is no terminal to show it on: %w", err)
 		}
-		defer tty.Close()
-		cmd.SetIn(tty)
+		defer done()
 	}
-	return showScreen(cmd, ws.Root(), s.Items[0].Place(), colors, indexFolder())
+	return showScreen(cmd, screen{root: ws.Root(), start: s.Items[0].Place(), colors: colors, indexes: indexFolder(), data: dataFolder()})
 }
 
 // listToRead is what the list is read from, and what it is called.

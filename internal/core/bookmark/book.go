@@ -1,6 +1,7 @@
 package bookmark
 
 import (
+	"path"
 	"slices"
 	"time"
 
@@ -80,6 +81,20 @@ func (b *Book) Count() (n int) {
 	for _, l := range b.Lists {
 		if l.Shared == "" {
 			n += len(l.Shown())
+		}
+	}
+	return n
+}
+
+// Holding is how many bookmarks there are in each file and folder.
+func (b *Book) Holding() map[string]int {
+	n := map[string]int{}
+	for _, s := range b.All() {
+		for p := s.Mark().Path; ; p = path.Dir(p) {
+			n[p]++
+			if p == "." || p == "/" {
+				break
+			}
 		}
 	}
 	return n

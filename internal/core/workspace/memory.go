@@ -88,6 +88,9 @@ func (w *Workspace) remember(ctx context.Context, folder string) {
 	w.memory = m
 }
 
+// Note tells the user something about the project, once.
+func (w *Workspace) Note(words string) { w.note(words) }
+
 func (w *Workspace) note(words string) {
 	w.advance(func(p *Progress) {
 		if !slices.Contains(p.Notes, words) {

@@ -120,6 +120,17 @@ func (w *Workspace) loadRemembered(ctx context.Context, m *place.Memory) (*File,
 	return nil, err
 }
 
+// LoadMoved reads, as LoadHead does, a file that is gone from its path, from where it is
+// now; the path becomes that one.
+func (w *Workspace) LoadMoved(path *string, former []string) (*File, error) {
+	now := w.Whereabouts(context.Background(), *path, former)
+	if now == "" {
+		return nil, fs.ErrNotExist
+	}
+	*path = now
+	return w.LoadHead(now)
+}
+
 // Whereabouts is where a file lies now that is no longer at its path: at one that it had
 // before, or where git says that it went; "" if nobody knows.
 func (w *Workspace) Whereabouts(ctx context.Context, path string, former []string) string {

@@ -14,8 +14,10 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/branches"
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
@@ -27,6 +29,7 @@ import (
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/sweeps"
+	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/tree"
 )
 
@@ -71,6 +74,12 @@ type Model struct {
 	treeAsked     treeQuestion
 	branchesTitle string
 	sweeping      *sweeps.Model
+	marks         bookmarking
+	trailSheet    *trails.Model
+	guided        *walking           // the guided walk one is on, or nil
+	toWalk        *walkReadyMsg      // the one with which the program begins, or nil
+	walkNote      string             // what else to say at its first stop
+	editing       *trail.Stop        // the edit place one went to last
 	sweeps        []*sweep.Sweep     // the one used last first, as they were when the program began
 	sweep         *sweep.Sweep       // the present one, or nil
 	giveUp        context.CancelFunc // stops the question whose answer one waits for
@@ -79,8 +88,9 @@ type Model struct {
 	keysSkip      int
 	overlay       overlay
 
-	trailOpen bool // the trail of last time was read
-	trailKept int  // how many changes of the trail are on disk
+	trailOpen bool                      // the trail of last time was read
+	trailKept int                       // how many changes of the trail are on disk
+	located   map[string]*text.Document // in what texts the stops and bookmarks were found last
 
 	trail  trail.Trail
 	recent trail.Recent
@@ -128,13 +138,14 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
 	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New(m.lines.of)
 	m.sweeping, m.branches = sweeps.New(m.lines.of), branches.New(m.lines.of)
+	m.marks.sheet, m.trailSheet = bookmarks.New(m.lines.of), trails.New()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail())
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.guide())
 }
 
 // begin shows what was on the screen when the program was left, and opens the
@@ -213,8 +224,6 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.countWays(msg)
 	case countedMsg:
 		return m.counted(msg)
-	case trailMsg:
-		return m.trailLoaded(msg)
 	case linesMsg:
 		return m.linesColored(msg)
 	case mentionsMsg:
@@ -257,6 +266,9 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		if cmd, ok := m.aboutSweeps(msg); ok {
 			return cmd
 		}
+		if cmd, ok := m.aboutPlaces(msg); ok {
+			return cmd
+		}
 		return m.forSheets(msg)
 	}
 	return nil
@@ -279,6 +291,42 @@ func (m *Model) aboutSweeps(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.sweepMade(msg), true
 	case listedMsg:
 		return m.listed(msg), true
+	default:
+		return nil, false
+	}
+	return nil, true
+}
+
+// aboutPlaces takes what was found out for trails, bookmarks and walks; ok is false for
+// anything else.
+func (m *Model) aboutPlaces(msg tea.Msg) (cmd tea.Cmd, ok bool) {
+	switch msg := msg.(type) {
+	case trailMsg:
+		return m.trailLoaded(msg), true
+	case stayMsg:
+		return m.stays(msg), true
+	case locatedInMsg:
+		return m.locatedIn(msg), true
+	case trailsMsg:
+		return m.trailsListed(msg), true
+	case switchedMsg:
+		return m.switched(msg), true
+	case joinedMsg:
+		return m.joined(msg), true
+	case bookmarksMsg:
+		m.bookmarksLoaded(msg)
+	case marksKeptMsg:
+		m.marksKept(msg)
+	case bookmarkFoundMsg:
+		return m.bookmarkFound(msg), true
+	case marksFoundMsg:
+		return m.marksFound(msg), true
+	case sharedMsg:
+		return m.shared(msg), true
+	case rereadMarksMsg:
+		return m.rereadShared(msg), true
+	case walkReadyMsg:
+		return m.walkReady(msg), true
 	default:
 		return nil, false
 	}
@@ -425,6 +473,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 func (m *Model) roamKey(name string, leaving bool) tea.Cmd {
 	prefix := m.prefix
 	m.prefix = ""
+	if m.marks.lettering {
+		return m.letterKey(name)
+	}
 	if name == "esc" {
 		return m.escape(prefix)
 	}
@@ -438,6 +489,9 @@ func (m *Model) roamKey(name string, leaving bool) tea.Cmd {
 		return nil
 	}
 	action, ok := m.keys.Of(name)
+	if !ok && isDigit(name) {
+		return m.goToLetter(name)
+	}
 	if !ok {
 		m.say("%s does nothing here; ? shows the keys", keymap.Label(name))
 		return nil
@@ -459,6 +513,8 @@ func (m *Model) escape(prefix string) tea.Cmd {
 		return m.turnBack()
 	case len(m.inFile.hits) > 0:
 		m.clearInFile()
+	case m.guided != nil:
+		return m.endWalk()
 	case !m.code.InSight():
 		m.code.ToCaret()
 		return m.repaint()
@@ -502,6 +558,12 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	if cmd, ok := m.onSweeps(a); ok {
 		return cmd
 	}
+	if cmd, ok := m.onTrail(a); ok {
+		return cmd
+	}
+	if cmd, ok := m.onBookmarks(a); ok {
+		return cmd
+	}
 	if cmd, ok := m.handOn(a); ok {
 		return cmd
 	}
@@ -519,12 +581,6 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		return m.define(false)
 	case keymap.AllWays:
 		return m.allWays()
-	case keymap.Back:
-		return m.back()
-	case keymap.Forward:
-		return m.forward()
-	case keymap.Fork:
-		return m.fork()
 	case keymap.Outline:
 		m.openOutline()
 	case keymap.OutlineBeside:

@@ -7,6 +7,8 @@ import (
 	"io/fs"
 	"maps"
 	"slices"
+	"strings"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -26,11 +28,12 @@ type opening struct {
 	symbol    string
 	view      *trail.View   // how to show it, instead of line and col
 	preview   bool          // it is only looked at; no stop is made
-	anchor    *place.Anchor // by what the place of view is found again; nil for none
+	memory    *place.Memory // by what the place of view is found again; nil for none
 	along     func()        // moves on the trail, instead of making a stop
 	from      *standing     // what was on the screen before it was looked at
 	turn      bool          // it goes to a view that is open, not to anything new
 	after     string        // what to say when one is there; "" for nothing
+	movedFrom string        // the path that the file had before
 	number    int
 }
 
@@ -57,6 +60,9 @@ func (m *Model) open(o opening) tea.Cmd {
 	}
 	return func() tea.Msg {
 		file, err := m.ws.LoadHead(o.path)
+		if errors.Is(err, fs.ErrNotExist) && (o.memory != nil || o.along != nil) {
+			o.moved(m.ws.LoadMoved, &file, &err)
+		}
 		switch {
 		case err != nil:
 		case file.Text.Whole() && file.Facts == nil || !file.Text.Whole() && o.beyond(file):
@@ -68,6 +74,29 @@ func (m *Model) open(o opening) tea.Cmd {
 		}
 		return openedMsg{opening: o, file: file, err: err}
 	}
+}
+
+// moved reads the file from where it is now, if that is known.
+func (o *opening) moved(load func(path *string, former []string) (*workspace.File, error), file **workspace.File, err *error) {
+	was := o.path
+	found, cannot := load(&o.path, o.former())
+	if cannot != nil {
+		return
+	}
+	*file, *err, o.movedFrom = found, nil, was
+	if o.view != nil {
+		v := *o.view
+		v.Place.Path = o.path
+		o.view = &v
+	}
+}
+
+// former are the paths that the file had before, as far as that is known.
+func (o *opening) former() []string {
+	if o.memory == nil {
+		return nil
+	}
+	return o.memory.Former
 }
 
 // beyond says whether the place to show lies behind the part that is there.
@@ -108,6 +137,11 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 		start := uint32(msg.file.Text.Offset(msg.line, msg.col))
 		msg.name = place.Range{Start: start, End: start + uint32(msg.length)}
 	}
+	if msg.movedFrom != "" && !msg.preview {
+		m.trail.Rename(msg.movedFrom, msg.path)
+		m.recent.Rename(msg.movedFrom, msg.path)
+		msg.after = strings.TrimPrefix(msg.after+"; "+msg.movedFrom+" is "+msg.path+" now", "; ")
+	}
 	v := msg.target()
 	if !msg.preview {
 		m.settleStop(msg.opening, v)
@@ -121,8 +155,8 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	if !msg.preview {
 		m.begun = true
 		m.side.touch(m.code.State())
-		m.leaveStop(m.code.File(), m.code.State())
-		m.recent.Touch(msg.path)
+		m.restAtStop()
+		m.recent.Touch(msg.path, time.Now())
 		if msg.after != "" {
 			m.say("%s", msg.after)
 		}
@@ -130,7 +164,8 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 			m.say("%s has no line %d; this is the last of %d", shortName(msg.path), msg.line, lines)
 		}
 	}
-	cmds := []tea.Cmd{m.moved()}
+	cmds := []tea.Cmd{m.moved(), m.locateIn(msg.file)}
+	m.showMarks()
 	if !msg.file.Text.Whole() {
 		cmds = append(cmds, m.openRest(msg.opening))
 	}
@@ -231,12 +266,13 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	}
 	c := &msg.side.code
 	c.Show(msg.file, c.State())
+	locate := m.locateIn(msg.file)
 	msg.side.crumbs = workspace.Crumbs(msg.file, c.Offset())
 	m.say("%s has changed on disk; this is how it is now", shortName(msg.file.Path))
 	if msg.side == m.side {
-		return tea.Batch(m.caretMoved(), m.repaint())
+		return tea.Batch(m.caretMoved(), m.repaint(), locate)
 	}
-	return msg.side.repaint()
+	return tea.Batch(msg.side.repaint(), locate)
 }
 
 // cannotOpen says why a file is not shown. Going along the trail still goes
@@ -280,32 +316,4 @@ func reason(err error) string {
 		return "it is a pipe, a socket or a device"
 	}
 	return err.Error()
-}
-
-// back goes to the stop one came from.
-func (m *Model) back() tea.Cmd {
-	here := m.trail.Here()
-	if here == nil || here.Parent() == nil {
-		m.say("the trail begins here")
-		return nil
-	}
-	return m.along(here.Parent(), func() { m.trail.Back() })
-}
-
-// forward goes on to where one last went.
-func (m *Model) forward() tea.Cmd {
-	here := m.trail.Here()
-	if here == nil || len(here.Ways()) == 0 {
-		m.say("the trail does not lead on from here")
-		return nil
-	}
-	if n := len(here.Ways()); n > 1 {
-		m.say("there were %d ways on from there; at such a fork F lets you choose", n)
-	}
-	return m.along(here.Ways()[len(here.Ways())-1], func() { m.trail.Forward() })
-}
-
-// along shows a stop of the trail as it was left.
-func (m *Model) along(stop *trail.Stop, move func()) tea.Cmd {
-	return m.open(toStop(stop, move))
 }

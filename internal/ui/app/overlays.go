@@ -5,6 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
@@ -70,8 +71,45 @@ func (m *Model) openScout() {
 		lines = f.Text.Lines()
 	}
 	m.overlay = scoutOverlay
-	m.scout.Open(m.recent.Before(m.code.Path()), m.code.State().Place, lines, m.sheetHeight())
+	m.scout.Open(m.remembered(), m.code.State().Place, lines, m.sheetHeight())
 	m.arrange()
+}
+
+// mostPlaces is how many stops the scout knows.
+const mostPlaces = 500
+
+// remembered is where one was before and what one has marked, for the scout.
+func (m *Model) remembered() scout.Before {
+	here := m.code.Path()
+	b := scout.Before{Files: m.recent.Before(here, false), EditedFiles: m.recent.Before(here, true)}
+	seen := map[int]bool{}
+	for _, s := range append(m.trail.Latest(mostPlaces, false), m.trail.Latest(mostPlaces, true)...) {
+		if s == m.trail.Here() || seen[s.Number()] {
+			continue
+		}
+		seen[s.Number()] = true
+		b.Stops = append(b.Stops, scout.Remembered{What: "stop", Title: s.Title(), Place: s.View.Place, Text: s.Memory.Text, Note: s.Note,
+			How: s.How, Edited: !s.Edited.IsZero(), Stop: s.Number() + 1})
+	}
+	for _, s := range m.marks.book.All() {
+		k := s.Mark()
+		r := scout.Remembered{What: string(k.Kind), Title: k.Title(), Place: k.Place(), Text: k.Text, Note: k.Note, How: "bookmark: " + s.List.Name, Mark: k.Key}
+		if k.Letter != "" {
+			r.What, r.How = k.Letter+"  "+r.What, "bookmark "+k.Letter
+		}
+		b.Marks = append(b.Marks, r)
+	}
+	return b
+}
+
+// markOf is the bookmark of a key.
+func (m *Model) markOf(key string) (s bookmark.Spot, ok bool) {
+	for _, l := range m.marks.book.Lists {
+		if i := l.Find(key); i >= 0 && key != "" {
+			return bookmark.Spot{List: l, Item: i}, true
+		}
+	}
+	return s, false
 }
 
 // scoutEvent acts on what came of a message to the scout.
@@ -102,8 +140,8 @@ func (m *Model) previewFound() tea.Cmd {
 	if !ok || c.Action != "" {
 		return m.showBefore()
 	}
-	o := toChoice(c)
-	o.preview = true
+	o := m.toChoice(c)
+	o.preview, o.along = true, nil
 	return m.open(o)
 }
 
@@ -123,14 +161,19 @@ func (m *Model) takeFound() tea.Cmd {
 		cmd := m.restore()
 		return m.arrived(tea.Batch(cmd, m.do(c.Action, "")))
 	}
-	o := toChoice(c)
+	if s, ok := m.markOf(c.Mark); ok {
+		from := m.before
+		m.closeOverlay()
+		return m.goToBookmark(s, c.How, from)
+	}
+	o := m.toChoice(c)
 	return tea.Batch(m.jumpFromOverlay(o), m.noteChoice(c, m.scout.Query()))
 }
 
 // noteChoice remembers what was gone to after typing a query, so that it ranks
 // higher the next time.
 func (m *Model) noteChoice(c scout.Choice, query string) tea.Cmd {
-	if query == "" || c.Place.Path == "" || c.Text {
+	if query == "" || c.Place.Path == "" || c.Text || c.Stop > 0 {
 		return nil
 	}
 	ws := m.ws
@@ -149,7 +192,10 @@ func (m *Model) jumpFromOverlay(o opening) tea.Cmd {
 	return m.open(o)
 }
 
-func toChoice(c scout.Choice) opening {
+func (m *Model) toChoice(c scout.Choice) opening {
+	if s := m.trail.Stop(c.Stop - 1); s != nil {
+		return m.visit(s)
+	}
 	o := opening{path: c.Place.Path, line: c.Place.Line, col: c.Place.Col, how: c.How, symbol: c.Symbol}
 	if c.Length > 0 {
 		o.name = place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + c.Length)}
@@ -176,42 +222,6 @@ func (m *Model) openChoice(title string, rows []sheet.Row) {
 	m.choice.list.Set([]sheet.Section{{Rows: rows}}, 0)
 	m.overlay = choiceOverlay
 	m.arrange()
-}
-
-// fork lets one choose where to go on from the present stop.
-func (m *Model) fork() tea.Cmd {
-	here := m.trail.Here()
-	if here == nil || len(here.Ways()) == 0 {
-		m.say("the trail does not lead on from here")
-		return nil
-	}
-	if len(here.Ways()) == 1 {
-		m.say("only one way led on from there")
-		return m.forwardQuietly()
-	}
-	var rows []sheet.Row
-	for i := len(here.Ways()) - 1; i >= 0; i-- {
-		rows = append(rows, wayRow(here.Ways()[i]))
-	}
-	m.openChoice("ways on from "+shortName(here.View.Place.Path)+" "+strconv.Itoa(here.View.Place.Line), rows)
-	return m.previewChoice()
-}
-
-func (m *Model) forwardQuietly() tea.Cmd {
-	here := m.trail.Here()
-	return m.along(here.Ways()[0], func() { m.trail.Forward() })
-}
-
-func wayRow(s *trail.Stop) sheet.Row {
-	name := s.Symbol
-	if name == "" {
-		name = shortName(s.View.Place.Path)
-	}
-	where := s.View.Place.Path + " " + strconv.Itoa(s.View.Place.Line)
-	if n := s.Count() - 1; n > 0 {
-		where += ", then " + sheet.Count(n, "stop", "stops")
-	}
-	return sheet.Row{What: "way", Name: name + "  (" + s.How + ")", Where: where, Value: s}
 }
 
 // choiceKey acts on a key while a list is open.
@@ -260,7 +270,7 @@ func (m *Model) chosenOpening() (opening, bool) {
 	case opening:
 		return v, true
 	case *trail.Stop:
-		return toStop(v, func() { m.trail.Take(v) }), true
+		return m.toWay(v), true
 	}
 	return opening{}, false
 }

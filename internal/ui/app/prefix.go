@@ -8,6 +8,13 @@ import (
 	"rooktrail/internal/ui/palette"
 )
 
+// letterLine asks for the letter of a bookmark.
+func (m *Model) letterLine(p *palette.Palette) string {
+	quiet := palette.On(p.Text, p.Sheet)
+	r := ink.NewRow(m.width).Put(" M … ", palette.On(p.Here, p.Sheet).Strong())
+	return r.Put(ink.Cut(m.letterWords(), r.Left()-11), quiet).End("Esc none ", quiet, quiet).String(quiet)
+}
+
 // prefixLine says which keys may follow the one that was pressed.
 func (m *Model) prefixLine(p *palette.Palette) string {
 	key, quiet := palette.On(p.Way, p.Sheet).Strong(), palette.On(p.Text, p.Sheet)

@@ -32,7 +32,7 @@ func (m *Model) keepNow(msg keepMsg) tea.Cmd {
 	if msg.number != m.asks || m.before != nil {
 		return nil
 	}
-	return m.keepState()
+	return tea.Batch(m.keepState(), m.stayLater())
 }
 
 // quit leaves the program, after what is on the screen was kept.
@@ -241,15 +241,15 @@ func (m *Model) resumed(msg resumedMsg) tea.Cmd {
 	}
 	for _, number := range m.tree.Sides() {
 		for _, v := range m.sides[number].views {
-			m.recent.Touch(v.state.Place.Path)
+			m.recent.Touch(v.state.Place.Path, time.Time{})
 		}
 	}
-	m.recent.Touch(m.code.Path())
+	m.recent.Touch(m.code.Path(), time.Now())
 	for _, s := range m.sides {
 		s.code.Away(s != m.side)
 	}
 	m.trail.Go(m.code.State(), "where you were", "")
-	cmd := tea.Batch(m.caretMoved(), m.rearranged())
+	cmd := tea.Batch(m.caretMoved(), m.rearranged(), m.locateShown())
 	if m.start.Path != "" {
 		return tea.Batch(cmd, m.beginAnew())
 	}

@@ -22,6 +22,8 @@ const (
 	placesOverlay
 	sweepOverlay
 	branchesOverlay
+	bookmarksOverlay
+	trailOverlay
 )
 
 // cover is a sheet over the upper part of the code, as the program sees it.
@@ -57,13 +59,19 @@ func (m *Model) cover(o overlay) (c cover, ok bool) {
 		return cover{m.sweeping.Rows, m.sweeping.Resize, m.sweepingUpdate, func() (int, int) { return m.sweeping.Cursor(), 0 }}, true
 	case branchesOverlay:
 		return cover{m.branches.Rows, m.branches.Resize, m.branchesUpdate, func() (int, int) { return m.branches.Cursor(), 0 }}, true
+	case bookmarksOverlay:
+		s := m.marks.sheet
+		return cover{s.Rows, s.Resize, m.bookmarksUpdate, func() (int, int) { return s.Cursor(), 0 }}, true
+	case trailOverlay:
+		s := m.trailSheet
+		return cover{s.Rows, s.Resize, m.trailUpdate, func() (int, int) { return s.Cursor(), 0 }}, true
 	}
 	return cover{}, false
 }
 
 // covers are all sheets.
 func (m *Model) covers() (all []cover) {
-	for o := noOverlay; o <= branchesOverlay; o++ {
+	for o := noOverlay; o <= trailOverlay; o++ {
 		if c, ok := m.cover(o); ok {
 			all = append(all, c)
 		}

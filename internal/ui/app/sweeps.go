@@ -85,6 +85,9 @@ func (m *Model) onSweeps(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		if len(m.inFile.hits) > 0 {
 			return m.nextHit(a == keymap.Next), true
 		}
+		if m.guided != nil {
+			return m.onWalk(a == keymap.Next), true
+		}
 		return m.walk(a == keymap.Next), true
 	case keymap.SweepDone, keymap.SweepTick, keymap.SweepAside, keymap.SweepFile, keymap.SweepFolder, keymap.SweepNote, keymap.SweepRefresh:
 		return m.onPlace(a), true

@@ -11,10 +11,14 @@ import (
 )
 
 // openTree shows the folders, at the file on the screen.
-func (m *Model) openTree() tea.Cmd {
+func (m *Model) openTree() tea.Cmd { return m.openTreeAt(m.code.Path()) }
+
+// openTreeAt shows the folders at a file or folder.
+func (m *Model) openTreeAt(at string) tea.Cmd {
 	m.remember()
 	m.overlay = treeOverlay
-	cmd := m.folders.Show(m.code.Path(), m.sheetHeight())
+	m.folders.Marked(m.marks.book.Holding())
+	cmd := m.folders.Show(at, m.sheetHeight())
 	m.arrange()
 	m.going = true
 	return cmd

@@ -52,7 +52,7 @@ func (m *Model) foot() int {
 	switch {
 	case !m.quiet:
 		return framing - 1
-	case m.message != "" || m.prefix != "" || m.overlay == inFileOverlay:
+	case m.message != "" || m.prefix != "" || m.marks.lettering || m.overlay == inFileOverlay:
 		return 1
 	}
 	return 0
@@ -60,6 +60,9 @@ func (m *Model) foot() int {
 
 // sheetHeight is how many lines a sheet over the code takes.
 func (m *Model) sheetHeight() int {
+	if m.overlay == trailOverlay { // there is much to see, and the code of one stop is enough
+		return min(max(m.bodyHeight()*3/5, 8), max(m.bodyHeight()-3, 3))
+	}
 	return min(max(m.bodyHeight()*9/20, 8), 22, max(m.bodyHeight()-3, 3))
 }
 
@@ -304,6 +307,10 @@ func (m *Model) headerRow(s *side, width int) string {
 // outline if that is to stay.
 func (m *Model) columnRows(width, height int) []string {
 	p := m.palette()
+	if m.walkColumn() > 0 {
+		rows := m.walkRows(width, height*2/3)
+		return append(rows, m.sign.Rows(width, height-len(rows), p)...)
+	}
 	if !m.beside || height < 8 {
 		return m.sign.Rows(width, height, p)
 	}
@@ -416,6 +423,9 @@ func (m *Model) position() string {
 	if m.code.Solo().Len() > 0 {
 		words = append(words, "solo")
 	}
+	if n := m.markCount(); n != "" && m.width >= 120 {
+		words = append(words, n)
+	}
 	if m.sweep != nil && m.width >= 100 {
 		words = append(words, "sweep "+strconv.Itoa(m.sweep.Count().Left)+" left")
 	}
@@ -438,6 +448,8 @@ func (m *Model) messageLine() string {
 		return m.inFileLine(p)
 	case m.prefix != "":
 		return m.prefixLine(p)
+	case m.marks.lettering:
+		return m.letterLine(p)
 	case m.message != "":
 		return ink.NewRow(m.width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.message, m.width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)

@@ -3,6 +3,7 @@ package app
 import (
 	"slices"
 	"strings"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -200,7 +201,7 @@ func (m *Model) closeAll() tea.Cmd {
 			delete(m.sides, number)
 		}
 	}
-	m.trail.Leave(m.code.State())
+	m.leaveHere()
 	m.side.views, m.full, m.crumbs = nil, false, nil
 	m.tree = panes.One(m.side.number)
 	m.opens++
@@ -236,7 +237,7 @@ func (m *Model) focus(number int) tea.Cmd {
 		m.say("there is only this view; | puts another beside it, _ below it")
 		return nil
 	}
-	m.trail.Leave(m.code.State())
+	m.leaveHere()
 	m.clearInFile()
 	m.side = m.sides[number]
 	return tea.Batch(m.focused(), m.rearranged())
@@ -249,7 +250,7 @@ func (m *Model) focused() tea.Cmd {
 	}
 	if m.code.Path() != "" {
 		v := m.code.State()
-		m.recent.Touch(v.Place.Path)
+		m.recent.Touch(v.Place.Path, time.Now())
 		if !m.trail.Return(v.Place) {
 			m.trail.Go(v, "the other side", "")
 		}

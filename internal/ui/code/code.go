@@ -33,13 +33,26 @@ type Model struct {
 	beyond int                 // a line one wants to be on that is not read yet
 
 	folds    fold.Set
-	seen     fold.View     // which lines are to be seen
-	alone    place.Range   // the piece that is alone on the screen, if not empty
-	selected place.Range   // the selection, if not empty
-	smaller  []place.Range // what was selected before it grew
-	away     bool          // the keys go elsewhere
-	flush    bool          // the caret may be on the first and the last row
+	seen     fold.View      // which lines are to be seen
+	alone    place.Range    // the piece that is alone on the screen, if not empty
+	selected place.Range    // the selection, if not empty
+	smaller  []place.Range  // what was selected before it grew
+	away     bool           // the keys go elsewhere
+	marks    map[int]Margin // what is marked, by lines
+	flush    bool           // the caret may be on the first and the last row
 }
+
+// Margin is what is marked on a line.
+type Margin struct {
+	// Bookmark says that there is a bookmark, Letter its letter, "" for none.
+	Bookmark bool
+	Letter   string
+	// Edited says that it is an edit place.
+	Edited bool
+}
+
+// Mark shows marks in the margin, by their lines.
+func (m *Model) Mark(margin map[int]Margin) { m.marks = margin }
 
 // Path is the path of the file shown; "" if there is none.
 func (m *Model) Path() string { return m.path }

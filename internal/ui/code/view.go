@@ -44,6 +44,20 @@ const roomForWords = 50
 // foldedMark stands in the margin of a line under which others are folded away.
 const foldedMark = "≡"
 
+// editedMark stands in the margin where text was changed, bookmarkMark in front of the
+// number of a line with a bookmark that has no letter.
+const (
+	editedMark   = "✎"
+	bookmarkMark = "⚑"
+)
+
+func bookmarkSign(letter string) string {
+	if letter != "" {
+		return letter
+	}
+	return bookmarkMark
+}
+
 // row draws one line.
 func (m *Model) row(line int, p *palette.Palette) string {
 	r := ink.NewRow(m.width)
@@ -55,11 +69,17 @@ func (m *Model) row(line int, p *palette.Palette) string {
 	}
 	folded, isFolded := m.folds.Folded(line)
 	digits := strconv.Itoa(line)
+	mark := m.marks[line]
+	if mark.Bookmark {
+		r.Put(bookmarkSign(mark.Letter), palette.On(p.Here, ground).Strong())
+	}
 	r.To(m.gutter()-3-len(digits), number)
 	r.Put(digits, number).To(m.gutter()-2, number)
 	switch {
 	case isFolded:
 		r.Put(foldedMark, palette.On(p.Way, ground).Strong())
+	case mark.Edited:
+		r.Put(editedMark, palette.On(p.Edit, ground).Strong())
 	case m.left > 0:
 		r.Put("‹", palette.On(p.Quiet, ground))
 	}

@@ -12,64 +12,81 @@ type Action string
 
 // The actions.
 const (
-	Scout           Action = "scout"
-	Follow          Action = "follow"
-	Definition      Action = "definition"
-	TypeDefinition  Action = "type-definition"
-	Implementations Action = "implementations"
-	Supers          Action = "supers"
-	References      Action = "references"
-	Callers         Action = "callers"
-	Called          Action = "called"
-	Values          Action = "values"
-	Tests           Action = "tests"
-	Family          Action = "family"
-	CallTree        Action = "call-tree"
-	AllWays         Action = "all-ways"
-	Back            Action = "back"
-	Forward         Action = "forward"
-	Fork            Action = "fork"
-	Up              Action = "up"
-	Down            Action = "down"
-	Left            Action = "left"
-	Right           Action = "right"
-	WordLeft        Action = "word-left"
-	WordRight       Action = "word-right"
-	PageUp          Action = "page-up"
-	PageDown        Action = "page-down"
-	HalfUp          Action = "half-up"
-	HalfDown        Action = "half-down"
-	LineStart       Action = "line-start"
-	LineEnd         Action = "line-end"
-	FileStart       Action = "file-start"
-	FileEnd         Action = "file-end"
-	Outline         Action = "outline"
-	InFile          Action = "in-file"
-	Next            Action = "next"
-	Previous        Action = "previous"
-	Sweep           Action = "sweep"
-	Sweeps          Action = "sweeps"
-	SweepDone       Action = "sweep-done"
-	SweepTick       Action = "sweep-tick"
-	SweepAside      Action = "sweep-aside"
-	SweepFile       Action = "sweep-file"
-	SweepFolder     Action = "sweep-folder"
-	SweepNote       Action = "sweep-note"
-	SweepRefresh    Action = "sweep-refresh"
-	ChangedPlaces   Action = "changed-places"
-	Unused          Action = "unused"
-	PreviousSymbol  Action = "previous-symbol"
-	NextSymbol      Action = "next-symbol"
-	SymbolStart     Action = "symbol-start"
-	SymbolEnd       Action = "symbol-end"
-	Parent          Action = "parent"
-	Imports         Action = "imports"
-	Counterpart     Action = "counterpart"
-	Bracket         Action = "bracket"
-	Crumbs          Action = "crumbs"
-	OutlineBeside   Action = "outline-beside"
-	Docs            Action = "docs"
-	SignpostSize    Action = "signpost-size"
+	Scout            Action = "scout"
+	Follow           Action = "follow"
+	Definition       Action = "definition"
+	TypeDefinition   Action = "type-definition"
+	Implementations  Action = "implementations"
+	Supers           Action = "supers"
+	References       Action = "references"
+	Callers          Action = "callers"
+	Called           Action = "called"
+	Values           Action = "values"
+	Tests            Action = "tests"
+	Family           Action = "family"
+	CallTree         Action = "call-tree"
+	AllWays          Action = "all-ways"
+	Back             Action = "back"
+	Forward          Action = "forward"
+	Fork             Action = "fork"
+	EditBack         Action = "edit back"
+	EditForward      Action = "edit forward"
+	TrailTree        Action = "trail"
+	StopStar         Action = "stop star"
+	StopNote         Action = "stop note"
+	Trails           Action = "trails"
+	Bookmark         Action = "bookmark"
+	BookmarkLetter   Action = "bookmark letter"
+	Bookmarks        Action = "bookmarks"
+	BookmarkNext     Action = "bookmark next"
+	BookmarkPrevious Action = "bookmark previous"
+	BookmarkSymbol   Action = "bookmark symbol"
+	BookmarkFile     Action = "bookmark file"
+	BookmarkFolder   Action = "bookmark folder"
+	BookmarkNote     Action = "bookmark note"
+	BookmarkLists    Action = "bookmark lists"
+	BookmarkUndo     Action = "bookmark undo"
+	Up               Action = "up"
+	Down             Action = "down"
+	Left             Action = "left"
+	Right            Action = "right"
+	WordLeft         Action = "word-left"
+	WordRight        Action = "word-right"
+	PageUp           Action = "page-up"
+	PageDown         Action = "page-down"
+	HalfUp           Action = "half-up"
+	HalfDown         Action = "half-down"
+	LineStart        Action = "line-start"
+	LineEnd          Action = "line-end"
+	FileStart        Action = "file-start"
+	FileEnd          Action = "file-end"
+	Outline          Action = "outline"
+	InFile           Action = "in-file"
+	Next             Action = "next"
+	Previous         Action = "previous"
+	Sweep            Action = "sweep"
+	Sweeps           Action = "sweeps"
+	SweepDone        Action = "sweep-done"
+	SweepTick        Action = "sweep-tick"
+	SweepAside       Action = "sweep-aside"
+	SweepFile        Action = "sweep-file"
+	SweepFolder      Action = "sweep-folder"
+	SweepNote        Action = "sweep-note"
+	SweepRefresh     Action = "sweep-refresh"
+	ChangedPlaces    Action = "changed-places"
+	Unused           Action = "unused"
+	PreviousSymbol   Action = "previous-symbol"
+	NextSymbol       Action = "next-symbol"
+	SymbolStart      Action = "symbol-start"
+	SymbolEnd        Action = "symbol-end"
+	Parent           Action = "parent"
+	Imports          Action = "imports"
+	Counterpart      Action = "counterpart"
+	Bracket          Action = "bracket"
+	Crumbs           Action = "crumbs"
+	OutlineBeside    Action = "outline-beside"
+	Docs             Action = "docs"
+	SignpostSize     Action = "signpost-size"
 
 	LeafDefinition      Action = "leaf-definition"
 	LeafType            Action = "leaf-type"
@@ -157,17 +174,19 @@ const (
 	Leaf = "look beside"
 	// Sweeping is about sweeps.
 	Sweeping = "sweep"
-	Move     = "move"
-	Hop      = "move by meaning"
-	Fold     = "fold"
-	Sides    = "views"
-	Hand     = "hand on this place"
-	Other    = "program"
+	// Marks is about bookmarks.
+	Marks = "bookmarks"
+	Move  = "move"
+	Hop   = "move by meaning"
+	Fold  = "fold"
+	Sides = "views"
+	Hand  = "hand on this place"
+	Other = "program"
 )
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
@@ -237,6 +256,24 @@ func Default() Map {
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
 		{Forward, []string{"f"}, "forward to where one last went", Trail, false, false},
 		{Fork, []string{"F"}, "choose a way at a fork", Trail, false, false},
+		{EditBack, []string{"e"}, "to the last place one changed, and before", Trail, false, false},
+		{EditForward, []string{"E"}, "to the place one changed after that", Trail, false, false},
+		{TrailTree, []string{"A A", "A l"}, "show the trail: all stops as a tree", Trail, false, false},
+		{StopStar, []string{"A s"}, "star this stop, or not any more", Trail, false, false},
+		{StopNote, []string{"A n"}, "write a note on this stop", Trail, false, false},
+		{Trails, []string{"A t"}, "choose among the trails, begin another", Trail, false, false},
+		{Bookmark, []string{"m"}, "a bookmark on this line, or not any more", Marks, false, false},
+		{BookmarkLetter, []string{"M"}, "and with a letter or digit", Marks, false, false},
+		{Bookmarks, []string{";", "B B"}, "show the bookmarks; a letter goes at once", Marks, false, false},
+		{"", []string{"0", "9"}, "a digit: to the bookmark that has it", Marks, false, true},
+		{BookmarkNext, []string{"'"}, "to the next bookmark of the list", Marks, false, false},
+		{BookmarkPrevious, []string{"\""}, "to the bookmark before", Marks, false, false},
+		{BookmarkSymbol, []string{"B s"}, "a bookmark on this function or type", Marks, false, false},
+		{BookmarkFile, []string{"B f"}, "a bookmark on this file", Marks, false, false},
+		{BookmarkFolder, []string{"B o"}, "a bookmark on this folder", Marks, false, false},
+		{BookmarkNote, []string{"B n"}, "write a note on the bookmark here", Marks, false, false},
+		{BookmarkLists, []string{"B l"}, "choose among the lists of bookmarks", Marks, false, false},
+		{BookmarkUndo, []string{"B u"}, "bring back the bookmark taken away last", Marks, false, false},
 		{Up, []string{"up", "k"}, "up a line", Move, false, true},
 		{Down, []string{"down", "j"}, "down a line", Move, false, true},
 		{Left, []string{"left", "h"}, "left a character", Move, false, true},
@@ -350,6 +387,8 @@ var hints = map[Action]string{
 	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
+	TrailTree: "stops", StopStar: "star", StopNote: "note", Trails: "trails",
+	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
 	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
 	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",
 	CopyPath: "path", CopyAbsolute: "whole path", CopyLine: "with line", CopyText: "text", Edit: "editor", OpenOutside: "desktop",

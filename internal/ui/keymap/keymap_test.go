@@ -42,9 +42,9 @@ func TestKeysThatEveryTerminalHas(t *testing.T) {
 func TestThePageAndTheDocsNameEverything(t *testing.T) {
 	docs, err := os.ReadFile("../../../docs/keys.md")
 	require.NoError(t, err)
-	rows, lines := Default().Page(140, 90, 0, &palette.Plain)
+	rows, lines := Default().Page(140, 110, 0, &palette.Plain)
 	page := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(strings.Join(rows, "\n"), "")
-	assert.Less(t, lines, 90)
+	assert.Less(t, lines, 110)
 	for _, b := range Default() {
 		if len(b.Keys) == 0 {
 			continue

@@ -43,6 +43,10 @@ type Choice struct {
 	Action keymap.Action
 	// Text says that it is a hit in the text of a file.
 	Text bool
+	// Stop is the number of the stop of the trail that it is, counted from 1; 0 if it is
+	// none. Mark is the key of the bookmark that it is, "" if it is none.
+	Stop int
+	Mark string
 }
 
 // Event is what came of a key.
@@ -61,6 +65,9 @@ const (
 // The lanes.
 const (
 	laneRecent   = "recent files"
+	lanePlaces   = "recent places"
+	laneStops    = "stops"
+	laneMarks    = "bookmarks"
 	laneOpen     = "open files"
 	laneLine     = "line"
 	laneFiles    = "files"
@@ -80,7 +87,8 @@ type Model struct {
 	list      sheet.Model
 	lanes     []lane
 	wide      string // the lane that has the whole sheet, if any
-	recent    []string
+	before    Before
+	edited    bool // only where something was changed is shown before anything is typed
 	present   place.Place
 	lines     int // of the present file
 	height    int
@@ -113,12 +121,12 @@ func New(finder Finder, commands []keymap.Binding) *Model {
 	return &Model{finder: finder, commands: commands, input: in}
 }
 
-// Open shows the scout empty. recent are the files one was in, the previous
-// one first; present is where one is, in a file of so many lines.
-func (m *Model) Open(recent []string, present place.Place, lines, height int) {
-	m.recent, m.present, m.lines = recent, present, lines
+// Open shows the scout empty, with where one was before; present is where one is, in a file
+// of so many lines.
+func (m *Model) Open(before Before, present place.Place, lines, height int) {
+	m.before, m.present, m.lines = before, present, lines
 	m.input.Reset()
-	m.wide, m.height, m.moved, m.text = "", height, false, lane{}
+	m.wide, m.height, m.moved, m.edited, m.text = "", height, false, false, lane{}
 	m.stop()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
@@ -181,14 +189,23 @@ func (m *Model) TextQuery() find.Query {
 // could do.
 func (m *Model) idle() []lane {
 	recent := lane{title: laneRecent}
-	for _, p := range m.recent {
+	files, places := m.before.Files, lane{title: lanePlaces}
+	if m.edited {
+		files, recent.note, places.note = m.before.EditedFiles, "only where something was changed", "only edit places"
+	}
+	for _, p := range files {
 		recent.rows = append(recent.rows, fileRow(p, nil, 0, "recent file"))
+	}
+	for i := range m.before.Stops {
+		if s := &m.before.Stops[i]; s.Edited || !m.edited {
+			places.rows = append(places.rows, s.row(nil))
+		}
 	}
 	commands := lane{title: laneCommands}
 	for _, c := range m.commands {
 		commands.rows = append(commands.rows, commandRow(c, nil))
 	}
-	return []lane{recent, commands}
+	return []lane{recent, places, commands}
 }
 
 // Chosen is what the chosen row stands for.
@@ -316,6 +333,14 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 	case "alt+c":
 		m.how.Case = !m.how.Case
 		return m.search(), Nothing
+	case "alt+e":
+		if m.Query() == "" {
+			m.edited, m.moved = !m.edited, false
+			m.wide, m.lanes = "", m.idle()
+			m.list.Set(m.sections(), 0)
+			return nil, Selected
+		}
+		return nil, Nothing
 	case "ctrl+space":
 		m.moved = true
 		m.list.Wrap()
@@ -390,7 +415,7 @@ func (m *Model) search() tea.Cmd {
 	m.stop()
 	ctx, cancel := context.WithCancel(context.Background())
 	m.cancel, m.searching, m.looking = cancel, ctx, true
-	number, s := m.number, finding{finder: m.finder, commands: m.commands, present: m.present, lines: m.lines}
+	number, s := m.number, finding{finder: m.finder, commands: m.commands, before: m.before, present: m.present, lines: m.lines}
 	names := func() tea.Msg {
 		lanes := s.lanes(ctx, typed)
 		if ctx.Err() != nil {
@@ -416,6 +441,7 @@ func (m *Model) Refresh() tea.Cmd {
 type finding struct {
 	finder   Finder
 	commands []keymap.Binding
+	before   Before
 	present  place.Place
 	lines    int
 }
@@ -431,7 +457,7 @@ func (s finding) lanes(ctx context.Context, typed string) []lane {
 }
 
 func (s finding) find(ctx context.Context, query place.Place, typed string) []lane {
-	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.matchCommands(typed)}
+	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(laneMarks, s.before.Marks, typed), s.remembered(laneStops, s.before.Stops, typed), s.matchCommands(typed)}
 	for i := 1; i < len(lanes); i++ {
 		for j := i; j > 0 && before(lanes[j], lanes[j-1]); j-- {
 			lanes[j], lanes[j-1] = lanes[j-1], lanes[j]

@@ -72,7 +72,7 @@ func (p *project) Progress() workspace.Progress {
 
 func newScout(p *project) *Model {
 	m := New(p, keymap.Default().Commands())
-	m.Open([]string{"b/old.go", "a/older.go"}, place.Place{Path: "a/here.go", Line: 7}, 90, 16)
+	m.Open(Before{Files: []string{"b/old.go", "a/older.go"}}, place.Place{Path: "a/here.go", Line: 7}, 90, 16)
 	return m
 }
 

@@ -16,11 +16,15 @@ import (
 const (
 	ahead = " ── "
 	forks = " ─┬─ "
+	// editMark stands behind a stop where text was changed.
+	editMark = "✎"
+	// longestName is how much of a name that one gave to a stop is drawn, in columns.
+	longestName = 24
 )
 
 // piece is a stop on the upper line with what leads to it.
 type piece struct {
-	stop  *trail.Stop
+	step  trail.Step
 	join  string // what stands in front of it
 	label string
 	other *trail.Stop // another way from the stop before, if that is a fork
@@ -52,10 +56,10 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 	return [2]string{upper.String(quiet), lower.String(quiet)}
 }
 
-func piecesOf(stops []*trail.Stop, here int) []piece {
+func piecesOf(stops []trail.Step, here int) []piece {
 	pieces := make([]piece, len(stops))
 	for i, s := range stops {
-		pieces[i] = piece{stop: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path)}
+		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path)}
 		if i == here {
 			pieces[i].label = "[" + pieces[i].label + "]"
 		}
@@ -63,9 +67,9 @@ func piecesOf(stops []*trail.Stop, here int) []piece {
 			continue
 		}
 		pieces[i].join = ahead
-		if from := stops[i-1]; from.Fork() {
+		if from := stops[i-1].Stop; from.Fork() {
 			pieces[i].join = forks
-			pieces[i].other, pieces[i].more = another(from, s)
+			pieces[i].other, pieces[i].more = another(from, s.Stop)
 		}
 	}
 	return pieces
@@ -85,9 +89,12 @@ func another(fork, drawn *trail.Stop) (*trail.Stop, int) {
 
 // label names a stop by its symbol, its file and its line. The file is left out
 // if it is the same as that of the stop before and there is a symbol to say.
-func label(s *trail.Stop, sameFile bool) string {
+func label(s trail.Step, sameFile bool) string {
 	pl := s.View.Place
-	name := s.Symbol[strings.LastIndexByte(s.Symbol, '.')+1:]
+	name := s.Stop.Symbol[strings.LastIndexByte(s.Stop.Symbol, '.')+1:]
+	if s.Stop.Name != "" {
+		name = ink.Cut(s.Stop.Name, longestName)
+	}
 	file := path.Base(pl.Path)
 	switch {
 	case name == "":
@@ -95,7 +102,11 @@ func label(s *trail.Stop, sameFile bool) string {
 	case !sameFile:
 		name += " " + file
 	}
-	return name + " " + strconv.Itoa(max(pl.Line, 1))
+	name += " " + strconv.Itoa(max(pl.Line, 1))
+	if !s.Stop.Edited.IsZero() {
+		name += " " + editMark
+	}
+	return name
 }
 
 // window chooses which stops to draw in the columns there are: the present one
@@ -127,7 +138,7 @@ func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.P
 		branch := upper.Used() + 2
 		upper.Put(pc.join, quiet)
 		if pc.other != nil && lower.Used() <= branch {
-			side := label(pc.other, false)
+			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false)
 			if n := pc.other.Count() - 1; n > 0 {
 				side += " +" + strconv.Itoa(n)
 			}

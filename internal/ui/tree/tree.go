@@ -62,6 +62,7 @@ type Model struct {
 	changed map[string]bool
 	fresh   map[string]bool
 	holding map[string]int // how many changed files are below a folder
+	marked  map[string]int // how many bookmarks are in a file or folder
 	only    bool           // only what has changed is shown
 	wanted  string         // the path to choose as soon as it is there
 	typed   string         // letters of a name to jump to
@@ -129,6 +130,9 @@ type doneMsg struct {
 	choose string
 	err    error
 }
+
+// Marked tells how many bookmarks are in each file and folder.
+func (m *Model) Marked(marked map[string]int) { m.marked = marked }
 
 // Show opens the tree at a file or folder.
 func (m *Model) Show(at string, height int) tea.Cmd {
@@ -275,6 +279,9 @@ func (m *Model) row(r row) sheet.Row {
 	}
 	if r.Note != "" {
 		words = append(words, r.Note)
+	}
+	if n := m.marked[r.Path]; n > 0 {
+		words = append(words, sheet.Count(n, "bookmark", "bookmarks"))
 	}
 	if why := m.failed[r.Path]; why != "" && m.open[r.Path] {
 		words = append(words, why)

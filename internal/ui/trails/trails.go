@@ -1,0 +1,361 @@
+// Package trails is the trail on the whole screen: its stops as a tree, what one wrote on
+// them, and the other trails of the project.
+package trails
+
+import (
+	"path"
+	"strconv"
+	"strings"
+	"time"
+
+	"charm.land/bubbles/v2/textinput"
+
+	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/ui/entry"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/sheet"
+)
+
+// Kind is what came of a key.
+type Kind uint8
+
+// The kinds.
+const (
+	Nothing  Kind = iota
+	Selected      // another stop is chosen; show it
+	Taken         // go to Stop
+	Closed        // put everything back as it was
+	Starred       // mark Stop, or take the mark off
+	Noted         // Words are the note on Stop
+	Named         // Words are the name of Stop
+	Cut           // cut Stop away
+	Uncut         // bring back what was cut away last
+	Exported      // Stops are to be written as a walk to the file Words
+	Guided        // walk through Stops
+	Trails        // the trails of the project are wanted; see List
+	Switched      // go on with the trail ID
+	Begun         // a new trail named Words is to begin here
+	Joined        // take in the trail ID
+	Renamed       // Words are the name of the trail ID
+	Removed       // the trail ID is to be forgotten
+)
+
+// Event is what came of a key, and what it is about.
+type Event struct {
+	Kind  Kind
+	Stop  *trail.Stop
+	Stops []*trail.Stop
+	Words string
+	ID    string
+}
+
+// question is what is asked in the line one types in.
+type question uint8
+
+const (
+	none question = iota
+	note
+	name
+	cut
+	export
+	begin
+	rename
+	remove
+)
+
+// Model is the sheet.
+type Model struct {
+	picker picker.Model
+	height int
+	trail  *trail.Trail
+	file   string // that of the present stop
+	only   trail.Choice
+	rows   []trail.Row
+	folded map[*trail.Stop]bool
+	names  *fuzzy.Corpus
+	list   bool // the trails are listed
+	abouts []trail.About
+	asking question
+	input  textinput.Model
+}
+
+// New makes a sheet.
+func New() *Model { return &Model{picker: picker.New(), input: entry.New()} }
+
+// Open shows a trail with the present stop chosen.
+func (m *Model) Open(t *trail.Trail, file string, height int) {
+	m.trail, m.file, m.height = t, file, height
+	m.list, m.asking, m.only, m.folded = false, none, trail.Everything, map[*trail.Stop]bool{}
+	m.fill()
+	m.picker.Open(m.shown(), m.at(t.Here()), height-1)
+}
+
+// List shows the trails of the project.
+func (m *Model) List(t *trail.Trail, all []trail.About, height int) {
+	m.trail, m.height = t, height
+	m.list, m.abouts, m.asking = true, all, none
+	m.fill()
+	m.picker.Open(m.shown(), 0, height-1)
+}
+
+// Listing says that the trails are listed.
+func (m *Model) Listing() bool { return m.list }
+
+// Ask asks for a note on the present stop.
+func (m *Model) Ask() { m.ask(note) }
+
+// Refresh shows the trail as it is now; the chosen stop stays so.
+func (m *Model) Refresh() {
+	at, _ := m.picker.Chosen()
+	s, _ := m.Chosen()
+	m.fill()
+	if s != nil {
+		if now := m.at(s); now >= 0 {
+			at = now
+		}
+	}
+	m.picker.Set(m.shown(), max(at, 0))
+}
+
+// Resize tells how many lines the sheet takes, its edges included.
+func (m *Model) Resize(height int) {
+	m.height = height
+	m.picker.Resize(height - 1)
+}
+
+// Chosen is the chosen stop; ok is false if none is.
+func (m *Model) Chosen() (s *trail.Stop, ok bool) {
+	i, ok := m.picker.Chosen()
+	if !ok || m.list || i >= len(m.rows) {
+		return nil, false
+	}
+	return m.rows[i].Stop, true
+}
+
+// at is the row of a stop; -1 if it has none.
+func (m *Model) at(s *trail.Stop) int {
+	for i := range m.rows {
+		if m.rows[i].Stop == s {
+			return i
+		}
+	}
+	return -1
+}
+
+// fill makes the rows, and the names to search.
+func (m *Model) fill() {
+	m.names, m.rows = &fuzzy.Corpus{}, nil
+	if m.list {
+		for _, a := range m.abouts {
+			m.names.Add(trailName(a.Name, a.Made), 0)
+		}
+		return
+	}
+	if m.only == trail.Everything {
+		m.rows = m.trail.Layout(m.folded)
+	} else {
+		for _, s := range m.trail.Choose(m.only, m.file, time.Now()) {
+			m.rows = append(m.rows, trail.Row{Stop: s})
+		}
+	}
+	for i := range m.rows {
+		s := m.rows[i].Stop
+		p := s.View.Place.Path
+		m.names.Add(p+" "+s.Title()+" "+s.How+" "+s.Note+" "+s.Memory.Text, len(path.Dir(p))+1)
+	}
+}
+
+// trailName is what to call a trail.
+func trailName(name string, made time.Time) string {
+	if name != "" {
+		return name
+	}
+	return "trail of " + made.Local().Format("2 Jan 15:04")
+}
+
+func (m *Model) shown() picker.List {
+	if m.list {
+		return m.listOfTrails()
+	}
+	l := picker.List{Title: trailName(m.trail.Name, m.trail.Made), Names: m.names, Total: m.trail.Count(), Row: m.row,
+		Below: func(i int) string { return m.rows[i].Stop.Note }, Empty: "no stop is " + m.only.String() + "; Tab shows others"}
+	for i := range m.rows {
+		l.Shown = append(l.Shown, i)
+	}
+	if m.only != trail.Everything {
+		l.Note = "only: " + m.only.String()
+	}
+	return l
+}
+
+// The pieces of the tree.
+const (
+	beside = "│  "
+	turns  = "├─ "
+)
+
+// row draws a stop: when, what, where, how one came there and what stands there.
+func (m *Model) row(i int, at []int) sheet.Row {
+	r := m.rows[i]
+	s := r.Stop
+	front := strings.Repeat(beside, r.Depth)
+	if r.Turns && r.Depth > 0 {
+		front = strings.Repeat(beside, r.Depth-1) + turns
+	}
+	title := s.Title()
+	if s == m.trail.Here() {
+		title = "[" + title + "]"
+	}
+	if s.Starred {
+		title += " ★"
+	}
+	if !s.Edited.IsZero() {
+		title += " ✎"
+	}
+	row := sheet.Row{What: when(s.Seen, s.At), Name: front + title, Where: path.Base(s.View.Place.Path) + " " + strconv.Itoa(s.View.Place.Line)}
+	if s.How != "" {
+		row.Where += ", " + s.How
+	}
+	if r.Hidden > 0 {
+		row.Where += ", and " + sheet.Count(r.Hidden, "stop", "stops") + " folded away"
+	}
+	if s.Fate == place.Gone {
+		row.Where += ", gone"
+	}
+	if s.Memory.Text != "" {
+		row.Where += ": " + s.Memory.Text
+	}
+	return row
+}
+
+// when says when one was last at a stop: the time of today, or else the day.
+func when(seen, came time.Time) string {
+	at := seen
+	if at.IsZero() {
+		at = came
+	}
+	at = at.Local()
+	if now := time.Now(); at.YearDay() == now.YearDay() && at.Year() == now.Year() {
+		return at.Format("15:04")
+	}
+	return at.Format("2 Jan")
+}
+
+func (m *Model) listOfTrails() picker.List {
+	l := picker.List{Title: "trails", Names: m.names, Total: len(m.abouts), Empty: "there is no other trail; Alt+B begins one here"}
+	for i := range m.abouts {
+		l.Shown = append(l.Shown, i)
+	}
+	l.Row = func(i int, at []int) sheet.Row {
+		a := m.abouts[i]
+		row := sheet.Row{What: "trail", Name: trailName(a.Name, a.Made), At: at, Where: sheet.Count(a.Stops, "stop", "stops")}
+		if !a.Made.IsZero() {
+			row.Where += ", begun " + a.Made.Local().Format("2 Jan 15:04")
+		}
+		if !a.Used.IsZero() {
+			row.Where += ", last walked " + a.Used.Local().Format("2 Jan 15:04")
+		}
+		switch {
+		case a.Present:
+			row.What, row.Name, row.Where = "present", trailName(m.trail.Name, m.trail.Made), sheet.Count(m.trail.Count(), "stop", "stops")+", begun "+m.trail.Made.Local().Format("2 Jan 15:04")
+		case a.Taken:
+			row.What, row.Where = "elsewhere", "another program is on it"
+		case a.Err != nil:
+			row.Where = a.Err.Error()
+		}
+		return row
+	}
+	return l
+}
+
+// about is the chosen trail; ok is false if none is.
+func (m *Model) about() (a trail.About, ok bool) {
+	i, ok := m.picker.Chosen()
+	if !ok || !m.list || i >= len(m.abouts) {
+		return a, false
+	}
+	return m.abouts[i], true
+}
+
+// ask asks something in the line one types in.
+func (m *Model) ask(what question) {
+	value := ""
+	s, _ := m.Chosen()
+	a, _ := m.about()
+	switch {
+	case what == note && s != nil:
+		value = s.Note
+	case what == name && s != nil:
+		value = s.Name
+	case what == rename:
+		value = a.Name
+		if a.Present {
+			value = m.trail.Name
+		}
+	case what == export:
+		value = "trail.md"
+	}
+	if s == nil && (what == note || what == name || what == cut) {
+		return
+	}
+	m.asking = what
+	m.input.Reset()
+	m.input.SetValue(value)
+	m.input.CursorEnd()
+}
+
+const prompt = "  trail  "
+
+// question is what stands in front of what is typed for an answer.
+func (m *Model) question() string {
+	return map[question]string{note: "  note on this stop: ", name: "  name of this stop: ", export: "  write it to the file (.md or .json): ",
+		begin: "  name of the trail that begins here: ", rename: "  name of this trail: "}[m.asking]
+}
+
+// Rows draws the sheet.
+func (m *Model) Rows(width int, p *palette.Palette) []string {
+	rows := m.picker.Rows(prompt, "letters of a file, a symbol, a line or a note", width, p)
+	quiet, problem := palette.On(p.Quiet, p.Sheet), palette.On(p.Problem, p.Sheet).Strong()
+	switch m.asking {
+	case none:
+	case cut:
+		s, _ := m.Chosen()
+		words := "  cut this stop away? Alt+D does"
+		if n := s.Count(); n > 1 {
+			words = "  cut this stop away, with " + sheet.Count(n-1, "stop", "stops") + " behind it? Alt+D does"
+		}
+		rows[0] = ink.NewRow(width).Put(words, problem).String(quiet)
+	case remove:
+		rows[0] = ink.NewRow(width).Put("  forget this trail, with its notes? Alt+D does", problem).String(quiet)
+	default:
+		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(m.question())-3, 4)), palette.On(p.Text, p.Sheet).Strong()).String(quiet)
+	}
+	return append(rows, sheet.Edge(width, m.keys(), p))
+}
+
+// keys are those that work now.
+func (m *Model) keys() [][2]string {
+	switch {
+	case m.asking == cut || m.asking == remove:
+		return [][2]string{{"Alt+D", "do it"}, {"Esc", "keep it"}}
+	case m.asking != none:
+		return [][2]string{{"Enter", "write it down"}, {"Esc", "leave it"}}
+	case m.list:
+		return [][2]string{{"Enter", "go on with it"}, {"Alt+B", "begin one here"}, {"Alt+J", "take it into this one"}, {"Alt+R", "rename"}, {"Alt+D", "forget"}, {"Alt+S", "the stops"}, {"Esc", "back"}}
+	}
+	return [][2]string{{"Enter", "go"}, {"Tab", m.only.Next().String()}, {"Alt+N", "note"}, {"Alt+R", "name"}, {"Alt+A", "star"}, {"Alt+D", "cut away"}, {"Alt+U", "undo"},
+		{"Alt+S", "trails"}, {"Alt+B", "begin one"}, {"Esc", "back"}, {"→←", "side path"}, {"Alt+G", "walk through"}, {"Alt+X", "write to a file"}}
+}
+
+// Cursor is the column of the caret in the text line.
+func (m *Model) Cursor() int {
+	if q := m.question(); q != "" {
+		value := []rune(m.input.Value())
+		return ink.Width(q) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+	}
+	return m.picker.Cursor(prompt)
+}
