@@ -40,6 +40,7 @@ func main() {
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
 	only := flag.Bool("keys", false, "time nothing but keys in a long file")
 	signs := flag.Bool("signpost", false, "time nothing but the signpost")
+	places := flag.Bool("remembered", false, "time nothing but many stops and bookmarks")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
@@ -59,6 +60,12 @@ func main() {
 	}
 	if *only {
 		for _, r := range keysInALongFile(*program) {
+			add(r)
+		}
+		return
+	}
+	if *places {
+		for _, r := range remembered() {
 			add(r)
 		}
 		return
@@ -101,9 +108,6 @@ func main() {
 	for _, r := range keysInALongFile(*program) {
 		add(r)
 	}
-	for _, r := range signpost(ws) {
-		add(r)
-	}
 	var mem runtime.MemStats
 	runtime.GC()
 	runtime.ReadMemStats(&mem)
@@ -112,6 +116,12 @@ func main() {
 		total += len(t)
 	}
 	add(row{"memory after reading", float64(mem.HeapInuse) / 1e6, float64(total) / 1e6, "MB", "≤ 2 × the sources"})
+	for _, r := range signpost(ws) {
+		add(r)
+	}
+	for _, r := range remembered() {
+		add(r)
+	}
 	add(row{"peak memory of all of the above", peakMemory(), float64(total) / 1e6, "MB", ""})
 	if *scriptDir != "" {
 		add(firstScripts(*scriptDir, cache))

@@ -39,6 +39,7 @@ type keptStop struct {
 	Came    place.Place `json:"came"`
 	How     string      `json:"how,omitempty"`
 	What    string      `json:"what,omitempty"`
+	Inside  string      `json:"inside,omitempty"`
 	At      time.Time   `json:"at"`
 	Seen    time.Time   `json:"seen,omitzero"`
 	Name    string      `json:"title,omitempty"`
@@ -202,7 +203,7 @@ func numbers(stops []*Stop) (out []int) {
 
 func (s *Stop) kept() *keptStop {
 	k := &keptStop{Number: s.number, Parent: -1, Memory: s.Memory, Fate: s.Fate, Top: s.View.Top, Left: s.View.Left, Came: s.Came, How: s.How,
-		What: s.Symbol, At: s.At, Seen: s.Seen, Name: s.Name, Note: s.Note, Starred: s.Starred, Edited: s.Edited}
+		What: s.Symbol, Inside: s.Inside, At: s.At, Seen: s.Seen, Name: s.Name, Note: s.Note, Starred: s.Starred, Edited: s.Edited}
 	if s.parent != nil {
 		k.Parent = s.parent.number
 	}
@@ -262,8 +263,16 @@ func Read(data []byte) (*Kept, error) {
 	}
 	t := &k.Trail
 	t.byPath = map[string][]*Stop{}
-	for _, s := range t.All() {
+	all := t.All()
+	for _, s := range all {
 		t.byPath[s.View.Place.Path] = append(t.byPath[s.View.Place.Path], s)
+		if s.parent != nil {
+			s.depth = s.parent.depth + 1
+		}
+	}
+	slices.SortStableFunc(all, func(a, b *Stop) int { return a.Seen.Compare(b.Seen) })
+	for _, s := range all {
+		s.order = t.order.PushFront(s)
 	}
 	if t.here == nil && len(t.firsts) > 0 {
 		t.here = t.firsts[0].End()
@@ -340,7 +349,7 @@ func (t *Trail) takeStop(k *keptStop) error {
 	}
 	s.View = View{Place: k.Place(), Top: k.Top, Left: k.Left}
 	s.Came, s.How, s.Symbol, s.At, s.Seen, s.Memory, s.Fate = k.Came, k.How, k.What, k.At, k.Seen, k.Memory, k.Fate
-	s.Name, s.Note, s.Starred, s.Edited = k.Name, k.Note, k.Starred, k.Edited
+	s.Inside, s.Name, s.Note, s.Starred, s.Edited = k.Inside, k.Name, k.Note, k.Starred, k.Edited
 	return nil
 }
 

@@ -13,56 +13,119 @@ type Row struct {
 	// Turns says that a side path begins here: one turned off from the stop that stands
 	// before the paths around.
 	Turns bool
-	// Hidden is how many stops behind it are folded away.
-	Hidden int
+	// Hidden is how many stops behind it are folded away, Skipped how many before it were
+	// left out.
+	Hidden, Skipped int
 }
 
-// Layout puts all stops on rows: where one comes by a fork, the side paths follow it, each
+// Layout puts the stops on rows: where one comes by a fork, the side paths follow it, each
 // set in, and then the way that leads to the present stop, or else the one taken last, goes
 // on at the same depth. So a straight trail is straight, however long. Of the stops in
-// folded only the side paths' beginnings are there.
-func (t *Trail) Layout(folded map[*Stop]bool) []Row {
-	onWay := map[*Stop]bool{}
+// folded only the side paths' beginnings are there. Of a long trail there are so many stops
+// where one was last, and those that hold them together; what is left out is counted.
+func (t *Trail) Layout(folded map[*Stop]bool, most int) []Row {
+	shown := t.worthShowing(most)
+	onWay := make([]bool, len(t.stops)) // by the numbers of the stops
 	for s := t.here; s != nil; s = s.parent {
-		onWay[s] = true
+		onWay[s.number] = true
 	}
 	var rows []Row
 	type open struct {
-		stop  *Stop
-		depth int
-		turns bool
+		stop    *Stop
+		depth   int
+		turns   bool
+		skipped int
 	}
 	var todo []open
 	for _, s := range slices.Backward(t.firsts) {
-		todo = append(todo, open{s, 0, false})
+		todo = append(todo, open{stop: s})
 	}
 	for len(todo) > 0 {
 		o := todo[len(todo)-1]
 		todo = todo[:len(todo)-1]
-		row := Row{Stop: o.stop, Depth: o.depth, Turns: o.turns}
-		if folded[o.stop] && !onWay[o.stop] {
+		if shown != nil && shown[o.stop.number] == leftOut {
+			if next := o.stop.onlyShown(shown); next != nil {
+				todo = append(todo, open{next, o.depth, o.turns, o.skipped + 1})
+			}
+			continue
+		}
+		row := Row{Stop: o.stop, Depth: o.depth, Turns: o.turns, Skipped: o.skipped}
+		if folded[o.stop] && !onWay[o.stop.number] {
 			row.Hidden = o.stop.Count() - 1
 			rows = append(rows, row)
 			continue
 		}
 		rows = append(rows, row)
-		branches := o.stop.Branches()
+		branches := o.stop.ways
+		if len(branches) > 1 {
+			branches = o.stop.Branches()
+		}
 		main := o.stop.latest()
 		for _, b := range branches {
-			if onWay[b] {
+			if b.parent == o.stop && onWay[b.number] {
 				main = b
 			}
 		}
-		if main != nil {
-			todo = append(todo, open{main, o.depth, false})
+		if main != nil && (shown == nil || shown[main.number] != unseen) {
+			todo = append(todo, open{stop: main, depth: o.depth})
 		}
 		for _, b := range slices.Backward(branches) {
-			if b != main {
-				todo = append(todo, open{b, o.depth + 1, true})
+			if b != main && b.parent == o.stop && (shown == nil || shown[b.number] != unseen) {
+				todo = append(todo, open{stop: b, depth: o.depth + 1, turns: true})
 			}
 		}
 	}
 	return rows
+}
+
+// part says whether a stop of a long trail is drawn.
+type part uint8
+
+const (
+	unseen  part = iota // neither it nor anything behind it
+	leftOut             // something behind it, in one direction only
+	drawn
+)
+
+// worthShowing chooses the stops of a long trail to draw: those where one was last, and the
+// forks between them; nil for all.
+func (t *Trail) worthShowing(most int) []part {
+	if t.order.Len() <= most {
+		return nil
+	}
+	shown := make([]part, len(t.stops))
+	for _, s := range t.Latest(most, false) {
+		shown[s.number] = drawn
+	}
+	for _, s := range t.Latest(most, false) {
+		for p := s.parent; p != nil; p = p.parent {
+			was := shown[p.number]
+			if was == unseen {
+				shown[p.number] = leftOut
+				continue
+			}
+			if was == leftOut {
+				shown[p.number] = drawn // a fork: something else behind it is drawn, too
+			}
+			break
+		}
+	}
+	for _, f := range t.firsts {
+		if shown[f.number] == leftOut {
+			shown[f.number] = drawn
+		}
+	}
+	return shown
+}
+
+// onlyShown is the one stop that one went on to behind which something is drawn.
+func (s *Stop) onlyShown(shown []part) *Stop {
+	for _, w := range s.ways {
+		if w.parent == s && shown[w.number] != unseen {
+			return w
+		}
+	}
+	return nil
 }
 
 // Choice is which stops of a trail are shown.
@@ -117,29 +180,13 @@ func (t *Trail) Choose(c Choice, file string, now time.Time) []*Stop {
 
 // Latest are the stops where one was last, the latest first, at most so many; edited leaves
 // out those where nothing was changed.
-func (t *Trail) Latest(most int, edited bool) []*Stop {
-	var found []*Stop
-	for _, s := range t.stops {
-		if s == nil || edited && s.Edited.IsZero() {
-			continue
-		}
-		found = append(found, s)
-		if len(found) >= 4*most { // so that only the likely ones are sorted
-			byTime(found, edited)
-			found = found[:most]
+func (t *Trail) Latest(most int, edited bool) (found []*Stop) {
+	for e := t.order.Front(); e != nil && len(found) < most; e = e.Next() {
+		if s := e.Value.(*Stop); !edited || !s.Edited.IsZero() {
+			found = append(found, s)
 		}
 	}
-	byTime(found, edited)
-	return found[:min(most, len(found))]
-}
-
-func byTime(stops []*Stop, edited bool) {
-	slices.SortStableFunc(stops, func(a, b *Stop) int {
-		if edited {
-			return b.Edited.Compare(a.Edited)
-		}
-		return b.Seen.Compare(a.Seen)
-	})
+	return found
 }
 
 // Edited are the edit places in the order in which text was last changed at them.

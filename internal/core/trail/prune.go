@@ -18,6 +18,7 @@ func (t *Trail) Cut(s *Stop) int {
 	t.cuts = append(t.cuts, cut{s, t.here})
 	s.each(func(o *Stop) {
 		t.stops[o.number] = nil
+		t.order.Remove(o.order)
 		t.reindex(o, o.View.Place.Path)
 		n++
 	})
@@ -79,6 +80,7 @@ func (t *Trail) Uncut() int {
 	n := 0
 	last.stop.each(func(s *Stop) {
 		t.stops[s.number] = s
+		s.order = t.order.PushBack(s)
 		t.byPath[s.View.Place.Path] = append(t.byPath[s.View.Place.Path], s)
 		t.touch(s)
 		t.fresh.way(s)
@@ -119,7 +121,7 @@ func (t *Trail) Join(other *Trail) {
 func (t *Trail) GoOn(kept *Trail) {
 	walk := t.walk
 	away := t.away
-	*t = *kept
+	t.Become(kept)
 	for _, s := range walk {
 		at := t.Go(s.View, s.Stop.How, s.Stop.Symbol)
 		if s.Stop.Memory.Text != "" {
@@ -128,6 +130,16 @@ func (t *Trail) GoOn(kept *Trail) {
 	}
 	if away != nil {
 		t.Rest(*away)
+	}
+}
+
+// Become makes the trail another one, which is not to be used by itself any more.
+func (t *Trail) Become(other *Trail) {
+	*t = *other
+	t.order.Init() // as a list cannot be copied
+	for e := other.order.Front(); e != nil; e = e.Next() {
+		s := e.Value.(*Stop)
+		s.order = t.order.PushBack(s)
 	}
 }
 

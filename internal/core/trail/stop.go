@@ -1,6 +1,8 @@
 package trail
 
 import (
+	"container/list"
+	"math"
 	"slices"
 	"time"
 
@@ -26,6 +28,8 @@ type Stop struct {
 	How string
 	// Symbol is the qualified name of what is at the place, if anything is.
 	Symbol string
+	// Inside is the qualified name of what the caret stood in when one left.
+	Inside string
 	// At is when one came there first, Seen when one was last there.
 	At, Seen time.Time
 	// Memory finds the place again when the code has changed; it is that of the caret
@@ -40,6 +44,8 @@ type Stop struct {
 	Edited time.Time
 
 	number int
+	depth  int           // how many stops lie before it
+	order  *list.Element // its place among those where one was last
 	parent *Stop
 	ways   []*Stop // the stops one went on to, the latest last
 }
@@ -57,6 +63,9 @@ func (s *Stop) Ways() []*Stop { return s.ways }
 
 // Fork says that one went on in more than one direction.
 func (s *Stop) Fork() bool { return len(s.ways) > 1 }
+
+// Before is how many stops lie between this one and where the trail begins.
+func (s *Stop) Before() int { return s.depth }
 
 // Branches are the ways that were new when they were taken: the tree. They are in the
 // order in which they were made.
@@ -92,9 +101,20 @@ func (s *Stop) End() *Stop {
 }
 
 // Count is the number of stops of the tree from here on, this one included.
-func (s *Stop) Count() int {
+func (s *Stop) Count() int { return s.CountTo(math.MaxInt) }
+
+// CountTo is Count, but counts no further than some number.
+func (s *Stop) CountTo(most int) int {
 	n := 0
-	s.each(func(*Stop) { n++ })
+	for open := []*Stop{s}; len(open) > 0 && n < most; n++ {
+		last := open[len(open)-1]
+		open = open[:len(open)-1]
+		for _, w := range last.ways {
+			if w.parent == last {
+				open = append(open, w)
+			}
+		}
+	}
 	return n
 }
 
@@ -113,13 +133,16 @@ func (s *Stop) each(do func(*Stop)) {
 	}
 }
 
-// Title is what to call the stop: the name one gave it, or what is there, or its file.
+// Title is what to call the stop: the name one gave it, or what one came for, or what it is
+// in, or its file.
 func (s *Stop) Title() string {
 	switch {
 	case s.Name != "":
 		return s.Name
 	case s.Symbol != "":
 		return s.Symbol
+	case s.Inside != "":
+		return s.Inside
 	}
 	return lastOf(s.View.Place.Path, '/')
 }

@@ -3,6 +3,7 @@
 package trail
 
 import (
+	"container/list"
 	"slices"
 	"strings"
 	"time"
@@ -24,6 +25,7 @@ type Trail struct {
 	ahead  []Step // where one went back from, the next last
 	away   *View  // where the caret is, if that is far from the present stop
 	byPath map[string][]*Stop
+	order  list.List // of all stops, where one was last first
 	cuts   []cut
 	fresh  fresh // what has not been kept yet
 }
@@ -56,11 +58,7 @@ func (t *Trail) Here() *Stop { return t.here }
 
 // Count is the number of stops.
 func (t *Trail) Count() int {
-	n := 0
-	for _, s := range t.firsts {
-		n += s.Count()
-	}
-	return n
+	return t.order.Len()
 }
 
 // Stop is the stop of a number; nil if there is none.
@@ -126,8 +124,9 @@ func (t *Trail) Leave(v View, symbol string) {
 	t.Rest(v)
 }
 
-// Remember notes by what the place is found again at which the present stop was left.
-func (t *Trail) Remember(a place.Anchor) {
+// Remember notes by what the place is found again at which the present stop was left, and
+// the name of what that is in.
+func (t *Trail) Remember(a place.Anchor, inside string) {
 	s := t.here
 	if s == nil || s.View.Place != a.Place() {
 		return
@@ -139,7 +138,7 @@ func (t *Trail) Remember(a place.Anchor) {
 		s.Memory = place.Remember(a)
 		s.Memory.Former = former
 	}
-	s.Fate = place.Same
+	s.Fate, s.Inside = place.Same, inside
 	t.touch(s)
 }
 
@@ -174,6 +173,10 @@ func (t *Trail) Go(v View, how, symbol string) *Stop {
 // add takes in a stop.
 func (t *Trail) add(s *Stop) {
 	t.stops = append(t.stops, s)
+	if s.parent != nil {
+		s.depth = s.parent.depth + 1
+	}
+	s.order = t.order.PushFront(s)
 	if t.byPath == nil {
 		t.byPath = map[string][]*Stop{}
 	}
@@ -220,6 +223,7 @@ func (t *Trail) step(to Step) {
 func (t *Trail) arrive(s *Stop) {
 	t.here, t.away = s, nil
 	s.Seen = time.Now()
+	t.order.MoveToFront(s.order)
 	t.fresh.moved = true
 	t.touch(s)
 }
@@ -308,26 +312,52 @@ func (t *Trail) Visit(s *Stop) bool {
 	return true
 }
 
-// Path lists the stops on the walk through the present one: those one came by, and on to
-// where forward leads. here is its number in the list.
-func (t *Trail) Path() (steps []Step, here int) {
+// Path is a part of the walk through the present stop.
+type Path struct {
+	// Steps are the stops one came by and those where forward leads; Here is the number of
+	// the present one among them.
+	Steps []Step
+	Here  int
+	// Before is how many more there are before them, Ahead how many behind: beyond some
+	// number they are not counted any more.
+	Before, Ahead int
+}
+
+// mostAhead is how far is counted where forward leads.
+const mostAhead = 1000
+
+// Path lists the stops on the walk through the present one, at most so many on either side.
+func (t *Trail) Path(most int) (p Path) {
 	if t.here == nil {
-		return nil, 0
+		return p
 	}
-	for s := t.walk[0].Stop.parent; s != nil; s = s.parent {
-		steps = append(steps, Step{s, s.View})
+	first := max(len(t.walk)-1-most, 0)
+	var before []Step
+	s := t.walk[0].Stop.parent
+	for ; first == 0 && s != nil && len(before) < most-len(t.walk)+1; s = s.parent {
+		before = append(before, Step{s, s.View})
 	}
-	slices.Reverse(steps)
-	steps = append(steps, t.walk...)
-	here = len(steps) - 1
+	if p.Before = first; s != nil {
+		p.Before += s.depth + 1
+	}
+	slices.Reverse(before)
+	p.Steps = append(before, t.walk[first:]...)
+	p.Here = len(p.Steps) - 1
 	last := t.here
+	add := func(s Step) {
+		if last = s.Stop; len(p.Steps)-p.Here <= most {
+			p.Steps = append(p.Steps, s)
+		} else {
+			p.Ahead++
+		}
+	}
 	for _, s := range slices.Backward(t.ahead) {
-		steps, last = append(steps, s), s.Stop
+		add(s)
 	}
-	for s := last.latest(); s != nil; s = s.latest() {
-		steps = append(steps, Step{s, s.View})
+	for s := last.latest(); s != nil && p.Ahead < mostAhead; s = s.latest() {
+		add(Step{s, s.View})
 	}
-	return steps, here
+	return p
 }
 
 // Return goes to the stop at a place and says whether there is one. It is for moving

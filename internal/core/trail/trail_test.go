@@ -18,10 +18,10 @@ func at(path string, line int) View {
 
 // names writes the present walk with the present stop in brackets.
 func names(t *Trail) (out string) {
-	steps, here := t.Path()
-	for i, s := range steps {
+	path := t.Path(1000)
+	for i, s := range path.Steps {
 		name := s.View.Place.Path
-		if i == here {
+		if i == path.Here {
 			name = "[" + name + "]"
 		}
 		if s.Stop.Fork() {
@@ -134,8 +134,7 @@ func TestEmptyTrail(t *testing.T) {
 	assert.False(t, tr.Back())
 	assert.False(t, tr.Forward())
 	assert.False(t, tr.Take(nil))
-	steps, _ := tr.Path()
-	assert.Empty(t, steps)
+	assert.Empty(t, tr.Path(9).Steps)
 	tr.Leave(at("a", 1), "")
 	tr.Rename("a", "b")
 	assert.Nil(t, tr.Here())
@@ -327,4 +326,89 @@ func TestRecentFiles(t *testing.T) {
 		come(fmt.Sprint(i), time.Minute)
 	}
 	assert.Len(t, r.Before("", false), mostRecent)
+}
+
+// laid writes the rows of a drawing with their depth.
+func laid(rows []Row) (out []string) {
+	for _, r := range rows {
+		s := fmt.Sprint(r.Depth, r.Stop.Title())
+		if r.Turns {
+			s += "/"
+		}
+		if r.Hidden+r.Skipped > 0 {
+			s += fmt.Sprint(" +", r.Hidden+r.Skipped)
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+func TestDrawingTheTree(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Back()
+	tr.Go(at("d", 1), "", "")
+	tr.Go(at("e", 1), "", "")
+	tr.Go(at("a", 1), "", "") // a way to where it begins is no branch
+	tr.Back()
+	assert.Equal(t, []string{"0a", "0b", "1c/", "0d", "0e"}, laid(tr.Layout(nil, 100)), "the way one is on goes straight")
+	tr.Visit(tr.Stop(2))
+	assert.Equal(t, []string{"0a", "0b", "1d/", "1e", "0c"}, laid(tr.Layout(nil, 100)))
+	assert.Equal(t, []string{"0a", "0b", "1d/ +1", "0c"}, laid(tr.Layout(map[*Stop]bool{tr.Stop(3): true}, 100)))
+	long := &Trail{}
+	for i := range 1000 {
+		long.Go(at("f", 1+i), "", "")
+	}
+	assert.Equal(t, []string{"0f", "0f +996", "0f", "0f"}, laid(long.Layout(nil, 3)))
+}
+
+// However long and tangled a trail is, what is drawn of it holds together and counts what
+// is left out.
+func TestDrawingAnyTree(t *testing.T) {
+	for seed := range int64(20) {
+		random := rand.New(rand.NewSource(seed))
+		var tr Trail
+		for range 400 {
+			if random.Intn(3) == 0 {
+				tr.Back()
+				continue
+			}
+			tr.Go(at(fmt.Sprint("f", random.Intn(12)), random.Intn(40)+1), "", "")
+		}
+		assert.Len(t, tr.Layout(nil, 1000), tr.Count())
+		rows := tr.Layout(nil, 20)
+		assert.Less(t, len(rows), 60)
+		drawn := map[*Stop]bool{}
+		for _, r := range rows {
+			assert.False(t, drawn[r.Stop])
+			drawn[r.Stop] = true
+		}
+		for _, s := range tr.Latest(20, false) {
+			assert.True(t, drawn[s])
+		}
+	}
+}
+
+func TestChoosingStops(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Back()
+	tr.Go(at("d", 1), "", "")
+	tr.SetStarred(tr.Stop(2), true)
+	tr.SetEdited(tr.Stop(1), time.Now())
+	titles := func(c Choice) (out string) {
+		for _, s := range tr.Choose(c, "c", time.Now()) {
+			out += s.Title()
+		}
+		return out
+	}
+	assert.Equal(t, "abd", titles(TheWay))
+	assert.Equal(t, "c", titles(Starred))
+	assert.Equal(t, "b", titles(Edits))
+	assert.Equal(t, "c", titles(InFile))
+	assert.Equal(t, "abcd", titles(Today))
+	assert.Empty(t, tr.Choose(Today, "", time.Now().Add(48*time.Hour)))
+	assert.Equal(t, "d", tr.Latest(1, false)[0].Title())
+	assert.Equal(t, "b", tr.Latest(9, true)[0].Title())
+	part := tr.Part(tr.Choose(TheWay, "", time.Now()))
+	assert.Equal(t, "a", part[2].Parent().Parent().Title())
+	assert.NotSame(t, tr.Stop(0), part[0])
 }

@@ -3,6 +3,7 @@
 package walk
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -71,7 +72,7 @@ func OfTrail(name, project string, stops []*trail.Stop) *Walk {
 		number[s] = i
 		a := s.Memory.Anchor
 		a.Path, a.Line, a.Col = s.View.Place.Path, s.View.Place.Line, s.View.Place.Col
-		stop := Stop{Anchor: a, What: s.Symbol, Title: s.Name, How: s.How, Note: s.Note, At: s.At.Truncate(time.Second), Starred: s.Starred, Edited: !s.Edited.IsZero()}
+		stop := Stop{Anchor: a, What: cmp.Or(s.Symbol, s.Inside), Title: s.Name, How: s.How, Note: s.Note, At: s.At.Truncate(time.Second), Starred: s.Starred, Edited: !s.Edited.IsZero()}
 		for p := s.Parent(); p != nil; p = p.Parent() { // the nearest that is shown
 			if from, ok := number[p]; ok {
 				if from != i-1 {

@@ -83,7 +83,10 @@ func RecallAll(ctx context.Context, f *File, all []*place.Memory) []place.Fate {
 // update finds a place again and takes note of how it is now.
 func update(found *place.Finder, f *File, m *place.Memory) place.Fate {
 	at, fate := found.Recall(m)
-	if fate != place.Gone {
+	switch fate {
+	case place.Same: // it is all as it is remembered
+		m.MoveTo(f.Path)
+	case place.Moved, place.Changed:
 		at.Path = f.Path
 		m.Found(AnchorIn(f, at))
 	}

@@ -60,7 +60,7 @@ func (m *Model) leaveStop(f *workspace.File, v trail.View) {
 	}
 	m.trail.Leave(v, symbol)
 	if known {
-		m.trail.Remember(workspace.AnchorIn(f, v.Place))
+		m.trail.Remember(workspace.AnchorIn(f, v.Place), symbol)
 	}
 }
 
@@ -79,7 +79,7 @@ func (m *Model) restAtStop() {
 	}
 	v := m.code.State()
 	if m.trail.Rest(v); f.Text.Whole() && !f.Text.Binary() && m.trail.Here().View == v {
-		m.trail.Remember(workspace.AnchorIn(f, v.Place))
+		m.trail.Remember(workspace.AnchorIn(f, v.Place), workspace.SymbolAt(f, v.Place.Line, v.Place.Col))
 	}
 }
 
@@ -224,7 +224,7 @@ func (m *Model) wayRow(s *trail.Stop) sheet.Row {
 	where := s.View.Place.Path + " " + strconv.Itoa(s.View.Place.Line)
 	if s.Parent() != m.trail.Here() {
 		where += ", a stop from before"
-	} else if n := s.Count() - 1; n > 0 {
+	} else if n := s.CountTo(100_000) - 1; n > 0 {
 		where += ", then " + sheet.Count(n, "stop", "stops")
 		if end := s.End(); end != s {
 			where += " to " + end.Title()

@@ -214,7 +214,9 @@ func (m *Model) onTrails(e trails.Event) tea.Cmd {
 		case trails.Begun:
 			whole := begun.Whole()
 			begun.News() // all of it is kept with that
-			return switchedMsg{&trail.Kept{Trail: *begun}, store.Begin(whole, recent)}
+			kept := &trail.Kept{}
+			kept.Trail.Become(begun)
+			return switchedMsg{kept, store.Begin(whole, recent)}
 		case trails.Joined:
 			kept, err := store.Look(e.ID)
 			return joinedMsg{kept, err}
@@ -244,7 +246,7 @@ func (m *Model) switched(msg switchedMsg) tea.Cmd {
 		m.say("%s", msg.err)
 		return m.arrived(nil)
 	}
-	m.trail = msg.kept.Trail
+	m.trail.Become(&msg.kept.Trail)
 	m.trailKept, m.located = m.trail.Changes(), nil
 	m.showMarks()
 	if msg.err != nil {

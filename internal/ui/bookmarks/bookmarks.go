@@ -182,7 +182,13 @@ func (m *Model) fill() {
 		return
 	}
 	m.spots = m.book.All()
+	if !m.filtering { // the names of thousands take their time
+		m.names = nil
+	}
 	for _, s := range m.spots {
+		if m.names == nil {
+			break
+		}
 		k := s.Mark()
 		m.names.Add(k.Path+" "+k.What+" "+k.Text+" "+k.Note, len(path.Dir(k.Path))+1)
 	}

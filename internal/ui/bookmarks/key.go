@@ -88,6 +88,7 @@ func (m *Model) command(k string) (e Event, taken bool) {
 		switch {
 		case k == "/" || k == "space":
 			m.filtering = true
+			m.Refresh()
 			return Event{}, true
 		case isLetter(k):
 			if s, ok := m.book.Lettered(k); ok {

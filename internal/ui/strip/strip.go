@@ -20,6 +20,10 @@ const (
 	editMark = "✎"
 	// longestName is how much of a name that one gave to a stop is drawn, in columns.
 	longestName = 24
+	// leastPiece is how many columns a stop takes at least, with what leads to it.
+	leastPiece = 7
+	// mostCounted is how far the stops of another way are counted.
+	mostCounted = 1000
 )
 
 // piece is a stop on the upper line with what leads to it.
@@ -38,19 +42,20 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 	quiet := palette.On(p.Quiet, p.Ground)
 	upper, lower := ink.NewRow(width), ink.NewRow(width)
 	upper.Put(" trail  ", quiet)
-	stops, here := t.Path()
+	path := t.Path(width / leastPiece)
+	stops, here := path.Steps, path.Here
 	if len(stops) == 0 {
 		return [2]string{upper.String(quiet), lower.String(quiet)}
 	}
 	pieces := piecesOf(stops, here)
 	from, to := window(pieces, here, width-upper.Used()-12)
-	if from > 0 {
-		upper.Put(strconv.Itoa(from)+" before …", quiet)
+	if before := from + path.Before; before > 0 {
+		upper.Put(strconv.Itoa(before)+" before …", quiet)
 	}
 	for i := from; i < to; i++ {
 		draw(pieces[i], i, here, i == from, upper, lower, p)
 	}
-	if rest := len(pieces) - to; rest > 0 {
+	if rest := len(pieces) - to + path.Ahead; rest > 0 {
 		upper.Put(" … "+strconv.Itoa(rest)+" ahead", quiet)
 	}
 	return [2]string{upper.String(quiet), lower.String(quiet)}
@@ -139,8 +144,11 @@ func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.P
 		upper.Put(pc.join, quiet)
 		if pc.other != nil && lower.Used() <= branch {
 			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false)
-			if n := pc.other.Count() - 1; n > 0 {
+			if n := pc.other.CountTo(mostCounted) - 1; n > 0 {
 				side += " +" + strconv.Itoa(n)
+				if n == mostCounted-1 {
+					side += " or more"
+				}
 			}
 			if pc.more > 0 {
 				side += " and " + strconv.Itoa(pc.more) + " more"

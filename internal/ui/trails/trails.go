@@ -156,9 +156,10 @@ func (m *Model) fill() {
 		return
 	}
 	if m.only == trail.Everything {
-		m.rows = m.trail.Layout(m.folded)
+		m.rows = m.trail.Layout(m.folded, mostRows)
 	} else {
-		for _, s := range m.trail.Choose(m.only, m.file, time.Now()) {
+		all := m.trail.Choose(m.only, m.file, time.Now())
+		for _, s := range all[max(len(all)-mostRows, 0):] {
 			m.rows = append(m.rows, trail.Row{Stop: s})
 		}
 	}
@@ -168,6 +169,9 @@ func (m *Model) fill() {
 		m.names.Add(p+" "+s.Title()+" "+s.How+" "+s.Note+" "+s.Memory.Text, len(path.Dir(p))+1)
 	}
 }
+
+// mostRows is about how many stops are drawn of a long trail: those where one was last.
+const mostRows = 2000
 
 // trailName is what to call a trail.
 func trailName(name string, made time.Time) string {
@@ -185,6 +189,9 @@ func (m *Model) shown() picker.List {
 		Below: func(i int) string { return m.rows[i].Stop.Note }, Empty: "no stop is " + m.only.String() + "; Tab shows others"}
 	for i := range m.rows {
 		l.Shown = append(l.Shown, i)
+	}
+	if m.only == trail.Everything && len(m.rows) >= mostRows {
+		l.Note = "those where you were last; rooktrail trail prints all"
 	}
 	if m.only != trail.Everything {
 		l.Note = "only: " + m.only.String()
@@ -220,6 +227,9 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	if s.How != "" {
 		row.Where += ", " + s.How
 	}
+	if r.Skipped > 0 {
+		row.Where += ", " + sheet.Count(r.Skipped, "stop", "stops") + " before it left out"
+	}
 	if r.Hidden > 0 {
 		row.Where += ", and " + sheet.Count(r.Hidden, "stop", "stops") + " folded away"
 	}
@@ -227,7 +237,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 		row.Where += ", gone"
 	}
 	if s.Memory.Text != "" {
-		row.Where += ": " + s.Memory.Text
+		row.Where += "   " + s.Memory.Text
 	}
 	return row
 }
@@ -348,7 +358,7 @@ func (m *Model) keys() [][2]string {
 		return [][2]string{{"Enter", "go on with it"}, {"Alt+B", "begin one here"}, {"Alt+J", "take it into this one"}, {"Alt+R", "rename"}, {"Alt+D", "forget"}, {"Alt+S", "the stops"}, {"Esc", "back"}}
 	}
 	return [][2]string{{"Enter", "go"}, {"Tab", m.only.Next().String()}, {"Alt+N", "note"}, {"Alt+R", "name"}, {"Alt+A", "star"}, {"Alt+D", "cut away"}, {"Alt+U", "undo"},
-		{"Alt+S", "trails"}, {"Alt+B", "begin one"}, {"Esc", "back"}, {"→←", "side path"}, {"Alt+G", "walk through"}, {"Alt+X", "write to a file"}}
+		{"Esc", "back"}, {"Alt+S", "trails"}, {"Alt+G", "walk through"}, {"Alt+X", "to a file"}, {"→←", "side path"}, {"Alt+B", "begin one"}}
 }
 
 // Cursor is the column of the caret in the text line.
