@@ -7,6 +7,7 @@ import (
 	"context"
 	"slices"
 	"sort"
+	"sync"
 
 	"github.com/alecthomas/chroma/v2"
 	"github.com/alecthomas/chroma/v2/lexers"
@@ -49,7 +50,28 @@ func (s Spans) From(offset int) Spans {
 // and functions are known too; they may be nil. Cancelling ctx ends the work
 // early, with what is there by then.
 func Text(ctx context.Context, name string, piece []byte, start int, f *facts.File) Spans {
-	spans := lexical(ctx, name, string(piece), start)
+	return new(Painter).Text(ctx, name, piece, start, f)
+}
+
+// Painter finds spans as Text does, and keeps which language a name tells, which takes
+// longer to find out than to read a line of it. The zero Painter is ready, and may be used
+// by several goroutines.
+type Painter struct{ lexers sync.Map }
+
+// lexer is that of a name; nil if no language is known.
+func (p *Painter) lexer(name string) chroma.Lexer {
+	if l, ok := p.lexers.Load(name); ok {
+		known, _ := l.(chroma.Lexer)
+		return known
+	}
+	l := lexers.Match(name)
+	p.lexers.Store(name, l) // nil as well
+	return l
+}
+
+// Text is like the function Text.
+func (p *Painter) Text(ctx context.Context, name string, piece []byte, start int, f *facts.File) Spans {
+	spans := lexical(ctx, p.lexer(name), string(piece), start)
 	if f != nil {
 		spans = overlay(spans, names(f, start, start+len(piece)))
 	}
@@ -57,8 +79,7 @@ func Text(ctx context.Context, name string, piece []byte, start int, f *facts.Fi
 }
 
 // lexical reads the tokens of the text.
-func lexical(ctx context.Context, name, text string, start int) Spans {
-	lexer := lexers.Match(name)
+func lexical(ctx context.Context, lexer chroma.Lexer, text string, start int) Spans {
 	if lexer == nil {
 		return nil
 	}

@@ -22,7 +22,7 @@ func (w *Workspace) Colors(ctx context.Context, p string, line int) highlight.Sp
 		return nil
 	}
 	start := f.Text.Offset(line, 1) + len(text) - len(bytes.TrimLeft(text, " \t"))
-	spans := highlight.Text(ctx, path.Base(p), body, start, f.Facts)
+	spans := w.painter.Text(ctx, path.Base(p), body, start, f.Facts)
 	for i := range spans {
 		spans[i].Start -= start
 		spans[i].End -= start

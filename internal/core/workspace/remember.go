@@ -83,10 +83,11 @@ func RecallAll(ctx context.Context, f *File, all []*place.Memory) []place.Fate {
 // update finds a place again and takes note of how it is now.
 func update(found *place.Finder, f *File, m *place.Memory) place.Fate {
 	at, fate := found.Recall(m)
-	switch fate {
-	case place.Same: // it is all as it is remembered
+	switch {
+	case fate == place.Gone:
+	case fate == place.Same && m.Kept == nil: // it is all as it is remembered
 		m.MoveTo(f.Path)
-	case place.Moved, place.Changed:
+	default:
 		at.Path = f.Path
 		m.Found(AnchorIn(f, at))
 	}

@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/gocheck"
+	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/lang"
@@ -46,7 +47,8 @@ type Workspace struct {
 	sweeps     *sweep.Store               // nil if none are kept
 	trails     *trail.Store               // nil if none are kept
 	bookmarks  *keep.Store[bookmark.List] // nil if none are kept
-	moves      moves                      // where files went that are gone from their paths
+	painter    highlight.Painter
+	moves      moves // where files went that are gone from their paths
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 
