@@ -149,7 +149,6 @@ func (l *List) SetNote(i int, note string) {
 func (l *List) change(i int, how func(*Mark)) {
 	how(&l.Marks[i])
 	l.Marks[i].Touched = time.Now()
-	l.Used = l.Marks[i].Touched
 }
 
 // Shift moves a bookmark up (-1) or down (1) among those that are shown; it is false at

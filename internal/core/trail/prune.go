@@ -1,6 +1,7 @@
 package trail
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -124,7 +125,7 @@ func (t *Trail) GoOn(kept *Trail) {
 	t.Become(kept)
 	for _, s := range walk {
 		at := t.Go(s.View, s.Stop.How, s.Stop.Symbol)
-		if s.Stop.Memory.Text != "" {
+		if at.Memory.Text == "" {
 			at.Memory = s.Stop.Memory
 		}
 	}
@@ -158,7 +159,7 @@ func (t *Trail) Beginning(name string) *Trail {
 func (t *Trail) Edit(p place.Place, symbol string, when time.Time) *Stop {
 	var at *Stop
 	for _, s := range t.byPath[p.Path] {
-		if !near(s.View.Place, p) || s.Fate == place.Gone || s.Symbol != symbol && s.Symbol != "" && symbol != "" {
+		if !near(s.View.Place, p) || s.Fate == place.Gone || elsewhere(s, symbol) {
 			continue
 		}
 		if at == nil || distance(s, p) < distance(at, p) {
@@ -179,6 +180,12 @@ func (t *Trail) Edit(p place.Place, symbol string, when time.Time) *Stop {
 	}
 	t.SetEdited(at, when)
 	return at
+}
+
+// elsewhere says that a stop is in another symbol.
+func elsewhere(s *Stop, symbol string) bool {
+	in := cmp.Or(s.Inside, s.Symbol)
+	return in != symbol && in != "" && symbol != ""
 }
 
 func distance(s *Stop, p place.Place) int {

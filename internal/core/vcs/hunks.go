@@ -35,6 +35,9 @@ func Hunks(ctx context.Context, dir, path string, text []byte) ([]Hunk, error) {
 	return hunks(string(was), string(text)), nil
 }
 
+// Between compares two texts line by line.
+func Between(was, now string) []Hunk { return hunks(was, now) }
+
 func hunks(was, now string) (all []Hunk) {
 	line := 1
 	var open *Hunk

@@ -135,6 +135,18 @@ func (w *Workspace) LoadMoved(path *string, former []string) (*File, error) {
 	return w.LoadHead(now)
 }
 
+// ChangedSince are the places where a file differs from what it was before, one for each
+// run of lines.
+func ChangedSince(before, now *File) (places []place.Place) {
+	if before == now || before.Text.Binary() || now.Text.Binary() {
+		return nil
+	}
+	for _, h := range vcs.Between(string(before.Text.Bytes()), string(now.Text.Bytes())) {
+		places = append(places, place.Place{Path: now.Path, Line: min(h.Line, now.Text.Lines()), Col: 1})
+	}
+	return places
+}
+
 // Whereabouts is where a file lies now that is no longer at its path: at one that it had
 // before, or where git says that it went; "" if nobody knows.
 func (w *Workspace) Whereabouts(ctx context.Context, path string, former []string) string {

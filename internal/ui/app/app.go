@@ -80,6 +80,7 @@ type Model struct {
 	toWalk        *walkReadyMsg      // the one with which the program begins, or nil
 	walkNote      string             // what else to say at its first stop
 	editing       *trail.Stop        // the edit place one went to last
+	handed        string             // the file that the user has in an editor of their own
 	sweeps        []*sweep.Sweep     // the one used last first, as they were when the program began
 	sweep         *sweep.Sweep       // the present one, or nil
 	giveUp        context.CancelFunc // stops the question whose answer one waits for

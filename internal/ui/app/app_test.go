@@ -63,11 +63,13 @@ func open(t *testing.T, root string, start place.Place, state string) *program {
 		ws.KnowState(state)
 		ws.KnowSweeps(state + "-sweeps")
 		ws.KnowTrails(state + "-trails")
+		ws.KnowBookmarks(state + "-bookmarks")
 		t.Cleanup(ws.CloseTrail)
 	}
 	require.NoError(t, ws.Read(context.Background()))
 	m, err := New(ws, start, "plain")
 	require.NoError(t, err)
+	t.Cleanup(func() { m.keeper.mu.Lock() }) // nothing is kept any more
 	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}
 	p.run(m.Init())
 	p.send(tea.WindowSizeMsg{Width: 120, Height: 30})

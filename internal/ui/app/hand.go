@@ -12,6 +12,8 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/outside"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -95,6 +97,7 @@ func (m *Model) edit(path string, line int) tea.Cmd {
 		return nil
 	}
 	cmd.Dir = m.ws.Root()
+	m.handed = path
 	return tea.Exec(&unhurried{cmd}, func(err error) tea.Msg { return editedMsg{err} })
 }
 
@@ -124,7 +127,21 @@ func (m *Model) edited(msg editedMsg) tea.Cmd {
 	if msg.err != nil {
 		m.say("the editor ended with an error: %s", msg.err)
 	}
-	return m.reload()
+	reload := m.reload()
+	m.handed = ""
+	return reload
+}
+
+// noteEdits makes edit places of where text was changed.
+func (m *Model) noteEdits(f *workspace.File, edited []place.Place) {
+	now := time.Now()
+	for i, p := range edited {
+		m.trail.Edit(p, workspace.SymbolAt(f, p.Line, p.Col), now.Add(time.Duration(i))) // the last of them is the latest
+	}
+	if len(edited) > 0 {
+		m.recent.Edit(f.Path)
+		m.showMarks()
+	}
 }
 
 func (m *Model) openOutside(path string) tea.Cmd {

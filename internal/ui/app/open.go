@@ -226,6 +226,7 @@ func (m *Model) openRest(o opening) tea.Cmd {
 type reloadedMsg struct {
 	side         *side
 	before, file *workspace.File
+	edited       []place.Place // where the user changed it in an editor of their own
 	err          error
 }
 
@@ -235,6 +236,7 @@ func (m *Model) reload() tea.Cmd {
 		return nil
 	}
 	var cmds []tea.Cmd
+	handed := m.handed
 	all := slices.Collect(maps.Values(m.sides))
 	for _, l := range m.leaves.stack {
 		all = append(all, l.side)
@@ -246,7 +248,11 @@ func (m *Model) reload() tea.Cmd {
 				if err == nil && file != before {
 					file.Prepare()
 				}
-				return reloadedMsg{s, before, file, err}
+				msg := reloadedMsg{side: s, before: before, file: file, err: err}
+				if handed == before.Path && err == nil {
+					msg.edited = workspace.ChangedSince(before, file)
+				}
+				return msg
 			})
 		}
 	}
@@ -267,6 +273,7 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	c := &msg.side.code
 	c.Show(msg.file, c.State())
 	locate := m.locateIn(msg.file)
+	m.noteEdits(msg.file, msg.edited)
 	msg.side.crumbs = workspace.Crumbs(msg.file, c.Offset())
 	m.say("%s has changed on disk; this is how it is now", shortName(msg.file.Path))
 	if msg.side == m.side {

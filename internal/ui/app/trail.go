@@ -296,10 +296,18 @@ func (m *Model) locatedIn(msg locatedInMsg) tea.Cmd {
 	if m.located[msg.file.Path] != msg.file.Text {
 		return nil // there is a later text
 	}
+	follow := false
+	caret := m.code.State().Place
 	for _, s := range msg.stops {
 		m.trail.Located(s.stop, s.was, s.now, s.fate)
+		moved := s.fate == place.Moved || s.fate == place.Changed && s.now.Line != s.was.Line
+		follow = follow || moved && s.stop == m.trail.Here() && s.was.Place() == caret
 	}
-	cmd := m.marksLocated(msg.marks)
+	cmds := []tea.Cmd{m.marksLocated(msg.marks)}
+	if follow && m.before == nil && !m.inLeaf() && m.code.File() == msg.file {
+		m.code.Show(msg.file, m.trail.Here().View) // the caret stays with its line
+		cmds = append(cmds, m.moved())
+	}
 	m.showMarks()
-	return cmd
+	return tea.Batch(cmds...)
 }

@@ -21,7 +21,7 @@ func (m *Model) rows() int { return max(m.height-edges, 1) }
 func (m *Model) sections() []sheet.Section {
 	var shown []lane
 	for _, l := range m.lanes {
-		if (len(l.rows) > 0 || l.title == laneText) && (m.wide == "" || m.wide == l.title) {
+		if (len(l.rows) > 0 || l.title == laneText || l.title == lanePlaces && l.note != "") && (m.wide == "" || m.wide == l.title) {
 			shown = append(shown, l)
 		}
 	}

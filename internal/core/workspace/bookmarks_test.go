@@ -1,0 +1,114 @@
+package workspace_test
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+)
+
+// told says where the bookmarks of a list are and what became of them.
+func told(l *bookmark.List) (all []string) {
+	for _, i := range l.Shown() {
+		all = append(all, l.Marks[i].Place().String()+" "+l.Marks[i].Fate.String())
+	}
+	return all
+}
+
+func TestBookmarksStayWithTheCode(t *testing.T) {
+	ws := lay(t, ridge)
+	ctx := context.Background()
+	ws.KnowBookmarks(filepath.Join(t.TempDir(), "bookmarks"))
+	f, err := ws.Load(ctx, "ridge/hut.py")
+	require.NoError(t, err)
+	b, err := ws.Load(ctx, "ridge/bell.py")
+	require.NoError(t, err)
+	l := bookmark.NewList("x")
+	l.Add(ws.Bookmark(f, place.Place{Path: f.Path, Line: 5, Col: 10}, bookmark.Line))
+	k := l.Add(ws.Bookmark(b, place.Place{Path: b.Path, Line: 2, Col: 9}, bookmark.Symbol))
+	assert.Equal(t, "Bell.ring", k.What)
+	l.Add(ws.Bookmark(nil, place.Place{Path: b.Path}, bookmark.File))
+	l.Add(ws.Bookmark(nil, place.Place{Path: "ridge"}, bookmark.Folder))
+	require.NoError(t, ws.KeepBookmarks(l))
+
+	change(t, ws, "ridge/hut.py", "# Huts.\n"+ridge["ridge/hut.py"])
+	change(t, ws, "ridge/bell.py", "import os\n\n"+strings.ReplaceAll(ridge["ridge/bell.py"], "def ring(self", "def ring(self, loudly=os.sep"))
+	ws.LocateBookmarks(ctx, l)
+	assert.Equal(t, []string{"ridge/hut.py:6:10 moved", "ridge/bell.py:4:9 moved", "ridge/bell.py:1:1 same", "ridge:1:1 same"}, told(l))
+	change(t, ws, "ridge/hut.py", "pass\n")
+	require.NoError(t, os.Remove(ws.Absolute("ridge/bell.py")))
+	ws.Refresh(ctx)
+	ws.LocateBookmarks(ctx, l)
+	assert.Equal(t, []string{"ridge/hut.py:6:10 gone", "ridge/bell.py:4:9 gone", "ridge/bell.py:1:1 gone", "ridge:1:1 same"}, told(l))
+	change(t, ws, "ridge/hut.py", ridge["ridge/hut.py"])
+	change(t, ws, "ridge/bell.py", ridge["ridge/bell.py"])
+	ws.LocateBookmarks(ctx, l)
+	assert.Equal(t, []string{"ridge/hut.py:5:10 moved", "ridge/bell.py:2:9 moved", "ridge/bell.py:1:1 same", "ridge:1:1 same"}, told(l), "as after a branch was switched to and fro")
+
+	lists, err := ws.Bookmarks()
+	require.NoError(t, err)
+	require.Len(t, lists, 1)
+	assert.Len(t, lists[0].Marks, 4)
+	require.NoError(t, ws.RemoveBookmarks(lists[0]))
+	lists, err = ws.Bookmarks()
+	require.NoError(t, err)
+	assert.Empty(t, lists)
+}
+
+func TestSharedBookmarks(t *testing.T) {
+	ws := lay(t, ridge)
+	l := bookmark.NewList("the bells")
+	f, err := ws.Load(context.Background(), "ridge/bell.py")
+	require.NoError(t, err)
+	l.Add(ws.Bookmark(f, place.Place{Path: f.Path, Line: 2, Col: 9}, bookmark.Line))
+	file, err := ws.ShareBookmarks(l, false)
+	require.NoError(t, err)
+	_, err = ws.ShareBookmarks(l, false)
+	require.ErrorIs(t, err, workspace.ErrNotWritten)
+	_, err = ws.ShareBookmarks(l, true)
+	require.NoError(t, err)
+	lists, err := ws.Bookmarks()
+	require.NoError(t, err)
+	require.Len(t, lists, 1)
+	assert.Equal(t, file, lists[0].Shared)
+	require.NoError(t, ws.KeepBookmarks(lists[0]), "which does nothing")
+
+	dir := filepath.Dir(ws.Absolute(file))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "wrong.toml"), []byte("[[x"), 0o600))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "evil.toml"), []byte("[[bookmark]]\npath='../../etc/passwd'\n"), 0o600))
+	require.NoError(t, os.Symlink("/etc/hostname", filepath.Join(dir, "link.toml")))
+	lists, err = ws.Bookmarks()
+	assert.ErrorContains(t, err, "wrong.toml are not well formed")
+	assert.ErrorContains(t, err, "refused: ../../etc/passwd")
+	assert.Len(t, lists, 2, "the link is not followed")
+}
+
+func TestWalksAreFoundInTheCode(t *testing.T) {
+	ws := lay(t, ridge)
+	ctx := context.Background()
+	l := bookmark.NewList("bells")
+	f, err := ws.Load(ctx, "ridge/hut.py")
+	require.NoError(t, err)
+	l.Add(ws.Bookmark(f, place.Place{Path: f.Path, Line: 5, Col: 10}, bookmark.Line))
+	l.Add(bookmark.Mark{Kind: bookmark.Line, Memory: place.Remember(place.Anchor{Path: "gone.py", Line: 3, Col: 1, Text: "x"})})
+	w := ws.WalkOfBookmarks(ctx, l)
+	assert.NotEmpty(t, w.Stops[0].Code)
+	change(t, ws, "ridge/hut.py", "# Huts.\n"+ridge["ridge/hut.py"])
+	assert.Equal(t, []place.Fate{place.Moved, place.Gone}, ws.LocateWalk(ctx, w))
+	assert.Equal(t, 6, w.Stops[0].Line)
+
+	for _, file := range []string{"walk.md", "walk.json"} {
+		require.NoError(t, ws.WriteWalk(w, file))
+		assert.FileExists(t, ws.Absolute(file))
+		assert.ErrorIs(t, ws.WriteWalk(w, file), workspace.ErrNotWritten, "nothing is written over")
+	}
+	assert.Error(t, ws.WriteWalk(w, "no/such/folder.md"))
+}
