@@ -22,7 +22,8 @@ func Identity(root string) (are []string) {
 }
 
 // cloneIdentity is that of a clone: the first line of its log says from where and when it
-// came, down to the second. Two clones have different ones, and so does a work tree.
+// came, down to the second. Two clones have different ones. A repository that was begun
+// otherwise has none, as several may have been begun by the same script.
 func cloneIdentity(root string) string {
 	dir := filepath.Join(root, ".git")
 	if data, err := os.ReadFile(dir); err == nil { // a work tree
@@ -33,7 +34,7 @@ func cloneIdentity(root string) string {
 	}
 	data, err := os.ReadFile(filepath.Join(dir, "logs", "HEAD"))
 	first, _, ended := bytes.Cut(data, []byte("\n"))
-	if err != nil || !ended {
+	if err != nil || !ended || !bytes.Contains(first, []byte("\tclone: from ")) {
 		return ""
 	}
 	sum := sha256.Sum256(first)

@@ -55,7 +55,7 @@ func TestListsOfBookmarks(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(data), "(hut.go#L")
 	p.press("alt+d").see("is taken away").press("alt+u").see("is back in the list").press("alt+o").see("in the order of the files").press("alt+l").see("a letter or digit for this bookmark").press("x").see("x  line")
-	p.press("alt+g").see("walk: bookmarks", "1 of 2", "n next, p back, Esc ends it").press("n").see("2 of 2").press("n").see("this is the last stop").press("p").see("1 of 2").press("esc").see("the walk bookmarks is over")
+	p.press("alt+g").see("walk: bookmarks", "1 of 2", "n next, p back, Esc ends it").press("n").see("2 of 2").press("n").see("this is the last stop").press("p").see("stop 1 of 2").press("esc").see("the walk bookmarks is over")
 }
 
 func TestTheTrailAsATree(t *testing.T) {
@@ -102,4 +102,13 @@ func TestEditPlaces(t *testing.T) {
 	p.send(editedMsg{})
 	p.see("return n + 1", "✎").press("space", "=other", "enter").see("[other").press("e").see("return n + 1", "edit place 1 of 1", "line 18").press("e").see("this is the first place").press("E").see("this is the last place")
 	p.press("A", "A").see("✎").press("tab", "tab", "tab").see("only: edit places", "1 of").press("esc").press("space", "alt+e").see("only edit places", "hut.go")
+}
+
+// When the file changes on disk the caret stays with its line.
+func TestTheCaretFollowsItsLine(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
+	p.see("[hut.go 8]", "measure").press("j", "m").see("line 9")
+	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte("// Huts.\n\n"+hutCode), 0o644))
+	p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
+	p.see("line 11 column", "⚑  11")
 }

@@ -270,6 +270,9 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	case bytes.Equal(msg.file.Text.Bytes(), msg.before.Text.Bytes()):
 		return nil
 	}
+	if msg.side == m.side {
+		m.restAtStop() // by what stands there before the change
+	}
 	c := &msg.side.code
 	c.Show(msg.file, c.State())
 	locate := m.locateIn(msg.file)

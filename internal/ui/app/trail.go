@@ -301,7 +301,7 @@ func (m *Model) locatedIn(msg locatedInMsg) tea.Cmd {
 	for _, s := range msg.stops {
 		m.trail.Located(s.stop, s.was, s.now, s.fate)
 		moved := s.fate == place.Moved || s.fate == place.Changed && s.now.Line != s.was.Line
-		follow = follow || moved && s.stop == m.trail.Here() && s.was.Place() == caret
+		follow = follow || moved && s.stop == m.trail.Here() && s.was.Path == caret.Path && s.was.Line == caret.Line // the column may not have been in the line meanwhile
 	}
 	cmds := []tea.Cmd{m.marksLocated(msg.marks)}
 	if follow && m.before == nil && !m.inLeaf() && m.code.File() == msg.file {
