@@ -574,6 +574,10 @@ func (m *Model) bookmarksUpdate(msg tea.Msg) tea.Cmd {
 		m.showBookmarks()
 		return tea.Batch(cmd, m.previewMark())
 	case bookmarks.Changed:
+		if e.Done {
+			m.say("the note is written down")
+			return tea.Batch(m.keepMarks(e.Lists[0]), m.restore())
+		}
 		m.showBookmarks()
 		var cmds []tea.Cmd
 		for _, l := range e.Lists {

@@ -83,6 +83,10 @@ func (m *Model) trailUpdate(msg tea.Msg) tea.Cmd {
 		m.trail.SetStarred(e.Stop, !e.Stop.Starred)
 	case trails.Noted:
 		m.trail.SetNote(e.Stop, e.Words)
+		if e.Done {
+			m.say("the note on %s is written down", e.Stop.Title())
+			return tea.Batch(m.keepState(), m.restore())
+		}
 	case trails.Named:
 		m.trail.SetName(e.Stop, e.Words)
 	case trails.Cut:

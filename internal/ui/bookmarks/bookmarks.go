@@ -44,7 +44,9 @@ type Event struct {
 	Spot  bookmark.Spot
 	Lists []*bookmark.List
 	Words string
-	Over  bool
+	// Done says that nothing else was wanted than what came of the key.
+	Done bool
+	Over bool
 }
 
 // page is what the sheet shows.
@@ -81,6 +83,7 @@ type Model struct {
 	names     *fuzzy.Corpus
 	moving    bookmark.Spot
 	asking    question
+	once      bool // it was opened for that question only
 	input     textinput.Model
 	colors    func(path string, line int) highlight.Spans
 }
@@ -93,7 +96,7 @@ func New(colors func(path string, line int) highlight.Spans) *Model {
 
 // Open shows the bookmarks, the one of the given key chosen, or the lists.
 func (m *Model) Open(book *bookmark.Book, chooseList bool, at string, height int) {
-	m.book, m.height, m.page, m.filtering, m.asking = book, height, marks, false, none
+	m.book, m.height, m.page, m.filtering, m.asking, m.once = book, height, marks, false, none, false
 	if chooseList {
 		m.page = lists
 	}
@@ -107,11 +110,12 @@ func (m *Model) Open(book *bookmark.Book, chooseList bool, at string, height int
 	m.picker.Open(m.list(), chosen, height-1)
 }
 
-// Note asks for a note on a bookmark.
+// Note asks for a note on a bookmark, and for nothing else.
 func (m *Model) Note(s bookmark.Spot) {
 	if i := slices.Index(m.spots, s); i >= 0 {
 		m.picker.Set(m.list(), i)
 		m.ask(note)
+		m.once = true
 	}
 }
 

@@ -230,6 +230,9 @@ func (m *Model) copyOf(l *bookmark.List) Event {
 func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	if isKey && k.String() == "esc" {
 		m.asking = none
+		if m.once {
+			return Event{Kind: Closed}
+		}
 		return Event{}
 	}
 	s, marked := m.Chosen()
@@ -279,7 +282,7 @@ func (m *Model) answered(what question, s bookmark.Spot, marked bool, l *bookmar
 	switch {
 	case what == note:
 		s.List.SetNote(s.Item, words)
-		return Event{Kind: Changed, Lists: []*bookmark.List{s.List}}
+		return Event{Kind: Changed, Lists: []*bookmark.List{s.List}, Done: m.once}
 	case words == "":
 		return Event{}
 	case what == begin:

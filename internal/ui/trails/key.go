@@ -145,6 +145,9 @@ func (m *Model) onTrail(k string) (e Event, taken bool) {
 func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	if isKey && k.String() == "esc" {
 		m.asking = none
+		if m.once {
+			return Event{Kind: Closed}
+		}
 		return Event{}
 	}
 	what := m.asking
@@ -168,7 +171,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	words := strings.TrimSpace(m.input.Value())
 	switch what {
 	case note:
-		return Event{Kind: Noted, Stop: s, Words: words}
+		return Event{Kind: Noted, Stop: s, Words: words, Done: m.once}
 	case name:
 		return Event{Kind: Named, Stop: s, Words: words}
 	case begin:

@@ -50,7 +50,9 @@ type Event struct {
 	Stop  *trail.Stop
 	Stops []*trail.Stop
 	Words string
-	ID    string
+	// Done says that nothing else was wanted than what came of the key.
+	Done bool
+	ID   string
 }
 
 // question is what is asked in the line one types in.
@@ -80,6 +82,7 @@ type Model struct {
 	list   bool // the trails are listed
 	abouts []trail.About
 	asking question
+	once   bool // it was opened for that question only
 	input  textinput.Model
 }
 
@@ -89,7 +92,7 @@ func New() *Model { return &Model{picker: picker.New(), input: entry.New()} }
 // Open shows a trail with the present stop chosen.
 func (m *Model) Open(t *trail.Trail, file string, height int) {
 	m.trail, m.file, m.height = t, file, height
-	m.list, m.asking, m.only, m.folded = false, none, trail.Everything, map[*trail.Stop]bool{}
+	m.list, m.asking, m.once, m.only, m.folded = false, none, false, trail.Everything, map[*trail.Stop]bool{}
 	m.fill()
 	m.picker.Open(m.shown(), m.at(t.Here()), height-1)
 }
@@ -105,8 +108,11 @@ func (m *Model) List(t *trail.Trail, all []trail.About, height int) {
 // Listing says that the trails are listed.
 func (m *Model) Listing() bool { return m.list }
 
-// Ask asks for a note on the present stop.
-func (m *Model) Ask() { m.ask(note) }
+// Ask asks for a note on the present stop, and for nothing else.
+func (m *Model) Ask() {
+	m.ask(note)
+	m.once = true
+}
 
 // Refresh shows the trail as it is now; the chosen stop stays so.
 func (m *Model) Refresh() {
