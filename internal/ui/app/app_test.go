@@ -243,3 +243,19 @@ func TestPalettes(t *testing.T) {
 	assert.Equal(t, "chalk", c.use.Name, "what was asked for stays")
 	assert.Error(t, c.fix("slate"))
 }
+
+// keptFolder is a folder for what is kept. What the program still writes when the test is
+// over does not fail it.
+func keptFolder(t *testing.T) string {
+	dir, err := os.MkdirTemp("", "rooktrail-kept-")
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		for range 3 {
+			if os.RemoveAll(dir) == nil {
+				break
+			}
+			time.Sleep(20 * time.Millisecond)
+		}
+	})
+	return dir
+}

@@ -381,7 +381,7 @@ func (m *Model) goToBookmark(s bookmark.Spot, how string, from *standing) tea.Cm
 	return func() tea.Msg {
 		found := &bookmark.List{Marks: []bookmark.Mark{k}}
 		ws.LocateBookmarks(context.Background(), found)
-		return bookmarkFoundMsg{number, s.List, found, how, from}
+		return bookmarkFoundMsg{number, s.List, found, k.Place(), how, from}
 	}
 }
 
@@ -390,6 +390,7 @@ type bookmarkFoundMsg struct {
 	number int
 	list   *bookmark.List
 	found  *bookmark.List // with that one alone
+	was    place.Place    // where it was when it was last found
 	how    string
 	from   *standing
 }
@@ -418,6 +419,10 @@ func (m *Model) bookmarkFound(msg bookmarkFoundMsg) tea.Cmd {
 		o.after = "this line has changed since: " + msg.found.Marks[0].Text
 	case k.Note != "":
 		o.after = k.Note
+	case k.Fate == place.Moved && msg.was.Path != k.Path:
+		o.after = "it was in " + msg.was.Path + ", which is " + k.Path + " now"
+	case k.Fate == place.Moved && msg.was.Line != k.Line:
+		o.after = "its line has moved here from line " + strconv.Itoa(msg.was.Line)
 	}
 	return tea.Batch(keep, m.open(o))
 }

@@ -18,7 +18,7 @@ func tarn(t *testing.T, start place.Place) (p *program, root, state string) {
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(hutCode), 0o644))
 	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte("package huts\n\nfunc other() {}\n"), 0o644))
-	state = filepath.Join(t.TempDir(), "state")
+	state = filepath.Join(keptFolder(t), "state")
 	return open(t, root, start, state), root, state
 }
 
@@ -102,6 +102,20 @@ func TestEditPlaces(t *testing.T) {
 	p.send(editedMsg{})
 	p.see("return n + 1", "✎").press("space", "=other", "enter").see("[other").press("e").see("return n + 1", "edit place 1 of 1", "line 18").press("e").see("this is the first place").press("E").see("this is the last place")
 	p.press("A", "A").see("✎").press("tab", "tab", "tab").see("only: edit places", "1 of").press("esc").press("space", "alt+e").see("only edit places", "hut.go")
+}
+
+// Staying at a place one has moved to makes it a stop; passing by does not.
+func TestStaying(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go"})
+	require.NoError(t, os.WriteFile(filepath.Join(root, "long.go"), []byte("package huts\n"+strings.Repeat("\n", 60)+"func far() { other() }\n"), 0o644))
+	p.ws.Refresh(t.Context())
+	p.see("[other.go 1]").press("space", "=long.go", "enter").see("[long.go 1]").press("]").see("line 62")
+	p.send(stayMsg{p.model.asks - 1})
+	p.see("── [long.go 1]")
+	p.send(stayMsg{p.model.asks})
+	p.see("long.go 1 ── [far 62]").press("j")
+	p.send(stayMsg{p.model.asks})
+	p.see("long.go 1 ── [far 62]").press("b").see("[long.go 1]")
 }
 
 // When the file changes on disk the caret stays with its line.

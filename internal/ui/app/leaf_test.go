@@ -105,7 +105,7 @@ func TestSweepingThroughAList(t *testing.T) {
 	require.NoError(t, err)
 	file := filepath.Join(root, "hut.go")
 	require.NoError(t, os.WriteFile(file, []byte(hutCode), 0o644))
-	state := filepath.Join(t.TempDir(), "state")
+	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, state)
 	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 left")
 	p.press("n").see("1 of 3, 3 left of references of Hut", "[Report 7]").press("N").see("2 of 3, 2 left", "line 12").press("W").see("done", "aside").press("a").see("set aside: 1 of 3 left")

@@ -20,7 +20,7 @@ func TestTheTrailGoesOnTheNextTime(t *testing.T) {
 	file := filepath.Join(root, "hut.go")
 	require.NoError(t, os.WriteFile(file, []byte(hutCode), 0o644))
 	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte("package huts\n\nfunc other() {}\n"), 0o644))
-	state := filepath.Join(t.TempDir(), "state")
+	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 8, Col: 14}, state)
 	p.see("[hut.go 8]", "measure").press("d").see("[measure 12]").press("b").see("[hut.go 8]").press("space", "=other", "enter").see("[other")
 	p.until(func(string) bool { return p.model.trailOpen }, "the trail read")

@@ -204,8 +204,12 @@ func (m *Model) list() picker.List {
 	}
 	l := picker.List{Title: "bookmarks", Names: m.names, Total: len(m.spots), Row: m.row,
 		Below: func(i int) string { return m.spots[i].Mark().Note },
-		Group: func(i int) string { return groupName(m.spots[i].List) },
 		Empty: "no bookmark is in any list; m puts one on a line"}
+	if len(m.book.Lists) > 1 {
+		l.Group = func(i int) string { return groupName(m.spots[i].List) }
+	} else if len(m.book.Lists) == 1 {
+		l.Title = groupName(m.book.Lists[0])
+	}
 	for i := range m.spots {
 		l.Shown = append(l.Shown, i)
 	}
@@ -252,6 +256,8 @@ func (m *Model) row(i int, at []int) sheet.Row {
 		row.Where += ", gone"
 	case place.Changed:
 		row.Where += ", its text has changed"
+	case place.Moved:
+		row.Where += ", moved"
 	}
 	return row
 }
