@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"maps"
 	"sync"
 	"time"
@@ -10,6 +11,7 @@ import (
 
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/sheet"
@@ -48,7 +50,7 @@ func (m *Model) quit() tea.Cmd {
 func (m *Model) keepState() tea.Cmd {
 	ws, keeper := m.ws, &m.keeper
 	m.keepFolds()
-	keepTrail := m.keepTrail()
+	m.keepTrail()
 	m.keeps++
 	number := m.keeps
 	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, maps.Clone(m.folded)
@@ -57,7 +59,7 @@ func (m *Model) keepState() tea.Cmd {
 		for p, f := range folds {
 			state.Folds[p] = f.found()
 		}
-		if err := keeper.keep(ws, number, state, keepTrail); err != nil {
+		if err := keeper.keep(ws, number, state); err != nil {
 			return noteMsg(err.Error())
 		}
 		return nil
@@ -67,24 +69,51 @@ func (m *Model) keepState() tea.Cmd {
 // keeper keeps states in the order in which they were taken, as commands may run
 // in any order.
 type keeper struct {
-	mu          sync.Mutex
-	last, trail int // the latest state and trail that are on disk
+	mu   sync.Mutex
+	last int // the latest state that is on disk
+
+	news sync.Mutex
+	// trail are the changes of the trail that are still to be kept, in their order: of
+	// these none may be left out.
+	trail []trailNews
 }
 
-func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State, trail func() error) error {
+// trailNews is what has changed of the trail, with the files one was in.
+type trailNews struct {
+	delta  trail.Delta
+	recent []trail.Visit
+}
+
+// add notes changes of the trail that are to be kept.
+func (k *keeper) add(n trailNews) {
+	k.news.Lock()
+	defer k.news.Unlock()
+	k.trail = append(k.trail, n)
+}
+
+// take gives out the changes of the trail that are still to be kept.
+func (k *keeper) take() []trailNews {
+	k.news.Lock()
+	defer k.news.Unlock()
+	all := k.trail
+	k.trail = nil
+	return all
+}
+
+func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State) error {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	if number > k.trail && trail != nil {
-		k.trail = number
-		if err := trail(); err != nil {
-			return err
+	var failed error
+	for _, n := range k.take() { // what cannot be written now is written the next time
+		if err := ws.KeepTrail(n.delta, n.recent); err != nil {
+			failed = err
 		}
 	}
 	if number < k.last {
-		return nil
+		return failed
 	}
 	k.last = number
-	return ws.SetState(state)
+	return errors.Join(failed, ws.SetState(state))
 }
 
 // screen is what is on the screen; nil while nothing was opened yet.

@@ -83,16 +83,14 @@ func (m *Model) restAtStop() {
 	}
 }
 
-// keepTrail gives out what keeps the trail on disk; nil if nothing has changed.
-func (m *Model) keepTrail() func() error {
+// keepTrail notes what is to be kept of the trail.
+func (m *Model) keepTrail() {
 	m.restAtStop()
 	if !m.trailOpen || m.trail.Changes() == m.trailKept {
-		return nil
+		return
 	}
+	m.keeper.add(trailNews{m.trail.News(), m.recent.All(time.Now())})
 	m.trailKept = m.trail.Changes()
-	news, recent, ws := m.trail.News(), m.recent.All(time.Now()), m.ws
-	m.trailKept = m.trail.Changes()
-	return func() error { return ws.KeepTrail(news, recent) }
 }
 
 // A place one has moved to becomes a stop when the caret has stood still there for so
