@@ -161,7 +161,7 @@ func (st *Store) read(id string) (*Kept, error) {
 		return nil, fmt.Errorf("the trail in %s is not gone on with: %w", st.file(id), err)
 	}
 	if err != nil {
-		return nil, fmt.Errorf("the trail in %s cannot be gone on with, %w; mend it or remove it, another is taken meanwhile", st.file(id), err)
+		return nil, fmt.Errorf("the trail of last time cannot be read: %w, in %s; mend it or remove it, another is taken meanwhile", err, st.file(id))
 	}
 	return k, nil
 }

@@ -37,7 +37,7 @@ type Remembered struct {
 
 // row draws it: what it is, its name, where it is and what stands there.
 func (r *Remembered) row(at []int) sheet.Row {
-	row := sheet.Row{What: r.What, Name: r.Title, At: at, Where: path.Base(r.Place.Path) + " " + strconv.Itoa(r.Place.Line)}
+	row := sheet.Row{What: r.What, Reads: true, Name: r.Title, At: at, Where: path.Base(r.Place.Path) + " " + strconv.Itoa(r.Place.Line)}
 	for _, words := range []string{r.Note, r.Text} {
 		if words != "" {
 			row.Where += "  " + words

@@ -18,6 +18,9 @@ type Row struct {
 	Name  string
 	At    []int
 	Where string
+	// Reads says that Where reads from its beginning; else it is a path, of which the end
+	// says most, where there is no room for all of it.
+	Reads bool
 	// Colors give the name the colours of code, from the byte CodeAt of it on; nil
 	// for a name that is none.
 	Colors func() highlight.Spans
@@ -288,7 +291,12 @@ func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string 
 	r.Coded(ink.Cut(row.Name, end-l.name), row.At, row.styles(name, ground, chosen, p), matched)
 	if row.Where != "" {
 		r.To(l.where, quiet)
-		where, at := frontCut(row.Where, row.WhereAt, width-l.where-2-len(row.Key)-2)
+		where, at := row.Where, row.WhereAt
+		if room := width - l.where - 2 - len(row.Key) - 2; row.Reads {
+			where = ink.Cut(where, max(room, 1))
+		} else {
+			where, at = frontCut(where, at, room)
+		}
 		r.Marked(where, at, quiet, matched)
 	}
 	r.End(row.Key+"  ", palette.On(p.Way, ground).Strong(), quiet)

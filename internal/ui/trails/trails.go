@@ -229,7 +229,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	if !s.Edited.IsZero() {
 		title += " ✎"
 	}
-	row := sheet.Row{What: when(s.Seen, s.At), Name: front + title, Where: path.Base(s.View.Place.Path) + " " + strconv.Itoa(s.View.Place.Line)}
+	row := sheet.Row{What: when(s.Seen, s.At), Reads: true, Name: front + title, Where: path.Base(s.View.Place.Path) + " " + strconv.Itoa(s.View.Place.Line)}
 	if s.How != "" {
 		row.Where += ", " + s.How
 	}
