@@ -44,12 +44,17 @@ func (b *Book) Present() (best *List) {
 // firstName is what the list is called that is begun by the first bookmark.
 const firstName = "bookmarks"
 
+// firstID is the same for all programs, so that two that begin at the same time begin one
+// list.
+const firstID = "first"
+
 // Begin is the present list, which is made if there is none; made says if it was.
 func (b *Book) Begin() (l *List, made bool) {
 	if l = b.Present(); l != nil {
 		return l, false
 	}
 	l = NewList(firstName)
+	l.ID = firstID
 	b.Lists = append(b.Lists, l)
 	return l, true
 }

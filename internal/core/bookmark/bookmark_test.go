@@ -49,6 +49,21 @@ func TestOrderAndUndo(t *testing.T) {
 	assert.False(t, ok)
 }
 
+// Two programs that both begin with a bookmark have begun one list.
+func TestTwoProgramsBegin(t *testing.T) {
+	st := bookmark.NewStore(t.TempDir())
+	for n := range 2 {
+		var b bookmark.Book
+		l, _ := b.Begin()
+		l.Add(mark("a.go", n+1))
+		require.NoError(t, st.Save(l))
+	}
+	lists, err := st.Load()
+	require.NoError(t, err)
+	require.Len(t, lists, 1)
+	assert.ElementsMatch(t, []int{1, 2}, lines(lists[0]))
+}
+
 func TestLetters(t *testing.T) {
 	var b bookmark.Book
 	l, _ := b.Begin()
