@@ -14,6 +14,8 @@ type Book struct {
 	Lists []*List
 	// undo are the bookmarks that were taken away, the latest last.
 	undo []undone
+	// dropped says that the list with which all programs begin was forgotten.
+	dropped bool
 }
 
 type undone struct {
@@ -54,7 +56,9 @@ func (b *Book) Begin() (l *List, made bool) {
 		return l, false
 	}
 	l = NewList(firstName)
-	l.ID = firstID
+	if !b.dropped {
+		l.ID = firstID
+	}
 	b.Lists = append(b.Lists, l)
 	return l, true
 }
@@ -178,6 +182,7 @@ func (b *Book) Join(from, to *List) (n int) {
 
 // Drop takes a list away.
 func (b *Book) Drop(l *List) {
+	b.dropped = b.dropped || l.ID == firstID
 	b.Lists = slices.DeleteFunc(b.Lists, func(o *List) bool { return o == l })
 }
 

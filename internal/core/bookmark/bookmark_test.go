@@ -60,6 +60,10 @@ func TestTwoProgramsBegin(t *testing.T) {
 	}
 	lists, err := st.Load()
 	require.NoError(t, err)
+	forgetful := bookmark.Book{Lists: lists}
+	forgetful.Drop(lists[0])
+	again, _ := forgetful.Begin()
+	assert.NotEqual(t, lists[0].ID, again.ID, "what is forgotten stays so")
 	require.Len(t, lists, 1)
 	assert.ElementsMatch(t, []int{1, 2}, lines(lists[0]))
 }
