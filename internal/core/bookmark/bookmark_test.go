@@ -2,6 +2,7 @@ package bookmark_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -60,7 +61,7 @@ func TestTwoProgramsBegin(t *testing.T) {
 	}
 	lists, err := st.Load()
 	require.NoError(t, err)
-	forgetful := bookmark.Book{Lists: lists}
+	forgetful := bookmark.Book{Lists: slices.Clone(lists)}
 	forgetful.Drop(lists[0])
 	again, _ := forgetful.Begin()
 	assert.NotEqual(t, lists[0].ID, again.ID, "what is forgotten stays so")
