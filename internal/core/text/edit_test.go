@@ -1,0 +1,168 @@
+package text_test
+
+import (
+	"bytes"
+	"math/rand"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/text"
+)
+
+// sameText compares a document that edits led to with one made of the same bytes.
+func sameText(t *testing.T, want []byte, got *text.Document) {
+	t.Helper()
+	fresh := text.NewDocument(slices.Clone(want))
+	require.Equal(t, string(want), string(got.Bytes()))
+	require.Equal(t, fresh.Lines(), got.Lines())
+	for n := 0; n <= fresh.Lines()+1; n++ {
+		require.Equal(t, string(fresh.Line(n)), string(got.Line(n)), "line %d", n)
+		require.Equal(t, fresh.Offset(n, 1), got.Offset(n, 1), "line %d", n)
+	}
+}
+
+// plainly applies edits to bytes, one after the other from the end.
+func plainly(data []byte, edits []text.Edit) []byte {
+	out := slices.Clone(data)
+	for _, e := range slices.Backward(edits) {
+		out = slices.Concat(out[:e.Start], e.New, out[e.End:])
+	}
+	return out
+}
+
+var snippets = []string{"", "a", "\n", "\r\n", "word ", "\n\n", "x\ny\nz", "é", "\xff", "\t"}
+
+// some makes edits in order that do not overlap.
+func some(r *rand.Rand, size int) (edits []text.Edit) {
+	at := 0
+	for range 1 + r.Intn(4) {
+		start := at + r.Intn(max(size-at, 0)+1)
+		end := start + r.Intn(min(size-start, 9)+1)
+		edits = append(edits, text.Edit{Start: start, End: end, New: []byte(snippets[r.Intn(len(snippets))])})
+		if at = end + 1; at > size {
+			break
+		}
+	}
+	return edits
+}
+
+// Whatever edits are made, undone and done again, the text is what a plain model says.
+func TestEditsAgainstAPlainModel(t *testing.T) {
+	for seed := range int64(300) {
+		r := rand.New(rand.NewSource(seed))
+		d := text.NewDocument([]byte("one\ntwo\r\nthree\n\nfive"))
+		var h text.History
+		states := map[int]string{0: string(d.Bytes())}
+		now := time.Now()
+		for range 40 {
+			var ok bool
+			switch r.Intn(7) {
+			case 0:
+				d, _, ok = h.Undo(d)
+			case 1:
+				d, _, ok = h.Redo(d)
+			case 2:
+				d, _, ok = h.Earlier(d)
+			case 3:
+				d, _, ok = h.Later(d)
+			default:
+				edits := some(r, len(d.Bytes()))
+				want := plainly(d.Bytes(), edits)
+				back := d.Inverse(edits)
+				next := d.Apply(edits)
+				sameText(t, want, next)
+				sameText(t, d.Bytes(), next.Apply(back))
+				h.Did(d, edits, text.Kind(r.Intn(3)), now.Add(time.Duration(r.Intn(3))*time.Second), nil, nil)
+				d = next
+				states[h.At()] = string(d.Bytes())
+				continue
+			}
+			if ok {
+				require.Equal(t, states[h.At()], string(d.Bytes()), "seed %d", seed)
+			}
+		}
+		for {
+			var ok bool
+			if d, _, ok = h.Undo(d); !ok {
+				break
+			}
+		}
+		sameText(t, []byte(states[0]), d)
+	}
+}
+
+func TestStepsOfUndo(t *testing.T) {
+	d := text.NewDocument(nil)
+	var h text.History
+	now := time.Now()
+	put := func(s string, kind text.Kind) {
+		for _, b := range []byte(s) {
+			n := len(d.Bytes())
+			e := []text.Edit{{Start: n, End: n, New: []byte{b}}}
+			h.Did(d, e, kind, now, n, n+1)
+			d = d.Apply(e)
+		}
+	}
+	put("snow", text.Typing)
+	put("  ", text.Blank)
+	put("depth", text.Typing)
+	now = now.Add(time.Minute)
+	put("s", text.Typing)
+	undone := func() string {
+		var ok bool
+		var keep any
+		if d, keep, ok = h.Undo(d); !ok {
+			return "the beginning"
+		}
+		assert.Equal(t, len(d.Bytes()), keep, "with the caret where it was")
+		return string(d.Bytes())
+	}
+	assert.Equal(t, []string{"snow  depth", "snow  ", "snow"}, []string{undone(), undone(), undone()})
+	put("!", text.Other)
+	assert.Equal(t, "snow", undone())
+	assert.Equal(t, "", undone())
+	assert.Equal(t, "the beginning", undone())
+	for range 9 { // in the order of time, nothing is lost
+		d, _, _ = h.Later(d)
+	}
+	assert.Equal(t, "snow!", string(d.Bytes()))
+	d, _, _ = h.Earlier(d)
+	assert.Equal(t, "snow  depths", string(d.Bytes()))
+}
+
+func TestMoved(t *testing.T) {
+	edits := []text.Edit{{Start: 2, End: 4, New: []byte("abc")}, {Start: 10, End: 10, New: []byte("x")}}
+	for at, want := range map[int]int{0: 0, 1: 1, 2: 5, 3: 5, 4: 5, 9: 10, 10: 12, 11: 13} {
+		assert.Equal(t, want, text.Moved(at, edits), "%d", at)
+	}
+}
+
+func FuzzApply(f *testing.F) {
+	f.Add([]byte("a\nb\r\n"), 1, 2, []byte("\n"))
+	f.Add([]byte(""), 0, 0, []byte("x\n"))
+	f.Fuzz(func(t *testing.T, data []byte, start, end int, with []byte) {
+		d := text.NewDocument(data)
+		n := len(d.Bytes())
+		if start < 0 || end < start || end > n || d.Binary() {
+			return
+		}
+		e := []text.Edit{{Start: start, End: end, New: with}}
+		next := d.Apply(e)
+		if want := plainly(d.Bytes(), e); !bytes.Equal(want, next.Bytes()) {
+			t.Fatal(want, next.Bytes())
+		}
+		fresh := text.NewDocument(append([]byte("\n"), next.Bytes()...)) // so that no mark is taken for one
+		if fresh.Binary() {
+			return
+		}
+		for l := 1; l <= next.Lines(); l++ {
+			if !bytes.Equal(fresh.Line(l+1), next.Line(l)) {
+				t.Fatalf("line %d is %q, not %q", l, next.Line(l), fresh.Line(l+1))
+			}
+		}
+	})
+}

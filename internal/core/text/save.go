@@ -1,0 +1,246 @@
+package text
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Encode writes the text as the bytes of a file, in the encoding and with the byte order
+// mark that it had.
+func (d *Document) Encode() ([]byte, error) {
+	var order unicode.Endianness
+	switch d.enc {
+	case UTF8WithMark:
+		return append([]byte{0xEF, 0xBB, 0xBF}, d.data...), nil
+	case UTF16LittleEndian:
+		order = unicode.LittleEndian
+	case UTF16BigEndian:
+		order = unicode.BigEndian
+	default:
+		return d.data, nil
+	}
+	out, err := unicode.UTF16(order, unicode.UseBOM).NewEncoder().Bytes(d.data)
+	if err != nil {
+		return nil, fmt.Errorf("writing it as %s: %w", d.enc, err)
+	}
+	return out, nil
+}
+
+// Disk is what saving asks of the system, so that each of its steps can be made to fail.
+type Disk interface {
+	Stat(path string) (fs.FileInfo, error)
+	Resolve(path string) (string, error) // where links lead
+	Create(dir string) (Temporary, error)
+	Rename(from, to string) error
+	Remove(path string) error
+	SyncFolder(dir string) error
+	Open(path string) (Temporary, error) // to be written over
+}
+
+// Temporary is a file that is being written.
+type Temporary interface {
+	Name() string
+	Write(p []byte) (int, error)
+	Take(as fs.FileInfo) error // the mode and the owner of another file
+	Sync() error
+	Close() error
+}
+
+// ErrChanged says that a file is not any more as it was when it was read.
+var ErrChanged = errors.New("it has changed on disk since it was read")
+
+// ErrReadOnly says that a file must not be written.
+var ErrReadOnly = errors.New("it is read-only")
+
+// ErrNowhere says that a file is a link to one that is not there.
+var ErrNowhere = errors.New("it is a link that leads nowhere")
+
+// Stamp tells whether a file is still as it was read. The zero Stamp is that of a file that
+// is not there.
+type Stamp struct {
+	Size     int64
+	Modified int64 // in nanoseconds since 1970
+}
+
+// StampOf is the stamp of a file as it is on disk now.
+func StampOf(disk Disk, path string) Stamp {
+	info, err := disk.Stat(path)
+	if err != nil {
+		return Stamp{}
+	}
+	return Stamp{info.Size(), info.ModTime().UnixNano()}
+}
+
+// Save writes a document to a file, so that at any moment the file is either as it was or all
+// of the new: it is written beside it and put in its place. Mode, owner and links stay. If the
+// file is not as the stamp says, nothing is written and the error wraps ErrChanged. The stamp
+// of the new file is returned.
+func Save(disk Disk, path string, d *Document, was Stamp) (Stamp, error) {
+	data, err := d.Encode()
+	if err != nil {
+		return was, fmt.Errorf("saving %s: %w", path, err)
+	}
+	now, err := save(disk, path, data, was)
+	if err != nil {
+		return was, fmt.Errorf("saving %s: %w", path, err)
+	}
+	return now, nil
+}
+
+func save(disk Disk, path string, data []byte, was Stamp) (Stamp, error) {
+	target, err := disk.Resolve(path)
+	if errors.Is(err, fs.ErrNotExist) && was == (Stamp{}) {
+		target, err = path, nil
+	}
+	if err != nil {
+		return was, err
+	}
+	info, err := disk.Stat(target)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		info = nil
+	case err != nil:
+		return was, err
+	case info.IsDir():
+		return was, ErrFolder
+	case !info.Mode().IsRegular():
+		return was, ErrNotRegular
+	case info.Mode().Perm()&0o222 == 0:
+		return was, ErrReadOnly
+	}
+	if StampOf(disk, target) != was {
+		return was, ErrChanged
+	}
+	if info != nil && linked(info) {
+		err = over(disk, target, data)
+	} else {
+		err = beside(disk, target, data, info)
+	}
+	if err != nil {
+		return was, err
+	}
+	return StampOf(disk, target), nil
+}
+
+// beside writes a file of another name and puts it in the place of the target.
+func beside(disk Disk, target string, data []byte, info fs.FileInfo) error {
+	dir := filepath.Dir(target)
+	f, err := disk.Create(dir)
+	if err != nil {
+		return err
+	}
+	err = fill(f, data, info)
+	if err == nil {
+		err = disk.Rename(f.Name(), target)
+	}
+	if err != nil {
+		return errors.Join(err, ignoreGone(disk.Remove(f.Name())))
+	}
+	_ = disk.SyncFolder(dir) // the file is whole either way; this only makes it last sooner
+	return nil
+}
+
+func ignoreGone(err error) error {
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	return err
+}
+
+func fill(f Temporary, data []byte, info fs.FileInfo) error {
+	_, err := f.Write(data)
+	if err == nil && info != nil {
+		err = f.Take(info)
+	}
+	if err == nil {
+		err = f.Sync()
+	}
+	return errors.Join(err, f.Close())
+}
+
+// over writes a file that has other names, too, in its place, so that they stay the same
+// file. What was there goes into a file beside it first, which is left if writing fails.
+func over(disk Disk, target string, data []byte) error {
+	copied, err := disk.Create(filepath.Dir(target))
+	if err != nil {
+		return err
+	}
+	if err := fill(copied, data, nil); err != nil {
+		return errors.Join(err, ignoreGone(disk.Remove(copied.Name())))
+	}
+	f, err := disk.Open(target)
+	if err != nil {
+		return errors.Join(err, ignoreGone(disk.Remove(copied.Name())))
+	}
+	if err := fill(f, data, nil); err != nil {
+		return fmt.Errorf("the file may be cut off now; what was to be saved is whole in %s: %w", copied.Name(), err)
+	}
+	return disk.Remove(copied.Name())
+}
+
+// Same says whether two documents hold the same text.
+func Same(a, b *Document) bool { return bytes.Equal(a.data, b.data) }
+
+// System is the disk of the system.
+type System struct{}
+
+// Stat implements Disk.
+func (System) Stat(path string) (fs.FileInfo, error) { return os.Stat(path) }
+
+// Resolve implements Disk.
+func (System) Resolve(path string) (string, error) {
+	target, err := filepath.EvalSymlinks(path)
+	if info, lerr := os.Lstat(path); err != nil && lerr == nil && info.Mode()&fs.ModeSymlink != 0 {
+		return "", ErrNowhere
+	}
+	return target, err
+}
+
+// Rename implements Disk.
+func (System) Rename(from, to string) error { return os.Rename(from, to) }
+
+// Remove implements Disk.
+func (System) Remove(path string) error { return os.Remove(path) }
+
+// Create implements Disk.
+func (System) Create(dir string) (Temporary, error) {
+	f, err := os.CreateTemp(dir, ".rooktrail-saving-*")
+	if err != nil {
+		return nil, err
+	}
+	return &systemFile{f}, nil
+}
+
+// Open implements Disk.
+func (System) Open(path string) (Temporary, error) {
+	f, err := os.OpenFile(path, os.O_WRONLY|os.O_TRUNC, 0)
+	if err != nil {
+		return nil, err
+	}
+	return &systemFile{f}, nil
+}
+
+// SyncFolder implements Disk.
+func (System) SyncFolder(dir string) error {
+	f, err := os.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	return f.Sync()
+}
+
+type systemFile struct{ *os.File }
+
+// Take implements Temporary. Only root may give a file to another owner; a file that one may
+// write but does not own becomes one's own.
+func (f *systemFile) Take(as fs.FileInfo) error {
+	takeOwner(f.File, as)
+	return f.Chmod(as.Mode().Perm() | as.Mode()&(fs.ModeSetuid|fs.ModeSetgid|fs.ModeSticky))
+}
