@@ -1,0 +1,332 @@
+package write
+
+import (
+	"bytes"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"rooktrail/internal/core/text"
+)
+
+// Type types some text at every caret, in place of what is selected.
+func (e *Editor) Type(s string) {
+	kind := text.Other
+	switch {
+	case strings.TrimSpace(s) == "":
+		kind = text.Blank
+	case utf8.RuneCountInString(s) == 1:
+		kind = text.Typing
+	}
+	if e.anySelected() {
+		kind = text.Other
+	}
+	e.insert(s, kind)
+}
+
+func (e *Editor) insert(s string, kind text.Kind) {
+	e.each(kind, func(c Caret) (text.Edit, int) {
+		start, end := c.Selected()
+		return text.Edit{Start: start, End: end, New: []byte(s)}, len(s)
+	})
+}
+
+// Paste puts a text in as one step. As many lines as there are carets are shared out among
+// them. Its line ends become those of the file.
+func (e *Editor) Paste(s string) {
+	s = strings.ReplaceAll(strings.ReplaceAll(s, "\r\n", "\n"), "\r", "\n")
+	parts := strings.Split(strings.TrimSuffix(s, "\n"), "\n")
+	end := string(e.doc.LineEnd())
+	e.history.Break()
+	if len(e.carets) > 1 && len(parts) == len(e.carets) {
+		n := 0
+		e.each(text.Other, func(c Caret) (text.Edit, int) {
+			start, stop := c.Selected()
+			n++
+			return text.Edit{Start: start, End: stop, New: []byte(parts[n-1])}, len(parts[n-1])
+		})
+		return
+	}
+	e.insert(strings.ReplaceAll(s, "\n", end), text.Other)
+}
+
+func (e *Editor) anySelected() bool {
+	for _, c := range e.carets {
+		if c.At != c.From {
+			return true
+		}
+	}
+	return false
+}
+
+// Newline begins a line that is indented as the one the caret is in; after an opening bracket
+// one step further.
+func (e *Editor) Newline() {
+	end := string(e.doc.LineEnd())
+	data := e.doc.Bytes()
+	e.history.Break()
+	e.each(text.Other, func(c Caret) (text.Edit, int) {
+		start, stop := c.Selected()
+		line, col := e.doc.Position(start)
+		before := e.doc.Line(line)
+		before = before[:min(col-1, len(before))]
+		indent := string(before[:len(before)-len(bytes.TrimLeft(before, " \t"))])
+		for stop < len(data) && (data[stop] == ' ' || data[stop] == '\t') {
+			stop++
+		}
+		for start > 0 && col > 1 && (data[start-1] == ' ' || data[start-1] == '\t') && len(bytes.TrimSpace(before)) > 0 {
+			start, col = start-1, col-1
+		}
+		head := bytes.TrimRight(before, " \t")
+		opens := len(head) > 0 && strings.IndexByte("([{:", head[len(head)-1]) >= 0
+		closes := stop < len(data) && strings.IndexByte(")]}", data[stop]) >= 0
+		new := end + indent
+		if opens && (head[len(head)-1] != ':' || e.style.Line == "#") {
+			new += e.style.Indent
+		}
+		at := len(new)
+		if opens && closes {
+			new += end + indent
+		}
+		return text.Edit{Start: start, End: stop, New: []byte(new)}, at
+	})
+	e.history.Break()
+}
+
+// Backspace deletes what is selected, or the character before each caret; within the blanks
+// at the beginning of a line, one step of indentation.
+func (e *Editor) Backspace() {
+	e.erase(func(at int) int {
+		line, col := e.doc.Position(at)
+		before := e.doc.Line(line)
+		before = before[:min(col-1, len(before))]
+		if n := len(e.style.Indent); n > 1 && len(before) > 0 && len(bytes.Trim(before, " ")) == 0 {
+			return at - ((len(before)-1)%n + 1)
+		}
+		return e.before(at)
+	})
+}
+
+// Delete deletes what is selected, or the character behind each caret.
+func (e *Editor) Delete() { e.erase(e.after) }
+
+// BackspaceWord deletes what is selected, or back to the beginning of a word.
+func (e *Editor) BackspaceWord() { e.erase(e.wordBefore) }
+
+// DeleteWord deletes what is selected, or up to the next beginning of a word.
+func (e *Editor) DeleteWord() { e.erase(e.wordAfter) }
+
+// DeleteToEnd deletes up to the end of the line, or the line end if one is there.
+func (e *Editor) DeleteToEnd() {
+	e.erase(func(at int) int {
+		line, _ := e.doc.Position(at)
+		if end := e.lineEnd(line); end > at {
+			return end
+		}
+		return e.after(at)
+	})
+}
+
+// erase deletes what is selected, or from each caret to where the function says.
+func (e *Editor) erase(to func(at int) int) {
+	kind := text.Erasing
+	if e.anySelected() {
+		kind = text.Other
+	}
+	e.each(kind, func(c Caret) (text.Edit, int) {
+		start, end := c.Selected()
+		if start == end {
+			other := to(c.At)
+			start, end = min(c.At, other), max(c.At, other)
+		}
+		return text.Edit{Start: start, End: end}, 0
+	})
+}
+
+// before is where the character begins that ends at an offset; over a line end, that.
+func (e *Editor) before(at int) int {
+	line, col := e.doc.Position(at)
+	if col == 1 {
+		if line == 1 {
+			return 0
+		}
+		return e.lineEnd(line - 1)
+	}
+	l := e.doc.Line(line)
+	if col-1 > len(l) { // between the bytes of a line end
+		return e.lineEnd(line)
+	}
+	start := e.doc.Offset(line, 1)
+	return start + text.NewRuler(l).AtOffset(col-2).Offset
+}
+
+// after is where the character ends that begins at an offset.
+func (e *Editor) after(at int) int {
+	line, col := e.doc.Position(at)
+	l := e.doc.Line(line)
+	if col-1 >= len(l) {
+		if line >= e.lastLine() {
+			return len(e.doc.Bytes())
+		}
+		return e.doc.Offset(line+1, 1)
+	}
+	c := text.NewRuler(l).AtOffset(col - 1)
+	return e.doc.Offset(line, 1) + c.Offset + max(c.Size, 1)
+}
+
+// lastLine counts the empty line behind a line end at the end, too, as a caret can be there.
+func (e *Editor) lastLine() int {
+	line, _ := e.doc.Position(len(e.doc.Bytes()))
+	return line
+}
+
+func (e *Editor) lineEnd(line int) int { return e.doc.Offset(line, 1) + len(e.doc.Line(line)) }
+
+func (e *Editor) wordBefore(at int) int {
+	data := e.doc.Bytes()
+	line, col := e.doc.Position(at)
+	if col == 1 {
+		return e.before(at)
+	}
+	start := e.doc.Offset(line, 1)
+	i := at
+	for i > start && !inWord(data[:i]) {
+		i = back(data, i)
+	}
+	for i > start && inWord(data[:i]) {
+		i = back(data, i)
+	}
+	return i
+}
+
+func (e *Editor) wordAfter(at int) int {
+	data := e.doc.Bytes()
+	line, _ := e.doc.Position(at)
+	end := e.lineEnd(line)
+	if at >= end {
+		return e.after(at)
+	}
+	i := at
+	for i < end && startsWord(data[i:]) {
+		_, n := utf8.DecodeRune(data[i:])
+		i += n
+	}
+	for i < end && !startsWord(data[i:]) {
+		_, n := utf8.DecodeRune(data[i:])
+		i += n
+	}
+	return min(i, end)
+}
+
+func back(data []byte, at int) int {
+	_, n := utf8.DecodeLastRune(data[:at])
+	return at - max(n, 1)
+}
+
+func inWord(before []byte) bool {
+	r, _ := utf8.DecodeLastRune(before)
+	return text.InWord(r)
+}
+
+func startsWord(data []byte) bool {
+	r, _ := utf8.DecodeRune(data)
+	return text.InWord(r)
+}
+
+// Upper and Lower write what is selected, or the word at each caret, in large or small
+// letters.
+func (e *Editor) Upper() { e.rewrite(bytes.ToUpper) }
+
+// Lower is the reverse of Upper.
+func (e *Editor) Lower() { e.rewrite(bytes.ToLower) }
+
+func (e *Editor) rewrite(how func([]byte) []byte) {
+	e.history.Break()
+	e.reselect(func(start, end int) []byte { return how(e.doc.Bytes()[start:end]) })
+}
+
+// Surround puts brackets or quotes around what is selected, or around the word at each caret.
+func (e *Editor) Surround(open, close string) {
+	e.history.Break()
+	e.reselect(func(start, end int) []byte {
+		return append([]byte(open), append(bytes.Clone(e.doc.Bytes()[start:end]), close...)...)
+	})
+}
+
+// reselect changes what is selected, or the word at each caret, and leaves it selected if it
+// was.
+func (e *Editor) reselect(how func(start, end int) []byte) {
+	var edits []text.Edit
+	var after []Caret
+	by, last := 0, -1
+	for _, c := range e.carets {
+		start, end := c.Selected()
+		selected := start != end
+		if !selected {
+			start, end = e.wordAt(c.At)
+		}
+		if start < last { // the same word again
+			continue
+		}
+		new := how(start, end)
+		edits = append(edits, text.Edit{Start: start, End: end, New: new})
+		if selected {
+			after = append(after, Caret{From: start + by, At: start + by + len(new)})
+		} else {
+			at := start + by + min(c.At-start+(len(new)-(end-start))/2, len(new))
+			after = append(after, Caret{From: at, At: at})
+		}
+		by += len(new) - (end - start)
+		last = end
+	}
+	e.apply(edits, text.Other, after, min(e.main, len(after)-1))
+}
+
+// wordAt is the word at an offset; empty if there is none.
+func (e *Editor) wordAt(at int) (start, end int) {
+	data := e.doc.Bytes()
+	start, end = at, at
+	for start > 0 && inWord(data[:start]) {
+		start = back(data, start)
+	}
+	for end < len(data) && startsWord(data[end:]) {
+		_, n := utf8.DecodeRune(data[end:])
+		end += n
+	}
+	return start, end
+}
+
+// Selection is what is selected at all carets, a line each; where nothing is selected, the
+// whole lines of the carets, which whole says.
+func (e *Editor) Selection() (s string, whole bool) {
+	var parts []string
+	for _, c := range e.carets {
+		if start, end := c.Selected(); start != end {
+			parts = append(parts, string(e.doc.Bytes()[start:end]))
+		}
+	}
+	if len(parts) > 0 {
+		return strings.Join(parts, "\n"), false
+	}
+	for _, l := range e.lines() {
+		for n := l.first; n <= l.last; n++ {
+			parts = append(parts, string(e.doc.Line(n)))
+		}
+	}
+	return strings.Join(parts, "\n") + "\n", true
+}
+
+// Cut deletes what Selection gives.
+func (e *Editor) Cut() {
+	e.history.Break()
+	if e.anySelected() {
+		e.Backspace()
+		return
+	}
+	e.DeleteLines()
+}
+
+// blank says whether a line holds nothing but blanks.
+func blank(line []byte) bool {
+	return len(bytes.TrimFunc(line, unicode.IsSpace)) == 0
+}
