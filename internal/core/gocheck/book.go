@@ -1,6 +1,7 @@
 package gocheck
 
 import (
+	"os"
 	"path"
 	"slices"
 	"sync"
@@ -17,6 +18,10 @@ type Shelf interface {
 // Book answers from the records that hold for the present text. It may be used
 // by several goroutines.
 type Book struct {
+	// Read gives the text of a file, by its absolute path; nil to read it from disk. Texts
+	// that are not saved yet are checked by that.
+	Read func(name string) ([]byte, error)
+
 	shelf Shelf
 	own   func(folder string) Digest
 	all   func() []string
@@ -305,4 +310,11 @@ func (r *Record) matching(match func(Target) bool) map[int32]bool {
 		}
 	}
 	return targets
+}
+
+func (b *Book) read(name string) ([]byte, error) {
+	if b.Read != nil {
+		return b.Read(name)
+	}
+	return os.ReadFile(name)
 }

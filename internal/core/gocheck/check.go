@@ -8,7 +8,6 @@ import (
 	"go/parser"
 	"go/token"
 	"go/types"
-	"os"
 	"path/filepath"
 	"runtime"
 	"strings"
@@ -219,7 +218,7 @@ func (c *checker) visible(path string) *state {
 func (c *checker) parse(names []string) map[string]*ast.File {
 	files := map[string]*ast.File{}
 	for _, name := range names {
-		text, err := os.ReadFile(name)
+		text, err := c.book.read(name)
 		if err != nil {
 			continue
 		}

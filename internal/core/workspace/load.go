@@ -23,6 +23,9 @@ type File struct {
 // Load reads a file, or takes it from those that were loaded lately if it has
 // not changed on disk.
 func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
+	if f := w.unsaved.get(p); f != nil {
+		return f, nil
+	}
 	stamp := w.stamp(p)
 	if f := w.loaded.get(p, stamp); f != nil {
 		return f, nil
@@ -45,6 +48,9 @@ func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
 // LoadHead reads a file as far as it can be shown at once: all of it, or the
 // beginning of a large one, without facts.
 func (w *Workspace) LoadHead(p string) (*File, error) {
+	if f := w.unsaved.get(p); f != nil {
+		return f, nil
+	}
 	if f := w.loaded.get(p, w.stamp(p)); f != nil {
 		return f, nil
 	}

@@ -171,6 +171,12 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 			err = fmt.Errorf("reading %s failed: %v", f.Path, r)
 		}
 	}()
+	if u := w.unsaved.get(f.Path); u != nil { // what is known of it is not that of the file on disk
+		if u.Facts == nil {
+			return false, errNoFacts
+		}
+		return true, w.symbols.Put(f.Path, index.Summarise(u.Text.Bytes(), u.Facts))
+	}
 	doc, err := w.loadText(f.Path)
 	if err != nil {
 		return false, err

@@ -152,9 +152,17 @@ func (s *textSearch) work(ctx context.Context) {
 	}
 }
 
+// textOf is the text of a file as it is written, or else as it is on disk.
+func (w *Workspace) textOf(p string) (*text.Document, error) {
+	if f := w.unsaved.get(p); f != nil {
+		return f.Text, nil
+	}
+	return text.Load(w.Absolute(p))
+}
+
 // file looks through one file.
 func (s *textSearch) file(path string) (hits []TextHit) {
-	doc, err := text.Load(s.w.Absolute(path))
+	doc, err := s.w.textOf(path)
 	if err != nil || doc.Binary() {
 		s.mu.Lock()
 		defer s.mu.Unlock()

@@ -48,6 +48,7 @@ type Workspace struct {
 	trails     *trail.Store               // nil if none are kept
 	bookmarks  *keep.Store[bookmark.List] // nil if none are kept
 	painter    highlight.Painter
+	unsaved    unsaved
 	moves      moves // where files went that are gone from their paths
 
 	library *library.Finder // finds sources outside; nil if none are wanted
@@ -125,6 +126,7 @@ func New(root string) *Workspace {
 	w.outside = map[string]*outsideFolder{}
 	w.texts = map[string]index.Content{}
 	w.checked = gocheck.NewBook(shelf{w}, w.ownDigest, w.goFolders)
+	w.checked.Read = w.readGo
 	w.resolver = resolve.New(w)
 	w.filing = filing.New(root, "")
 	return w

@@ -238,3 +238,45 @@ func between(a, b []byte) []text.Edit {
 	}
 	return []text.Edit{{Start: front, End: len(a) - back, New: slices.Clone(b[front : len(b)-back])}}
 }
+
+// IndentOf is what one step of indentation is in a text: a tab, or as many blanks as most
+// lines are further in than those before them. tabs is what to take where the text does not
+// tell.
+func IndentOf(d *text.Document, tabs bool) string {
+	const looked = 2000
+	steps := map[int]int{}
+	withTab, last := 0, 0
+	for n := 1; n <= min(d.Lines(), looked); n++ {
+		line := d.Line(n)
+		if blank(line) {
+			continue
+		}
+		if line[0] == '\t' {
+			withTab++
+			continue
+		}
+		in := 0
+		for in < len(line) && line[in] == ' ' {
+			in++
+		}
+		if by := in - last; by >= 2 && by <= 8 {
+			steps[by]++
+		}
+		last = in
+	}
+	best := 0
+	for by, n := range steps {
+		if n > steps[best] || n == steps[best] && by < best {
+			best = by
+		}
+	}
+	switch {
+	case withTab > steps[best]:
+		return "\t"
+	case best > 0:
+		return "        "[:best]
+	case tabs:
+		return "\t"
+	}
+	return "    "
+}

@@ -1,0 +1,194 @@
+// Package recovery keeps texts that are not saved yet beside the project's other things, so
+// that they are there again after a crash, a lost terminal or a kill.
+package recovery
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/gofrs/flock"
+	"github.com/google/renameio/v2"
+
+	"rooktrail/internal/core/text"
+)
+
+// Version is that of the form in which texts are kept.
+const Version = 1
+
+// Text is a text that was not saved.
+type Text struct {
+	// Path is that of its file, from the root of the project.
+	Path string `json:"path"`
+	// Stamp is that of the file on disk on which it was built, At when it was kept.
+	Stamp text.Stamp `json:"stamp"`
+	At    time.Time  `json:"at"`
+	// Line and Col are where the caret was, from 1.
+	Line int `json:"line"`
+	Col  int `json:"col"`
+	// Body is the text, in UTF-8.
+	Body []byte `json:"-"`
+
+	file string
+}
+
+// header is the first line of a file.
+type header struct {
+	Version int `json:"version"`
+	Text
+}
+
+// Store keeps texts in a folder, one file each. A program holds a lock while it runs, by which
+// others know that its texts are not left behind.
+type Store struct {
+	folder string
+	own    string // begins the names of this program's files
+
+	mu   sync.Mutex
+	lock *flock.Flock
+}
+
+// NewStore keeps texts in a folder, which is made when the first is kept.
+func NewStore(folder string) *Store {
+	return &Store{folder: folder, own: fmt.Sprintf("%d-%d", os.Getpid(), time.Now().UnixNano())}
+}
+
+func (st *Store) file(path string) string {
+	sum := sha256.Sum256([]byte(path))
+	return filepath.Join(st.folder, st.own+"."+hex.EncodeToString(sum[:8])+".text")
+}
+
+// Keep keeps a text in place of the one kept before for the same path.
+func (st *Store) Keep(t Text) error {
+	st.mu.Lock()
+	defer st.mu.Unlock()
+	err := st.hold()
+	var head []byte
+	if err == nil {
+		head, err = json.Marshal(header{Version, t})
+	}
+	if err == nil {
+		err = renameio.WriteFile(st.file(t.Path), slices.Concat(head, []byte("\n"), t.Body), 0o600)
+	}
+	if err != nil {
+		return fmt.Errorf("keeping what is not saved of %s: %w; save it soon", t.Path, err)
+	}
+	return nil
+}
+
+// hold takes the lock of this program.
+func (st *Store) hold() error {
+	if st.lock != nil {
+		return nil
+	}
+	if err := os.MkdirAll(st.folder, 0o700); err != nil {
+		return err
+	}
+	l := flock.New(filepath.Join(st.folder, st.own+".lock"))
+	if _, err := l.TryLock(); err != nil {
+		return err
+	}
+	st.lock = l
+	return nil
+}
+
+// Forget removes what was kept for a path, since it is saved or not wanted.
+func (st *Store) Forget(path string) error {
+	st.mu.Lock()
+	defer st.mu.Unlock()
+	return remove(st.file(path))
+}
+
+func remove(file string) error {
+	if err := os.Remove(file); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return fmt.Errorf("removing a text that was kept: %w", err)
+	}
+	return nil
+}
+
+// Drop removes a text that was left behind.
+func (st *Store) Drop(t Text) error { return remove(t.file) }
+
+// Left are the texts that programs left behind which do not run any more, the latest first.
+// Files that are not well formed are named by the error and left alone.
+func (st *Store) Left() ([]Text, error) {
+	files, _ := filepath.Glob(filepath.Join(st.folder, "*.text")) // the pattern is well formed
+	var all []Text
+	var wrong []error
+	dead := map[string]bool{}
+	for _, file := range files {
+		owner, _, _ := strings.Cut(filepath.Base(file), ".")
+		if owner == st.own {
+			continue
+		}
+		if _, known := dead[owner]; !known {
+			dead[owner] = gone(filepath.Join(st.folder, owner+".lock"))
+		}
+		if !dead[owner] {
+			continue
+		}
+		t, err := read(file)
+		if err != nil {
+			wrong = append(wrong, err)
+			continue
+		}
+		all = append(all, t)
+	}
+	slices.SortFunc(all, func(a, b Text) int { return b.At.Compare(a.At) })
+	return all, errors.Join(wrong...)
+}
+
+// gone says whether the program that held a lock does not run any more.
+func gone(lock string) bool {
+	if _, err := os.Stat(lock); err != nil {
+		return true
+	}
+	l := flock.New(lock)
+	ok, err := l.TryLock()
+	if ok {
+		l.Unlock()
+	}
+	return ok || err != nil
+}
+
+func read(file string) (Text, error) {
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return Text{}, fmt.Errorf("reading a text that was not saved: %w", err)
+	}
+	first, body, ok := bytes.Cut(data, []byte("\n"))
+	var h header
+	if !ok {
+		err = errors.New("its first line is not there")
+	} else {
+		err = json.Unmarshal(first, &h)
+	}
+	switch {
+	case err != nil:
+		return Text{}, fmt.Errorf("the text that was not saved in %s is not well formed in line 1: %w; what follows that line is the text", file, err)
+	case h.Version > Version:
+		return Text{}, fmt.Errorf("the text that was not saved in %s was kept by a later version of this program and is left alone", file)
+	}
+	h.Text.Body, h.Text.file = body, file
+	return h.Text, nil
+}
+
+// Close gives up the lock, after which what is still kept counts as left behind.
+func (st *Store) Close() {
+	st.mu.Lock()
+	defer st.mu.Unlock()
+	if st.lock != nil {
+		st.lock.Unlock()
+		os.Remove(st.lock.Path()) // it is of no use any more
+		st.lock = nil
+	}
+}

@@ -1,0 +1,152 @@
+package workspace
+
+import (
+	"context"
+	"os"
+	"path"
+	"sync"
+
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/write"
+)
+
+// unsaved are the texts that are written and not saved, by their paths: whoever asks for a
+// file is given these.
+type unsaved struct {
+	mu    sync.RWMutex
+	files map[string]*File
+}
+
+func (u *unsaved) get(p string) *File {
+	u.mu.RLock()
+	defer u.mu.RUnlock()
+	return u.files[p]
+}
+
+func (u *unsaved) put(p string, f *File) {
+	u.mu.Lock()
+	defer u.mu.Unlock()
+	if u.files == nil {
+		u.files = map[string]*File{}
+	}
+	if f == nil {
+		delete(u.files, p)
+	} else {
+		u.files[p] = f
+	}
+}
+
+// Write takes in the text of a file that is not saved: from now on all answers are about
+// that. It returns the file with its facts.
+func (w *Workspace) Write(ctx context.Context, p string, doc *text.Document) *File {
+	f := &File{Path: p, Text: doc}
+	if len(doc.Bytes()) <= largestParsed {
+		f.Facts, _ = w.factsOf(ctx, p, doc) // without facts it is the text it is
+	}
+	w.unsaved.put(p, f)
+	w.takeIn(p, f)
+	return f
+}
+
+// takeIn brings the index up to date with a text that is not on disk.
+func (w *Workspace) takeIn(p string, f *File) {
+	if l := w.languages.Of(p); l != nil && f.Facts != nil && !w.IsOutside(p) {
+		w.setContent(p, index.ContentOf(l.Name, f.Text.Bytes()))
+		if err := w.symbols.Put(p, index.Summarise(f.Text.Bytes(), f.Facts)); err != nil {
+			w.note("what is written in " + p + " cannot be found: " + err.Error())
+		}
+	}
+	w.codeChanged()
+	w.advance(func(pr *Progress) {
+		pr.Symbols = w.symbols.Len()
+		pr.Refreshed++
+	})
+}
+
+// Discard forgets a text that was not saved: the file counts again as it is on disk.
+func (w *Workspace) Discard(ctx context.Context, p string) {
+	if w.unsaved.get(p) == nil {
+		return
+	}
+	w.unsaved.put(p, nil)
+	w.fromDisk(ctx, p)
+}
+
+// fromDisk reads a file into the index as it is on disk.
+func (w *Workspace) fromDisk(ctx context.Context, p string) {
+	info, err := os.Stat(w.Absolute(p))
+	if err != nil || w.IsOutside(p) {
+		return
+	}
+	f := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
+	w.mu.Lock()
+	_, known := w.files[p]
+	if known {
+		w.files[p] = f
+	}
+	w.mu.Unlock()
+	if known {
+		w.reread(ctx, []project.File{f})
+	}
+	w.codeChanged()
+	w.advance(func(pr *Progress) {
+		pr.Symbols = w.symbols.Len()
+		pr.Refreshed++
+	})
+}
+
+// Stamp tells by what it is known whether a file is still as it is on disk now.
+func (w *Workspace) Stamp(p string) text.Stamp { return text.StampOf(text.System{}, w.Absolute(p)) }
+
+// Save writes a text to its file, which has to be as the stamp says. Unless more was written
+// meanwhile, the file counts again as it is on disk.
+func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, was text.Stamp) (text.Stamp, error) {
+	now, err := text.Save(text.System{}, w.Absolute(p), doc, was)
+	if err != nil {
+		return was, err
+	}
+	if f := w.unsaved.get(p); f != nil && text.Same(f.Text, doc) {
+		w.unsaved.put(p, nil)
+		w.fromDisk(ctx, p)
+	}
+	return now, nil
+}
+
+// readGo gives the type checker the text of a file: what is written, or what is on disk.
+func (w *Workspace) readGo(name string) ([]byte, error) {
+	if f := w.unsaved.get(w.Relative(name)); f != nil {
+		return f.Text.Bytes(), nil
+	}
+	return os.ReadFile(name)
+}
+
+// StyleOf is how a file is written: its comments by its name, its indentation by its text.
+func StyleOf(f *File) write.Style {
+	s := commentsOf(path.Base(f.Path))
+	s.Indent = write.IndentOf(f.Text, path.Ext(f.Path) == ".go" || path.Base(f.Path) == "Makefile")
+	return s
+}
+
+// commentsOf is how comments are written in a file of a name.
+func commentsOf(base string) write.Style {
+	switch path.Ext(base) {
+	case ".go", ".c", ".h", ".cc", ".cpp", ".hpp", ".cs", ".java", ".js", ".jsx", ".mjs", ".ts", ".tsx", ".rs", ".kt", ".kts", ".swift", ".php", ".proto", ".scss", ".less":
+		return write.Style{Line: "//", Open: "/*", Close: "*/"}
+	case ".py", ".rb", ".sh", ".bash", ".yaml", ".yml", ".toml", ".mk", ".tf", ".hcl", ".r", ".pl":
+		return write.Style{Line: "#"}
+	case ".sql":
+		return write.Style{Line: "--", Open: "/*", Close: "*/"}
+	case ".lua":
+		return write.Style{Line: "--", Open: "--[[", Close: "]]"}
+	case ".html", ".htm", ".xml", ".svg", ".md", ".vue":
+		return write.Style{Open: "<!--", Close: "-->"}
+	case ".css":
+		return write.Style{Open: "/*", Close: "*/"}
+	}
+	if base == "Makefile" || base == "Dockerfile" {
+		return write.Style{Line: "#"}
+	}
+	return write.Style{}
+}
