@@ -52,6 +52,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	know(ws, s.data)
 	defer ws.CloseTrail()
+	defer ws.Recovery().Close()
 	model, err := app.New(ws, s.start, s.colors)
 	if err != nil {
 		return err
@@ -181,6 +182,7 @@ func know(ws *workspace.Workspace, data string) {
 	ws.KnowSweeps(folder.Path("sweeps"))
 	ws.KnowTrails(folder.Path("trails"))
 	ws.KnowBookmarks(folder.Path("bookmarks"))
+	ws.KnowRecovery(folder.Path("recovery"))
 	if from != "" {
 		ws.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
 	}

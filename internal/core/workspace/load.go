@@ -16,6 +16,8 @@ type File struct {
 	// Facts are nil for a file that is not in a known language, too large to
 	// parse or not wholly read yet.
 	Facts *facts.File
+	// Stamp is that of the file on disk when it was read; zero for a text that is written.
+	Stamp text.Stamp
 
 	in inside
 }
@@ -34,7 +36,7 @@ func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Path: p, Text: doc}
+	f := &File{Path: p, Text: doc, Stamp: text.Stamp{Size: stamp.size, Modified: stamp.modified}}
 	if doc.Size() <= largestParsed {
 		// Without facts the file is shown as the text it is.
 		f.Facts, _ = w.factsOf(ctx, p, doc)

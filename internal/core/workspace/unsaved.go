@@ -8,6 +8,7 @@ import (
 
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/write"
 )
@@ -49,6 +50,10 @@ func (w *Workspace) Write(ctx context.Context, p string, doc *text.Document) *Fi
 	w.takeIn(p, f)
 	return f
 }
+
+// Hold is Write without facts, which takes no time: for when one leaves a file before it was
+// looked at what was written last.
+func (w *Workspace) Hold(p string, doc *text.Document) { w.unsaved.put(p, &File{Path: p, Text: doc}) }
 
 // takeIn brings the index up to date with a text that is not on disk.
 func (w *Workspace) takeIn(p string, f *File) {
@@ -113,6 +118,12 @@ func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, was 
 	}
 	return now, nil
 }
+
+// KnowRecovery keeps texts that are not saved in a folder, for after a crash.
+func (w *Workspace) KnowRecovery(folder string) { w.recovery = recovery.NewStore(folder) }
+
+// Recovery is where they are kept; nil if they are not.
+func (w *Workspace) Recovery() *recovery.Store { return w.recovery }
 
 // readGo gives the type checker the text of a file: what is written, or what is on disk.
 func (w *Workspace) readGo(name string) ([]byte, error) {

@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/library"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/sweep"
@@ -49,7 +50,8 @@ type Workspace struct {
 	bookmarks  *keep.Store[bookmark.List] // nil if none are kept
 	painter    highlight.Painter
 	unsaved    unsaved
-	moves      moves // where files went that are gone from their paths
+	recovery   *recovery.Store // nil if nothing is kept
+	moves      moves           // where files went that are gone from their paths
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 

@@ -39,6 +39,7 @@ type Editor struct {
 	saved   int // the state that is on disk; -1 for none
 	style   Style
 	now     func() time.Time
+	last    []text.Edit // of the change made last; nil if that is not known
 }
 
 // New begins to write in a document that is as it is on disk.
@@ -48,6 +49,9 @@ func New(d *text.Document, at int, style Style) *Editor {
 
 // Document is the text as it is now.
 func (e *Editor) Document() *text.Document { return e.doc }
+
+// Edits are those of the change that was made last.
+func (e *Editor) Edits() []text.Edit { return e.last }
 
 // Carets are all carets in order, and which of them the screen follows.
 func (e *Editor) Carets() (all []Caret, main int) { return e.carets, e.main }
@@ -115,7 +119,7 @@ func (e *Editor) apply(edits []text.Edit, kind text.Kind, after []Caret, main in
 	}
 	before := e.place()
 	old := e.doc
-	e.doc = old.Apply(edits)
+	e.doc, e.last = old.Apply(edits), edits
 	e.settle(after, main)
 	e.history.Did(old, edits, kind, e.now(), before, e.place())
 }
@@ -199,6 +203,7 @@ func (e *Editor) travel(d *text.Document, keep any, ok bool) bool {
 	if !ok {
 		return false
 	}
+	e.last = between(e.doc.Bytes(), d.Bytes())
 	e.doc = d
 	if p, known := keep.(place); known {
 		e.carets, e.main = slices.Clone(p.carets), p.main

@@ -75,6 +75,7 @@ type Model struct {
 	branchesTitle string
 	sweeping      *sweeps.Model
 	marks         bookmarking
+	desk          desk
 	trailSheet    *trails.Model
 	guided        *walking           // the guided walk one is on, or nil
 	toWalk        *walkReadyMsg      // the one with which the program begins, or nil
@@ -146,7 +147,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.guide())
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.loadLeft(), m.guide())
 }
 
 // begin shows what was on the screen when the program was left, and opens the
@@ -270,6 +271,9 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		if cmd, ok := m.aboutPlaces(msg); ok {
 			return cmd
 		}
+		if cmd, ok := m.aboutWriting(msg); ok {
+			return cmd
+		}
 		return m.forSheets(msg)
 	}
 	return nil
@@ -334,6 +338,32 @@ func (m *Model) aboutPlaces(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 	return nil, true
 }
 
+// aboutWriting takes what was found out for texts that are written; ok is false for anything
+// else.
+func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
+	switch msg := msg.(type) {
+	case learnMsg:
+		return m.learn(msg), true
+	case writtenMsg:
+		return m.written(msg), true
+	case recoverMsg:
+		return m.keepUnsaved(msg), true
+	case savedMsg:
+		return m.saved(msg), true
+	case differMsg:
+		return m.differing(msg), true
+	case mergedMsg:
+		return m.merged(msg), true
+	case usesMsg:
+		return m.atUses(msg), true
+	case leftMsg:
+		return m.leftFound(msg), true
+	case recoveredMsg:
+		return m.recovered(msg), true
+	}
+	return nil, false
+}
+
 // forSheets hands on what a sheet has asked for, also if it was closed meanwhile.
 func (m *Model) forSheets(msg tea.Msg) tea.Cmd {
 	if m.overlay == scoutOverlay {
@@ -363,7 +393,7 @@ func (m *Model) progressed() tea.Cmd {
 	}
 	if pr.Done && (!m.done || pr.Refreshed > m.refreshes) {
 		m.done, m.refreshes = true, pr.Refreshed
-		cmds = append(cmds, m.caretMoved(), m.reload(), m.locateSweep())
+		cmds = append(cmds, m.caretMoved(), m.reload(), m.locateSweep(), m.checkPens())
 	}
 	return tea.Batch(cmds...)
 }
@@ -421,6 +451,9 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 // pressed meanwhile.
 func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 	m.going = false
+	if len(m.desk.left) > 0 && len(m.ahead) == 0 {
+		cmd = tea.Batch(cmd, m.offerLeft())
+	}
 	cmds := []tea.Cmd{cmd}
 	for len(m.ahead) > 0 && !m.going {
 		k := m.ahead[0]
@@ -446,9 +479,12 @@ func (m *Model) waitFor(busy bool, cmd tea.Cmd) tea.Cmd {
 func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
 	if name == "ctrl+q" {
+		if !m.quitWriting() {
+			return nil
+		}
 		return m.quit()
 	}
-	if name == "ctrl+z" {
+	if name == "ctrl+z" && !m.isWriting() {
 		return tea.Suspend
 	}
 	if m.going {
@@ -456,6 +492,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	}
 	leaving := m.leaving
 	m.message, m.leaving, m.waysWanted = "", false, false
+	if m.isWriting() {
+		return m.writeKey(k)
+	}
 	switch m.overlay {
 	case choiceOverlay:
 		return m.choiceKey(name)
@@ -498,7 +537,7 @@ func (m *Model) roamKey(name string, leaving bool) tea.Cmd {
 		return nil
 	}
 	if action == keymap.Close && leaving {
-		return m.quit()
+		return m.do(keymap.Quit, "")
 	}
 	return m.do(action, name)
 }
@@ -525,6 +564,12 @@ func (m *Model) escape(prefix string) tea.Cmd {
 
 // paste puts pasted text where text is typed.
 func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
+	if m.isWriting() && !m.going {
+		p := m.pen()
+		before := p.editor.Document()
+		p.editor.Paste(msg.Content)
+		return m.wrote(p, before)
+	}
 	if m.overlay == inFileOverlay {
 		return m.inFileEdit(msg)
 	}
@@ -560,6 +605,9 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 		return cmd
 	}
 	if cmd, ok := m.onTrail(a); ok {
+		return cmd
+	}
+	if cmd, ok := m.inWrite(a); ok {
 		return cmd
 	}
 	if cmd, ok := m.onBookmarks(a); ok {
@@ -603,6 +651,9 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	case keymap.Palette:
 		m.say("the palette is now %s", m.colors.toggle())
 	case keymap.Quit:
+		if !m.quitWriting() {
+			return nil
+		}
 		return m.quit()
 	}
 	return nil

@@ -48,6 +48,7 @@ type openedMsg struct {
 // open loads a file and shows it when it is there. A later request takes the
 // place of an earlier one.
 func (m *Model) open(o opening) tea.Cmd {
+	m.leavePen()
 	m.opens++
 	o.number = m.opens
 	m.going = m.going || !o.preview
@@ -262,6 +263,8 @@ func (m *Model) reload() tea.Cmd {
 // reloaded shows a file that has changed on disk, with the caret where it was.
 func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	switch {
+	case m.desk.pens[msg.before.Path] != nil && m.desk.pens[msg.before.Path].editor.Changed():
+		return nil // what is written stays; that it differs from the disk is said by itself
 	case msg.before != msg.side.code.File() || m.before != nil:
 		return nil // one has gone elsewhere meanwhile
 	case msg.err != nil:
@@ -270,6 +273,7 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	case bytes.Equal(msg.file.Text.Bytes(), msg.before.Text.Bytes()):
 		return nil
 	}
+	m.rewritten(msg.file)
 	if msg.side == m.side {
 		m.restAtStop() // by what stands there before the change
 	}

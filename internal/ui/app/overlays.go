@@ -286,8 +286,15 @@ func (m *Model) previewChoice() tea.Cmd {
 
 func (m *Model) takeChoice() tea.Cmd {
 	if row, _, ok := m.choice.list.Chosen(); ok {
-		if action, ok := row.Value.(keymap.Action); ok {
-			return tea.Batch(m.restore(), m.do(action, ""))
+		switch v := row.Value.(type) {
+		case keymap.Action:
+			return tea.Batch(m.restore(), m.do(v, ""))
+		case cutChoice:
+			return m.pasteCut(v)
+		case diskChoice:
+			return m.chooseDisk(v)
+		case leftChoice:
+			return m.takeLeft(v)
 		}
 	}
 	o, ok := m.chosenOpening()

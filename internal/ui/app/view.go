@@ -435,6 +435,12 @@ func (m *Model) position() string {
 	if n := m.openFiles(); n > 1 && m.width >= 100 {
 		words = append(words, strconv.Itoa(n)+" files open")
 	}
+	if n := len(m.unsaved()); n > 0 {
+		words = append(words, strconv.Itoa(n)+" not saved")
+	}
+	if m.isWriting() {
+		return strings.Join(append(words, "WRITE"), "   ")
+	}
 	return strings.Join(append(words, "roam"), "   ")
 }
 
@@ -494,6 +500,9 @@ func (m *Model) cursor() *tea.Cursor {
 	}
 	c := tea.NewCursor(x, y+m.top())
 	c.Shape, c.Blink = tea.CursorBlock, false
+	if m.isWriting() {
+		c.Shape = tea.CursorBar
+	}
 	if r, g, b, ok := m.palette().Here.Channels(); ok {
 		c.Color = color.RGBA{R: r, G: g, B: b, A: 0xff}
 	}

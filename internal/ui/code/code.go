@@ -38,6 +38,8 @@ type Model struct {
 	selected place.Range    // the selection, if not empty
 	smaller  []place.Range  // what was selected before it grew
 	away     bool           // the keys go elsewhere
+	carets   []int          // besides that of the terminal: offsets in order
+	parts    []place.Range  // the selections of all of them, in order
 	marks    map[int]Margin // what is marked, by lines
 	flush    bool           // the caret may be on the first and the last row
 }

@@ -120,12 +120,38 @@ func (m *Model) text(r *ink.Row, line, free int, p *palette.Palette, ground ink.
 		if more = c.Width > room; more {
 			return false
 		}
-		r.Cell(c, m.styleOf(c, base, &spans, &found, p, ground))
+		r.Cell(c, m.written(base+c.Offset, m.styleOf(c, base, &spans, &found, p, ground), p))
 		return true
 	})
+	if end := base + len(b); !more && m.isCaret(end) && r.Left() > free {
+		r.Put(" ", caretStyle(plain))
+	}
 	if more {
 		r.To(m.width-free-1, plain).Put("›", palette.On(p.Quiet, ground))
 	}
+}
+
+// written draws what is selected where one writes, and the carets besides the terminal's.
+func (m *Model) written(offset int, st ink.Style, p *palette.Palette) ink.Style {
+	i := sort.Search(len(m.parts), func(i int) bool { return int(m.parts[i].End) > offset })
+	if i < len(m.parts) && int(m.parts[i].Start) <= offset {
+		st = p.Selected(st)
+	}
+	if m.isCaret(offset) {
+		st = caretStyle(st)
+	}
+	return st
+}
+
+func (m *Model) isCaret(offset int) bool {
+	i := sort.SearchInts(m.carets, offset)
+	return i < len(m.carets) && m.carets[i] == offset
+}
+
+// caretStyle is how a caret is drawn that the terminal does not draw.
+func caretStyle(st ink.Style) ink.Style {
+	st.Inverse = true
+	return st
 }
 
 // foundFrom are the found places that end behind an offset.

@@ -186,12 +186,12 @@ const (
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Writing, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
 func Default() Map {
-	return Map{
+	return append(Map{
 		{Scout, []string{"space", "ctrl+space"}, "find a file, a symbol, a command or a text", Find, true, false},
 		{Outline, []string{"o"}, "outline: what is in this file", Find, false, false},
 		{OutlineBeside, []string{"O"}, "keep the outline beside the code, or not", Find, false, false},
@@ -339,7 +339,7 @@ func Default() Map {
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Quit, []string{"ctrl+q"}, "leave the program", Other, true, false},
-	}
+	}, writing()...)
 }
 
 // Map is a list of bindings.
@@ -348,7 +348,7 @@ type Map []Binding
 // Of finds what a key does in roam; ok is false for a key without a binding.
 func (m Map) Of(key string) (Action, bool) {
 	for _, b := range m {
-		if b.Action != "" && slices.Contains(b.Keys, key) {
+		if b.Action != "" && (b.Group != Writing || inRoam(b.Action)) && slices.Contains(b.Keys, key) {
 			return b.Action, true
 		}
 	}
@@ -367,7 +367,7 @@ func (m Map) Key(a Action) string {
 }
 
 // Begins says whether a key is the first of two.
-func (m Map) Begins(key string) bool { return len(m.After(key)) > 0 }
+func (m Map) Begins(key string) bool { return key != BeginsWriting && len(m.After(key)) > 0 }
 
 // After are the bindings whose first key of two is this one.
 func (m Map) After(key string) (all []Binding) {
@@ -387,6 +387,8 @@ var hints = map[Action]string{
 	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
+	SaveAll: "save all", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", CaretAll: "all", CaretSymbol: "uses", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
+	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
 	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",

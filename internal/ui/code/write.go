@@ -1,0 +1,93 @@
+package code
+
+import (
+	"rooktrail/internal/core/fold"
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+)
+
+// Retext shows a later text of the file, to which edits led, at once: what is known of its
+// inside comes with Show. Colours move along with what they are on.
+func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
+	var marks []fold.Mark
+	if m.folds.Any() {
+		marks = m.folds.Marks(m.file.Text)
+	}
+	m.file, m.lines, m.rulers = f, f.Text.Lines(), nil
+	m.mark, m.found, m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}, nil, place.Range{}
+	m.spans = shift(m.spans, edits)
+	m.folds = fold.Set{}
+	if marks != nil {
+		m.folds = *fold.NewSet(f.Regions())
+		m.folds.Restore(marks, f.Text)
+	}
+	m.look()
+}
+
+// shift moves spans along with edits; those in what was changed go.
+func shift(spans highlight.Spans, edits []text.Edit) highlight.Spans {
+	if len(edits) == 0 {
+		return spans
+	}
+	out := make(highlight.Spans, 0, len(spans))
+	by, next := 0, 0
+	for _, s := range spans {
+		for next < len(edits) && edits[next].End < s.Start {
+			by += edits[next].Shift()
+			next++
+		}
+		grown := 0
+		for i := next; i < len(edits) && edits[i].Start <= s.End; i++ {
+			if edits[i].Start >= s.Start && edits[i].End <= s.End { // within the name or the string: it goes on
+				grown += edits[i].Shift()
+			}
+		}
+		if moved := (highlight.Span{Start: s.Start + by, End: s.End + by + grown, Role: s.Role}); moved.Start < moved.End && (len(out) == 0 || out[len(out)-1].End <= moved.Start) {
+			out = append(out, moved)
+		}
+	}
+	return out
+}
+
+// Carets shows where one writes: the caret of the terminal at an offset, others, and what is
+// selected, all in order.
+func (m *Model) Carets(at int, others []int, selected []place.Range) {
+	m.carets, m.parts = others, selected
+	if m.file == nil {
+		return
+	}
+	line, col := m.file.Text.Position(at)
+	lines := m.lines
+	if line > lines { // behind the last line end
+		m.lines = line
+		m.look()
+	}
+	m.line, m.at = line, col-1
+	m.reveal()
+	m.at = m.boundary(m.at)
+	m.want = m.column()
+	m.settle()
+}
+
+// NoCarets ends the showing of more than one caret.
+func (m *Model) NoCarets() {
+	m.carets, m.parts = nil, nil
+	if m.file != nil && m.lines != m.file.Text.Lines() {
+		m.lines = m.file.Text.Lines()
+		m.look()
+		m.settle()
+	}
+}
+
+// Written puts the file in, with all that is known of it, whose text is shown already.
+func (m *Model) Written(f *workspace.File, v trail.View, spansKept bool) {
+	spans, carets, parts := m.spans, m.carets, m.parts
+	m.Show(f, v)
+	if spansKept {
+		m.spans = spans
+	}
+	m.carets, m.parts = carets, parts
+}
