@@ -57,7 +57,15 @@ func begin(t *testing.T, start place.Place) *program {
 // open begins the program on a project that is there; what was on the screen is
 // kept in a file, if one is named, and the sweeps beside it.
 func open(t *testing.T, root string, start place.Place, state string) *program {
+	return openWith(t, root, start, state, "")
+}
+
+// openWith is open with a folder of texts that were not saved.
+func openWith(t *testing.T, root string, start place.Place, state, recovery string) *program {
 	ws := workspace.New(root)
+	if recovery != "" {
+		ws.KnowRecovery(recovery)
+	}
 	ws.KnowTrash(filepath.Join(filepath.Dir(root), "Trash"))
 	if state != "" {
 		ws.KnowState(state)

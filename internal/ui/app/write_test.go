@@ -1,0 +1,96 @@
+package app
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/place"
+)
+
+// ctrl presses a letter with Ctrl.
+func (p *program) ctrl(letters string) *program {
+	for _, l := range letters {
+		p.send(tea.KeyPressMsg{Code: l, Mod: tea.ModCtrl})
+	}
+	return p
+}
+
+func onDisk(t *testing.T, root, file string) string {
+	data, err := os.ReadFile(filepath.Join(root, file))
+	require.NoError(t, err)
+	return string(data)
+}
+
+func TestWriting(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.see("[hut.go 8]").press("w").see("WRITE", "letters are typed").press("end", "enter", "=depth = rea").see("depth = rea", "1 not saved")
+	p.press("backspace", "backspace", "backspace", "=deepen(depth)").see("depth = deepen(depth)", "9 ✎")
+	p.ctrl("z").see("depth = ").ctrl("yyyy").see("depth = deepen(depth)")
+	p.press("esc").see("roam").press("w").see("WRITE").ctrl("s").see("hut.go is saved").until(lacks("not saved"), "saved")
+	assert.Equal(t, strings.Replace(hutCode, "h.measure()\n", "h.measure()\n\tdepth = deepen(depth)\n", 1), onDisk(t, root, "hut.go"))
+	p.ctrl("zzzzzzzz").see("1 not saved").ctrl("s").see("is saved")
+	assert.Equal(t, hutCode, onDisk(t, root, "hut.go"))
+	p.press("esc").see("roam").press("space", "=other", "enter").see("[other").press("e").see("edit place 1 of 1", "hut.go")
+}
+
+// One looks up a definition in the middle of a word, which is known as soon as it is typed,
+// and comes back to go on typing.
+func TestWaysWhileWriting(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w").see("WRITE").press("end", "enter", "=func deepen() {}", "enter", "=var _ = deepen", "alt+d").see("line 4 column 6", "func deepen() {}", "WRITE")
+	p.press("alt+b").see("line 5 column 15").press("=()").see("var _ = deepen()").press("alt+b").see("the trail begins here")
+	p.press("esc").see("roam").press("space", "=deepen").see("▌  function  deepen").press("esc").press("space", "=hut.go", "enter").see("[hut.go 1]", "1 not saved").press("b").see("var _ = deepen()", "roam").press("w", "end", "=X").see("deepen()X")
+	p.press("alt+q").see("is closed").press("Q").see("deepen()X", "1 not saved")
+}
+
+func TestManyCarets(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 2})
+	p.see("[hut.go 8]", "depth").press("w").see("WRITE").ctrl("dd").see("2 carets").press("=snow").ctrl("s").see("is saved")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "\tsnow := h.measure()\n\treturn snow\n")
+	p.ctrl("z").press("esc").ctrl("e").see("delete").press("r").see("2 carets").press("=x").see("x := h.measure()", "return x").press("esc")
+	p.ctrl("e").press("/").see("// return x").ctrl("e").press("/").until(lacks("// return"), "code again")
+	p.ctrl("c").ctrl("x").until(lacks("return x"), "the line cut").ctrl("v").see("return x").ctrl("e").press("v").see("what was cut or copied").press("enter").see("return x")
+}
+
+// What somebody else writes into the file meanwhile is not written over unless one says so.
+func TestAChangeOnDiskWhileWriting(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	other := func(from, to string) {
+		was := onDisk(t, root, "hut.go")
+		require.Contains(t, was, from)
+		require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(strings.Replace(was, from, to, 1)), 0o644))
+		p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
+	}
+	p.see("[hut.go 8]").press("w", "=// mine").see("// mine").until(func(string) bool { return p.model.pen().taken == p.model.pen().editor.Document() }, "known")
+	other("return n\n", "return n + 2\n")
+	p.see("has changed on disk while you write in it").ctrl("s").see("bring both together", "save what you wrote", "take what is on disk").press("enter").see("no line was changed by both", "// mine", "return n + 2").ctrl("s").see("is saved")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "// mine")
+	p.press("=!").see("!")
+	other("return n + 2\n", "return n + 3\n")
+	p.ctrl("s").see("take what is on disk").press("down", "down", "enter").see("this is what is on disk", "return n + 3").until(lacks("not saved"), "nothing to save").ctrl("z").see("!", "1 not saved")
+	other("return n + 3\n", "return n + 4\n")
+	p.ctrl("s").see("save what you wrote").press("down", "enter").see("is saved")
+	assert.NotContains(t, onDisk(t, root, "hut.go"), "n + 4")
+}
+
+// What was not saved is offered the next time.
+func TestTextThatWasNotSaved(t *testing.T) {
+	p, root, state := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.ws.KnowRecovery(state + "-recovery")
+	p.see("[hut.go 8]").press("w", "=// lost?").see("// lost?").until(func(string) bool { return p.model.pen().kept == p.model.pen().editor.Document() }, "kept beside")
+	p.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 1 }, "the file")
+	p.press("esc").send(tea.KeyPressMsg{Code: 'q', Mod: tea.ModCtrl})
+	p.see("hut.go is not saved", "Ctrl+Q once more leaves")
+	p.ws.Recovery().Close()
+
+	again := openWith(t, root, place.Place{}, state, state+"-recovery")
+	again.see("text was not saved when the program ended", "hut.go").press("enter").see("// lost?", "1 not saved", "this is the text that was not saved").press("w").ctrl("s").see("is saved")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "// lost?")
+	again.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 0 }, "nothing kept any more")
+}
