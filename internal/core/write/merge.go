@@ -8,32 +8,74 @@ import (
 	"rooktrail/internal/core/vcs"
 )
 
-// Merge brings two texts together that were made of the same third one, line by line. Where
-// both have changed the same lines, and not in the same way, both versions stand there between
-// marks as git writes them; meet is how many such places there are.
-func Merge(base, mine, theirs *text.Document) (merged *text.Document, meet int) {
+// Side is which version of a region is taken.
+type Side uint8
+
+// The sides.
+const (
+	Mine Side = iota
+	Theirs
+	Both // one after the other, between marks as git writes them
+)
+
+// Region is a piece of a text that one side has changed, or both.
+type Region struct {
+	// Start and End are where it was in the text that both sides come from, in bytes.
+	Start, End int
+	// Mine and Theirs are what the sides have made of it.
+	Mine, Theirs []byte
+	// ByMine and ByTheirs say which side has changed it.
+	ByMine, ByTheirs bool
+	// Take is which version is taken: that of the side that has changed it.
+	Take Side
+}
+
+// Meets says that both sides have changed the region, and not in the same way.
+func (r *Region) Meets() bool { return r.ByMine && r.ByTheirs && !bytes.Equal(r.Mine, r.Theirs) }
+
+// Regions are the pieces in which two texts differ that were made of the same third one, whole
+// lines each. Of those in which they meet, both are taken.
+func Regions(base, mine, theirs *text.Document) (all []Region) {
 	a, b := changes(base, mine), changes(base, theirs)
-	var edits []text.Edit
-	end := base.LineEnd()
 	for len(a) > 0 || len(b) > 0 {
 		switch {
 		case len(b) == 0 || len(a) > 0 && a[0].End < b[0].Start:
-			edits, a = append(edits, a[0]), a[1:]
+			x := a[0]
+			all = append(all, Region{Start: x.Start, End: x.End, Mine: x.New, Theirs: base.Bytes()[x.Start:x.End], ByMine: true, Take: Mine})
+			a = a[1:]
 		case len(a) == 0 || b[0].End < a[0].Start:
-			edits, b = append(edits, b[0]), b[1:]
+			y := b[0]
+			all = append(all, Region{Start: y.Start, End: y.End, Mine: base.Bytes()[y.Start:y.End], Theirs: y.New, ByTheirs: true, Take: Theirs})
+			b = b[1:]
 		default:
 			x, y, restA, restB := together(base, a, b)
 			a, b = restA, restB
-			if bytes.Equal(x.New, y.New) {
-				edits = append(edits, x)
-				continue
+			r := Region{Start: x.Start, End: x.End, Mine: x.New, Theirs: y.New, ByMine: true, ByTheirs: true}
+			if r.Meets() {
+				r.Take = Both
 			}
-			meet++
-			both := slices.Concat([]byte("<<<<<<< yours"), end, closed(x.New, end), []byte("======="), end, closed(y.New, end), []byte(">>>>>>> on disk"), end)
-			edits = append(edits, text.Edit{Start: x.Start, End: x.End, New: both})
+			all = append(all, r)
 		}
 	}
-	return base.Apply(edits), meet
+	return all
+}
+
+// Assemble makes the text of the versions of regions that are taken.
+func Assemble(base *text.Document, regions []Region) *text.Document {
+	end := base.LineEnd()
+	edits := make([]text.Edit, 0, len(regions))
+	for i := range regions {
+		r := &regions[i]
+		e := text.Edit{Start: r.Start, End: r.End, New: r.Mine}
+		switch r.Take {
+		case Theirs:
+			e.New = r.Theirs
+		case Both:
+			e.New = slices.Concat([]byte("<<<<<<< yours"), end, closed(r.Mine, end), []byte("======="), end, closed(r.Theirs, end), []byte(">>>>>>> on disk"), end)
+		}
+		edits = append(edits, e)
+	}
+	return base.Apply(edits)
 }
 
 // closed is a piece of text with a line end behind it.

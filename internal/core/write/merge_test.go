@@ -11,6 +11,17 @@ import (
 	"rooktrail/internal/core/text"
 )
 
+// merge takes of each side what it has changed, and says in how many regions both meet.
+func merge(base, mine, theirs *text.Document) (merged *text.Document, meet int) {
+	regions := Regions(base, mine, theirs)
+	for i := range regions {
+		if regions[i].Meets() {
+			meet++
+		}
+	}
+	return Assemble(base, regions), meet
+}
+
 func doc(s string) *text.Document { return text.NewDocument([]byte(s)) }
 
 func TestMerge(t *testing.T) {
@@ -23,9 +34,19 @@ func TestMerge(t *testing.T) {
 		{"a\nX\nc\nd\ne\nf\n", "a\nY\nc\nd\ne\nf\n", "a\n<<<<<<< yours\nX\n=======\nY\n>>>>>>> on disk\nc\nd\ne\nf\n"},
 		{"a\nc\nd\ne\nf\n", "a\nb\nc\nd\n", "a\nc\nd\n"},
 	} {
-		merged, meet := Merge(doc(base), doc(c.mine), doc(c.theirs))
+		merged, meet := merge(doc(base), doc(c.mine), doc(c.theirs))
 		assert.Equal(t, c.merged, string(merged.Bytes()))
 		assert.Equal(t, strings.Count(c.merged, "<<<<<<<"), meet)
+	}
+}
+
+func TestTakingSides(t *testing.T) {
+	base := doc("a\nb\nc\n")
+	regions := Regions(base, doc("a\nX\nc\n"), doc("a\nY\nc\n"))
+	require.Len(t, regions, 1)
+	for side, want := range map[Side]string{Mine: "a\nX\nc\n", Theirs: "a\nY\nc\n", Both: "a\n<<<<<<< yours\nX\n=======\nY\n>>>>>>> on disk\nc\n"} {
+		regions[0].Take = side
+		assert.Equal(t, want, string(Assemble(base, regions).Bytes()))
 	}
 }
 
@@ -41,12 +62,12 @@ func TestMergeOfOneSide(t *testing.T) {
 			return b.String() + []string{"", "end"}[r.Intn(2)]
 		}
 		base, mine := doc(some()), doc(some())
-		merged, meet := Merge(base, mine, base)
+		merged, meet := merge(base, mine, base)
 		require.Zero(t, meet)
 		require.Equal(t, string(mine.Bytes()), string(merged.Bytes()), "seed %d", seed)
-		merged, _ = Merge(base, base, mine)
+		merged, _ = merge(base, base, mine)
 		require.Equal(t, string(mine.Bytes()), string(merged.Bytes()), "seed %d", seed)
-		merged, meet = Merge(base, mine, mine)
+		merged, meet = merge(base, mine, mine)
 		require.Zero(t, meet)
 		require.Equal(t, string(mine.Bytes()), string(merged.Bytes()), "seed %d", seed)
 	}

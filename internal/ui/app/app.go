@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/branches"
+	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/keymap"
@@ -76,6 +77,8 @@ type Model struct {
 	sweeping      *sweeps.Model
 	marks         bookmarking
 	desk          desk
+	compareSheet  *compare.Model
+	comparing     comparison
 	trailSheet    *trails.Model
 	guided        *walking           // the guided walk one is on, or nil
 	toWalk        *walkReadyMsg      // the one with which the program begins, or nil
@@ -141,6 +144,7 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New(m.lines.of)
 	m.sweeping, m.branches = sweeps.New(m.lines.of), branches.New(m.lines.of)
 	m.marks.sheet, m.trailSheet = bookmarks.New(m.lines.of), trails.New()
+	m.compareSheet = compare.New()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
@@ -352,14 +356,12 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.saved(msg), true
 	case differMsg:
 		return m.differing(msg), true
-	case mergedMsg:
-		return m.merged(msg), true
+	case compareMsg:
+		return m.compare(msg), true
 	case usesMsg:
 		return m.atUses(msg), true
 	case leftMsg:
 		return m.leftFound(msg), true
-	case recoveredMsg:
-		return m.recovered(msg), true
 	}
 	return nil, false
 }

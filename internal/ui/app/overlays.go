@@ -291,8 +291,6 @@ func (m *Model) takeChoice() tea.Cmd {
 			return tea.Batch(m.restore(), m.do(v, ""))
 		case cutChoice:
 			return m.pasteCut(v)
-		case diskChoice:
-			return m.chooseDisk(v)
 		case leftChoice:
 			return m.takeLeft(v)
 		}

@@ -24,6 +24,7 @@ const (
 	branchesOverlay
 	bookmarksOverlay
 	trailOverlay
+	compareOverlay
 )
 
 // cover is a sheet over the upper part of the code, as the program sees it.
@@ -62,6 +63,8 @@ func (m *Model) cover(o overlay) (c cover, ok bool) {
 	case bookmarksOverlay:
 		s := m.marks.sheet
 		return cover{s.Rows, s.Resize, m.bookmarksUpdate, func() (int, int) { return s.Cursor(), 0 }}, true
+	case compareOverlay:
+		return cover{m.compareSheet.Rows, m.compareSheet.Resize, m.compareUpdate, nil}, true
 	case trailOverlay:
 		s := m.trailSheet
 		return cover{s.Rows, s.Resize, m.trailUpdate, func() (int, int) { return s.Cursor(), 0 }}, true
@@ -71,7 +74,7 @@ func (m *Model) cover(o overlay) (c cover, ok bool) {
 
 // covers are all sheets.
 func (m *Model) covers() (all []cover) {
-	for o := noOverlay; o <= trailOverlay; o++ {
+	for o := noOverlay; o <= compareOverlay; o++ {
 		if c, ok := m.cover(o); ok {
 			all = append(all, c)
 		}

@@ -60,8 +60,11 @@ func (m *Model) foot() int {
 
 // sheetHeight is how many lines a sheet over the code takes.
 func (m *Model) sheetHeight() int {
-	if m.overlay == trailOverlay { // there is much to see, and the code of one stop is enough
+	switch m.overlay {
+	case trailOverlay: // there is much to see, and the code of one stop is enough
 		return min(max(m.bodyHeight()*3/5, 8), max(m.bodyHeight()-3, 3))
+	case compareOverlay:
+		return max(m.bodyHeight()-3, 3)
 	}
 	return min(max(m.bodyHeight()*9/20, 8), 22, max(m.bodyHeight()-3, 3))
 }

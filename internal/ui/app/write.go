@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/write"
+	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 )
@@ -404,54 +405,102 @@ func (m *Model) differing(msg differMsg) tea.Cmd {
 	return nil
 }
 
-// The choices about a file that has changed on disk while it was written in.
-type side3 uint8
-
-const (
-	mergeBoth side3 = iota
-	keepMine
-	takeTheirs
-)
-
-// diskChoice is a row of that choice.
-type diskChoice struct {
-	pen  *pen
-	what side3
+// comparison is two versions of a text that are compared: what is on disk, and what is written
+// or was not saved.
+type comparison struct {
+	pen    *pen // of a file that has changed on disk
+	base   *text.Document
+	theirs *text.Document
+	stamp  text.Stamp
+	left   *recovery.Text // or of a text that was not saved
+	file   *workspace.File
 }
 
-// askDiffering lets one choose between what is written and what is on disk.
+// compareMsg brings versions to be compared.
+type compareMsg struct {
+	comparison
+	regions []write.Region
+}
+
+// askDiffering shows what is written beside what is on disk, to choose.
 func (m *Model) askDiffering(p *pen) tea.Cmd {
-	m.openChoice(shortName(p.path)+" has changed on disk while you wrote in it", []sheet.Row{
-		{What: "merge", Name: "bring both together", Where: "the changes of both sides; where they meet, both stand there, marked", Value: diskChoice{p, mergeBoth}},
-		{What: "yours", Name: "save what you wrote", Where: "what is on disk is written over", Value: diskChoice{p, keepMine}},
-		{What: "theirs", Name: "take what is on disk", Where: "undo brings back what you wrote", Value: diskChoice{p, takeTheirs}},
-	})
-	return nil
-}
-
-// chooseDisk carries out that choice.
-func (m *Model) chooseDisk(c diskChoice) tea.Cmd {
-	p := c.pen
-	cmd := m.restore()
-	if c.what == keepMine {
-		p.asked = true
-		return tea.Batch(cmd, m.savePen(p))
-	}
-	ws := m.ws
+	ws, mine, base := m.ws, p.editor.Document(), p.base
 	stamp := ws.Stamp(p.path)
-	mine, base := p.editor.Document(), p.base
-	return tea.Batch(cmd, func() tea.Msg {
+	m.going = true
+	return func() tea.Msg {
 		theirs, err := text.Load(ws.Absolute(p.path))
 		if err != nil {
-			return noteMsg(err.Error())
+			return compareMsg{}
 		}
-		msg := mergedMsg{pen: p, theirs: theirs, stamp: stamp, doc: theirs}
-		if c.what == mergeBoth {
-			merged, meet := write.Merge(base, mine, theirs)
-			msg.doc, msg.meet = merged, meet
+		return compareMsg{comparison{pen: p, base: base, theirs: theirs, stamp: stamp}, write.Regions(base, mine, theirs)}
+	}
+}
+
+// compare shows versions side by side.
+func (m *Model) compare(msg compareMsg) tea.Cmd {
+	switch {
+	case msg.base == nil:
+		m.say("the file on disk cannot be read; Ctrl+S once more writes yours there")
+		if p := m.pen(); p != nil {
+			p.differ, p.asked = true, true
 		}
-		return msg
-	})
+		return m.arrived(nil)
+	case len(msg.regions) == 0 && msg.pen != nil: // both have done the same
+		p := msg.pen
+		p.stamp, p.base, p.differ = msg.stamp, msg.theirs, false
+		p.editor.Saved(p.editor.State())
+		m.say("what is on disk is the same as what you wrote")
+		return m.arrived(nil)
+	}
+	m.remember()
+	m.comparing, m.overlay = msg.comparison, compareOverlay
+	title, right := shortName(m.comparing.path())+" has changed on disk while you wrote in it", "yours"
+	if msg.left != nil {
+		title, right = shortName(msg.left.Path)+" was not saved when the program ended", "not saved"
+	}
+	m.compareSheet.Open(title, "on disk", right, msg.base, msg.regions, m.sheetHeight())
+	m.arrange()
+	return m.arrived(nil)
+}
+
+func (c *comparison) path() string {
+	if c.pen != nil {
+		return c.pen.path
+	}
+	return c.left.Path
+}
+
+// compareUpdate hands a key to the comparison and acts on what came of it.
+func (m *Model) compareUpdate(msg tea.Msg) tea.Cmd {
+	k, ok := msg.(tea.KeyPressMsg)
+	if !ok {
+		return nil
+	}
+	event := m.compareSheet.Key(k)
+	if event == compare.Nothing {
+		return nil
+	}
+	c, regions := m.comparing, m.compareSheet.Regions()
+	cmd := m.restore()
+	if event == compare.Closed {
+		if c.left != nil {
+			m.say("the text that was not saved stays for the next time")
+		}
+		return cmd
+	}
+	doc := write.Assemble(c.base, regions)
+	if c.left != nil {
+		left := *c.left
+		left.Body = doc.Bytes()
+		return tea.Batch(cmd, m.recovered(recoveredMsg{left, c.file, c.stamp}))
+	}
+	meet := 0
+	for i := range regions {
+		if regions[i].Take == write.Both {
+			meet++
+		}
+	}
+	return tea.Batch(cmd, m.merged(mergedMsg{pen: c.pen, doc: doc, theirs: c.theirs, stamp: c.stamp, meet: meet}))
 }
 
 // mergedMsg brings what is to stand in place of what is written.
@@ -473,9 +522,9 @@ func (m *Model) merged(msg mergedMsg) tea.Cmd {
 		p.editor.Saved(p.editor.State())
 		m.say("this is what is on disk; Ctrl+Z brings back what you wrote")
 	case msg.meet > 0:
-		m.say("brought together, not saved yet; in %s both sides changed the same lines, marked with <<<<<<<", sheet.Count(msg.meet, "place", "places"))
+		m.say("brought together, not saved yet; in %s both versions stand, between marks like <<<<<<<", sheet.Count(msg.meet, "place", "places"))
 	default:
-		m.say("brought together, not saved yet; no line was changed by both")
+		m.say("that stands here now; Ctrl+S saves it")
 	}
 	if m.code.Path() != p.path || m.before != nil {
 		p.edits++
@@ -567,7 +616,9 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 		if err != nil {
 			f = &workspace.File{Path: c.text.Path, Text: text.NewDocument(nil)}
 		}
-		return recoveredMsg{c.text, f, ws.Stamp(c.text.Path)}
+		left := c.text
+		disk := f.Text
+		return compareMsg{comparison{base: disk, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(disk, text.NewDocument(left.Body), disk)}
 	})
 }
 

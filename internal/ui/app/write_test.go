@@ -69,13 +69,13 @@ func TestAChangeOnDiskWhileWriting(t *testing.T) {
 	}
 	p.see("[hut.go 8]").press("w", "=// mine").see("// mine").until(func(string) bool { return p.model.pen().taken == p.model.pen().editor.Document() }, "known")
 	other("return n\n", "return n + 2\n")
-	p.see("has changed on disk while you write in it").ctrl("s").see("bring both together", "save what you wrote", "take what is on disk").press("enter").see("no line was changed by both", "// mine", "return n + 2").ctrl("s").see("is saved")
+	p.see("has changed on disk while you write in it").ctrl("s").see("on disk", "yours", "2 places differ", "the left is taken", "the right is taken").press("enter").see("that stands here now", "// mine", "return n + 2").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "hut.go"), "// mine")
 	p.press("=!").see("!")
 	other("return n + 2\n", "return n + 3\n")
-	p.ctrl("s").see("take what is on disk").press("down", "down", "enter").see("this is what is on disk", "return n + 3").until(lacks("not saved"), "nothing to save").ctrl("z").see("!", "1 not saved")
+	p.ctrl("s").see("places differ").press("h", "enter").see("this is what is on disk", "return n + 3").until(lacks("not saved"), "nothing to save").ctrl("z").see("!", "1 not saved")
 	other("return n + 3\n", "return n + 4\n")
-	p.ctrl("s").see("save what you wrote").press("down", "enter").see("is saved")
+	p.ctrl("s").see("differ").press("l", "enter").see("that stands here now").ctrl("s").see("is saved")
 	assert.NotContains(t, onDisk(t, root, "hut.go"), "n + 4")
 }
 
@@ -90,7 +90,7 @@ func TestTextThatWasNotSaved(t *testing.T) {
 	p.ws.Recovery().Close()
 
 	again := openWith(t, root, place.Place{}, state, state+"-recovery")
-	again.see("text was not saved when the program ended", "hut.go").press("enter").see("// lost?", "1 not saved", "this is the text that was not saved").press("w").ctrl("s").see("is saved")
+	again.see("text was not saved when the program ended", "hut.go").press("enter").see("not saved", "1 place differs", "// lost?").press("enter").see("1 not saved", "this is the text that was not saved").press("w").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "hut.go"), "// lost?")
 	again.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 0 }, "nothing kept any more")
 }
