@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
@@ -57,6 +58,11 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	if err != nil {
 		return err
 	}
+	set, err := settings.Load(filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml"))
+	if err != nil {
+		ws.Note(err.Error())
+	}
+	model.Set(set)
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)
 	}

@@ -44,6 +44,33 @@ func Copy(ctx context.Context, text string) error {
 	}
 }
 
+// Paste is what the clipboard of the system holds.
+func Paste(ctx context.Context) (string, error) {
+	if clipboard.Unsupported {
+		return "", ErrNoClipboard
+	}
+	ctx, cancel := context.WithTimeout(ctx, clipboardWithin)
+	defer cancel()
+	type answer struct {
+		text string
+		err  error
+	}
+	done := make(chan answer, 1)
+	go func() {
+		text, err := clipboard.ReadAll()
+		done <- answer{text, err}
+	}()
+	select {
+	case a := <-done:
+		if a.err != nil {
+			return "", fmt.Errorf("asking the clipboard of the system: %w", a.err)
+		}
+		return a.text, nil
+	case <-ctx.Done():
+		return "", fmt.Errorf("asking the clipboard of the system: it does not answer: %w", ctx.Err())
+	}
+}
+
 // ErrNoEditor says that the user has not said which editor to use.
 var ErrNoEditor = errors.New("no editor is chosen: set EDITOR, for example in your shell's profile")
 

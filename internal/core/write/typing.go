@@ -330,3 +330,29 @@ func (e *Editor) Cut() {
 func blank(line []byte) bool {
 	return len(bytes.TrimFunc(line, unicode.IsSpace)) == 0
 }
+
+// WordBefore is the part of a word that stands before the main caret; "" where there is none
+// or something is selected.
+func (e *Editor) WordBefore() string {
+	c := e.Main()
+	if c.At != c.From {
+		return ""
+	}
+	data, start := e.doc.Bytes(), c.At
+	for start > 0 && inWord(data[:start]) {
+		start = back(data, start)
+	}
+	return string(data[start:c.At])
+}
+
+// ReplaceWord puts a word in place of the part of one that stands before each caret.
+func (e *Editor) ReplaceWord(word string) {
+	data := e.doc.Bytes()
+	e.each(text.Other, func(c Caret) (text.Edit, int) {
+		start := c.At
+		for start > 0 && inWord(data[:start]) {
+			start = back(data, start)
+		}
+		return text.Edit{Start: start, End: c.At, New: []byte(word)}, len(word)
+	})
+}

@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
@@ -77,6 +78,9 @@ type Model struct {
 	sweeping      *sweeps.Model
 	marks         bookmarking
 	desk          desk
+	asked         asking     // what is asked in the line above the strip
+	names         completing // the names that are offered while one writes
+	settings      settings.Settings
 	compareSheet  *compare.Model
 	comparing     comparison
 	trailSheet    *trails.Model
@@ -148,6 +152,9 @@ func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
+
+// Set takes what the user has set; it is to be called before the program begins.
+func (m *Model) Set(s settings.Settings) { m.settings = s }
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
@@ -354,6 +361,18 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.keepUnsaved(msg), true
 	case savedMsg:
 		return m.saved(msg), true
+	case savedAsMsg:
+		return m.savedAs(msg), true
+	case completeMsg:
+		if msg.edits == msg.pen.edits && msg.pen == m.pen() && m.isWriting() {
+			return m.complete(msg.pen, false), true
+		}
+	case completedMsg:
+		return m.completed(msg), true
+	case systemCutMsg:
+		return m.pasteSystem(msg), true
+	case tidiedMsg:
+		return m.tidy(msg), true
 	case differMsg:
 		return m.differing(msg), true
 	case compareMsg:
@@ -362,8 +381,10 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.atUses(msg), true
 	case leftMsg:
 		return m.leftFound(msg), true
+	default:
+		return nil, false
 	}
-	return nil, false
+	return nil, true
 }
 
 // forSheets hands on what a sheet has asked for, also if it was closed meanwhile.
@@ -504,6 +525,8 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.keysKey(name)
 	case inFileOverlay:
 		return m.inFileKey(k)
+	case askOverlay:
+		return m.askKey(k)
 	}
 	if c, ok := m.cover(m.overlay); ok {
 		return c.update(k)
@@ -571,6 +594,9 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 		before := p.editor.Document()
 		p.editor.Paste(msg.Content)
 		return m.wrote(p, before)
+	}
+	if m.overlay == askOverlay {
+		return m.askKey(msg)
 	}
 	if m.overlay == inFileOverlay {
 		return m.inFileEdit(msg)

@@ -25,6 +25,7 @@ const (
 	bookmarksOverlay
 	trailOverlay
 	compareOverlay
+	askOverlay
 )
 
 // cover is a sheet over the upper part of the code, as the program sees it.
@@ -74,7 +75,7 @@ func (m *Model) cover(o overlay) (c cover, ok bool) {
 
 // covers are all sheets.
 func (m *Model) covers() (all []cover) {
-	for o := noOverlay; o <= compareOverlay; o++ {
+	for o := noOverlay; o <= askOverlay; o++ {
 		if c, ok := m.cover(o); ok {
 			all = append(all, c)
 		}

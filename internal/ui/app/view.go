@@ -52,7 +52,7 @@ func (m *Model) foot() int {
 	switch {
 	case !m.quiet:
 		return framing - 1
-	case m.message != "" || m.prefix != "" || m.marks.lettering || m.overlay == inFileOverlay:
+	case m.message != "" || m.prefix != "" || m.marks.lettering || m.overlay == inFileOverlay || m.overlay == askOverlay || m.offering():
 		return 1
 	}
 	return 0
@@ -455,6 +455,10 @@ func (m *Model) messageLine() string {
 	switch {
 	case m.overlay == inFileOverlay:
 		return m.inFileLine(p)
+	case m.overlay == askOverlay:
+		return m.askRow(p)
+	case m.message == "" && m.prefix == "" && m.offering():
+		return m.nameRow(p)
 	case m.prefix != "":
 		return m.prefixLine(p)
 	case m.marks.lettering:
@@ -473,6 +477,10 @@ func (m *Model) messageLine() string {
 func (m *Model) cursor() *tea.Cursor {
 	x, y, ok := 0, 0, false
 	switch m.overlay {
+	case askOverlay:
+		value := []rune(m.asked.input.Value())
+		x = ink.Width(m.asked.words) + ink.Width(string(value[:min(m.asked.input.Position(), len(value))]))
+		x, y, ok = min(x, m.width-1), m.bodyHeight(), true
 	case inFileOverlay:
 		value := []rune(m.inFile.input.Value())
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))

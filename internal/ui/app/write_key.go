@@ -6,6 +6,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/outside"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/write"
@@ -17,6 +18,11 @@ import (
 // it is one with Alt, or the letter itself.
 func (m *Model) writeKey(k tea.KeyPressMsg) tea.Cmd {
 	name, p := k.String(), m.pen()
+	if m.offering() {
+		if cmd, taken := m.nameKey(name); taken {
+			return cmd
+		}
+	}
 	prefix := m.prefix
 	m.prefix = ""
 	if prefix != "" {
@@ -53,7 +59,11 @@ func (m *Model) writeKey(k tea.KeyPressMsg) tea.Cmd {
 	}
 	if k.Text != "" && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
 		p.editor.Type(k.Text)
-		return m.wrote(p, before)
+		cmd := m.wrote(p, before)
+		if m.settings.Silent {
+			return cmd
+		}
+		return tea.Batch(cmd, completeLater(p))
 	}
 	if rest, ok := strings.CutPrefix(name, "alt+"); ok {
 		if a, ok := m.keys.Of(rest); ok {
@@ -245,18 +255,51 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		}
 		return tea.Batch(m.wrote(p, before), m.copy(s, what))
 	case keymap.WritePaste:
-		if len(m.desk.cuts) == 0 {
-			m.say("nothing was cut or copied yet; what others have copied comes with the terminal's own paste")
-			return nil
-		}
-		e.Paste(m.desk.cuts[0])
-		return m.wrote(p, before)
+		return m.askSystem(p)
+	case keymap.Complete:
+		return m.complete(p, true)
+	case keymap.SaveAs:
+		m.askLine("save it as:", p.path, func(answer string) tea.Cmd { return m.saveAs(p, answer) })
+		return nil
 	case keymap.WriteClips:
 		return m.chooseCut()
 	case keymap.CaretSymbol:
 		return m.caretsAtUses(p)
 	}
 	return nil
+}
+
+// systemCutMsg brings what the clipboard of the system holds.
+type systemCutMsg struct {
+	pen  *pen
+	text string
+}
+
+// askSystem asks the clipboard of the system what it holds: it may come from another program.
+func (m *Model) askSystem(p *pen) tea.Cmd {
+	m.going = true
+	return func() tea.Msg {
+		s, err := outside.Paste(context.Background())
+		if err != nil {
+			s = "" // there is none; what was cut here is pasted
+		}
+		return systemCutMsg{p, s}
+	}
+}
+
+// pasteSystem pastes what another program has copied, or what was cut or copied here last.
+func (m *Model) pasteSystem(msg systemCutMsg) tea.Cmd {
+	s := msg.text
+	if s == "" && len(m.desk.cuts) > 0 {
+		s = m.desk.cuts[0]
+	}
+	if s == "" || msg.pen != m.pen() {
+		m.say("nothing was cut or copied yet; what others have copied comes with the terminal's own paste")
+		return m.arrived(nil)
+	}
+	before := msg.pen.editor.Document()
+	msg.pen.editor.Paste(s)
+	return m.arrived(m.wrote(msg.pen, before))
 }
 
 // keepCut keeps a text that was cut or copied.

@@ -5,6 +5,8 @@ const (
 	Write         Action = "write"
 	SaveFile      Action = "save"
 	SaveAll       Action = "save all"
+	SaveAs        Action = "save as"
+	Complete      Action = "complete"
 	WriteUndo     Action = "undo"
 	WriteRedo     Action = "redo"
 	WriteEarlier  Action = "earlier"
@@ -54,6 +56,8 @@ func writing() []Binding {
 		{Write, []string{"w"}, "write: letters are typed; Esc leads back", Writing, false, false},
 		{SaveFile, []string{"ctrl+s"}, "save this file", Writing, true, false},
 		{SaveAll, []string{"ctrl+e s"}, "save all files", Writing, false, false},
+		{SaveAs, []string{"ctrl+e w"}, "save this file under another path", Writing, false, false},
+		{Complete, []string{"ctrl+n"}, "complete the name; Tab takes what is offered", Writing, false, false},
 		{WriteUndo, []string{"ctrl+z"}, "undo; as all of these, in write", Writing, false, false},
 		{WriteRedo, []string{"ctrl+y"}, "do it again", Writing, false, false},
 		{WriteEarlier, []string{"ctrl+e z"}, "the text as it was before, in time", Writing, false, false},
