@@ -65,8 +65,11 @@ func (e *Editor) Changed() bool { return e.history.At() != e.saved }
 // Saved notes that the text is on disk as it was at a state.
 func (e *Editor) Saved(state int) { e.saved = state }
 
-// State names the present state of the text.
-func (e *Editor) State() int { return e.history.At() }
+// State names the present state of the text; what is typed after that is another one.
+func (e *Editor) State() int {
+	e.history.Break()
+	return e.history.At()
+}
 
 // Lost notes that what is on disk is no state of this text.
 func (e *Editor) Lost() { e.saved = -1 }

@@ -150,6 +150,17 @@ func TestWhatOneDoes(t *testing.T) {
 	assert.False(t, e.Changed(), "as it was saved")
 }
 
+func TestTypingOnAfterSaving(t *testing.T) {
+	e := New(doc(""), 0, goStyle)
+	e.Type("a")
+	state := e.State()
+	e.Type("b")
+	e.Saved(state)
+	assert.True(t, e.Changed(), "more was typed while it was being saved")
+	e.Undo()
+	assert.False(t, e.Changed())
+}
+
 // Whatever one does in whatever order, undoing all leads back to the text as it was, redoing
 // all to what it became, the carets are in order and apart, and the text is cut into lines as
 // it should be.

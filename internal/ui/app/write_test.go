@@ -94,3 +94,34 @@ func TestTextThatWasNotSaved(t *testing.T) {
 	assert.Contains(t, onDisk(t, root, "hut.go"), "// lost?")
 	again.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 0 }, "nothing kept any more")
 }
+
+func TestCompletingNames(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w").see("WRITE").press("end", "enter", "=func a() { Hut{}.meas").see("Tab", "measure", "Esc none").press("tab").see("Hut{}.measure").press("=() ; oth").see("Tab", "Esc none").press("esc").until(lacks("Esc none"), "nothing offered").press("=e").see("Tab", "Esc none").press("tab").see("; other")
+	p.press("=() }").ctrl("s").see("is saved")
+	assert.Contains(t, onDisk(t, root, "other.go"), "{ Hut{}.measure(); other() }")
+	p.ctrl("n").see("type the beginning of a name")
+}
+
+func TestSavingUnderAnotherPath(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w", "=// x ").ctrl("e").press("w").see("save it as: other.go").press("backspace", "backspace", "backspace", "=_two.go", "enter").see("other_two.go is written", "other_two.go")
+	assert.Contains(t, onDisk(t, root, "other_two.go"), "// x func other() {}")
+	assert.NotContains(t, onDisk(t, root, "other.go"), "// x")
+	p.press("b").see("WRITE", "// x func").ctrl("e").press("w").see("save it as:").press("esc").ctrl("e").press("w").see("save it as:")
+	for range 12 {
+		p.press("backspace")
+	}
+	p.press("=hut.go", "enter").see("hut.go is there already and is not written over")
+}
+
+func TestAFileThatMustNotBeWritten(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o444))
+	p.see("[other.go 3]").press("w", "=//").ctrl("s").see("other.go is read-only and not saved", "1 not saved")
+	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o644))
+	p.ctrl("s").see("is saved")
+	require.NoError(t, os.Remove(filepath.Join(root, "other.go")))
+	p.press("=//").ctrl("s").see("cannot be read; Ctrl+S once more writes yours there").ctrl("s").see("is saved")
+	assert.Contains(t, onDisk(t, root, "other.go"), "////func")
+}
