@@ -53,8 +53,9 @@ type Store struct {
 	folder string
 	own    string // begins the names of this program's files
 
-	mu   sync.Mutex
-	lock *flock.Flock
+	mu        sync.Mutex
+	lock      *flock.Flock
+	forgotten map[string]time.Time // by path: what was to be kept before comes too late
 }
 
 // NewStore keeps texts in a folder, which is made when the first is kept.
@@ -71,6 +72,9 @@ func (st *Store) file(path string) string {
 func (st *Store) Keep(t Text) error {
 	st.mu.Lock()
 	defer st.mu.Unlock()
+	if t.At.Before(st.forgotten[t.Path]) {
+		return nil // it was saved meanwhile
+	}
 	err := st.hold()
 	var head []byte
 	if err == nil {
@@ -105,6 +109,10 @@ func (st *Store) hold() error {
 func (st *Store) Forget(path string) error {
 	st.mu.Lock()
 	defer st.mu.Unlock()
+	if st.forgotten == nil {
+		st.forgotten = map[string]time.Time{}
+	}
+	st.forgotten[path] = time.Now()
 	return remove(st.file(path))
 }
 

@@ -98,6 +98,9 @@ func save(disk Disk, path string, data []byte, was Stamp) (Stamp, error) {
 	if errors.Is(err, fs.ErrNotExist) && was == (Stamp{}) {
 		target, err = path, nil
 	}
+	if errors.Is(err, fs.ErrNotExist) {
+		return was, ErrChanged // it was there
+	}
 	if err != nil {
 		return was, err
 	}

@@ -434,7 +434,7 @@ func (m *Model) checkPens() tea.Cmd {
 
 func (m *Model) differing(msg differMsg) tea.Cmd {
 	for _, p := range msg.pens {
-		if p.editor.Changed() {
+		if p.editor.Changed() && !p.differ {
 			p.differ = true
 			m.say("%s has changed on disk while you write in it; yours is kept, and Ctrl+S lets you choose", shortName(p.path))
 		}

@@ -414,7 +414,7 @@ func Label(key string) string {
 	}
 	names := map[string]string{
 		"space": "Space", "ctrl+space": "Ctrl+Space", "enter": "Enter", "up": "↑", "down": "↓", "left": "←", "right": "→",
-		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "home": "Home", "end": "End",
+		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "shift+tab": "Shift+Tab", "home": "Home", "end": "End",
 	}
 	if n, ok := names[key]; ok {
 		return n
