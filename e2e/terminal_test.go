@@ -37,7 +37,7 @@ func buildAndRun(m *testing.M) int {
 		return 1
 	}
 	// Only now: the build has its cache there, too.
-	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data"} {
+	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "config"} {
 		if err := os.Setenv(name, filepath.Join(dir, sub)); err != nil {
 			fmt.Fprintln(os.Stderr, err)
 			return 1

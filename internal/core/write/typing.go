@@ -19,7 +19,7 @@ func (e *Editor) Type(s string) {
 		kind = text.Typing
 	}
 	if e.anySelected() {
-		kind = text.Other
+		e.history.Break() // what goes with the first letter comes back with the word
 	}
 	e.insert(s, kind)
 }

@@ -79,6 +79,7 @@ type Model struct {
 	marks         bookmarking
 	desk          desk
 	asked         asking     // what is asked in the line above the strip
+	presses       int        // counts the keys that were pressed
 	names         completing // the names that are offered while one writes
 	settings      settings.Settings
 	compareSheet  *compare.Model
@@ -364,7 +365,7 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 	case savedAsMsg:
 		return m.savedAs(msg), true
 	case completeMsg:
-		if msg.edits == msg.pen.edits && msg.pen == m.pen() && m.isWriting() {
+		if msg.presses == m.presses && msg.pen == m.pen() && m.isWriting() {
 			return m.complete(msg.pen, false), true
 		}
 	case completedMsg:
@@ -501,6 +502,7 @@ func (m *Model) waitFor(busy bool, cmd tea.Cmd) tea.Cmd {
 // key hands a key to what lies on top.
 func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
+	m.presses++
 	if name == "ctrl+q" {
 		if !m.quitWriting() {
 			return nil

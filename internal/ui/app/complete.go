@@ -29,12 +29,12 @@ const (
 
 // completeMsg says that nothing was typed for a moment.
 type completeMsg struct {
-	pen   *pen
-	edits int
+	pen     *pen
+	presses int // how many keys had been pressed
 }
 
-func completeLater(p *pen) tea.Cmd {
-	number := p.edits
+func (m *Model) completeLater(p *pen) tea.Cmd {
+	number := m.presses
 	return tea.Tick(completeAfter, func(time.Time) tea.Msg { return completeMsg{p, number} })
 }
 
@@ -45,6 +45,8 @@ type completedMsg struct {
 	typed int
 	names []string
 	asked bool
+	// presses is how many keys had been pressed when they were asked for.
+	presses int
 }
 
 // complete looks for the names that go on the word before the caret.
@@ -60,15 +62,15 @@ func (m *Model) complete(p *pen, asked bool) tea.Cmd {
 		}
 		return nil
 	}
-	ws, doc, at := m.ws, p.editor.Document(), p.editor.Main().At
+	ws, doc, at, presses := m.ws, p.editor.Document(), p.editor.Main().At, m.presses
 	return func() tea.Msg {
-		return completedMsg{p, doc, len(word), ws.Complete(context.Background(), p.path, doc, at, word), asked}
+		return completedMsg{p, doc, len(word), ws.Complete(context.Background(), p.path, doc, at, word), asked, presses}
 	}
 }
 
 // completed shows what was found, unless more was typed since.
 func (m *Model) completed(msg completedMsg) tea.Cmd {
-	if msg.pen.editor.Document() != msg.doc || !m.isWriting() {
+	if msg.pen.editor.Document() != msg.doc || msg.presses != m.presses || !m.isWriting() {
 		return nil
 	}
 	m.names = completing{}
@@ -110,6 +112,7 @@ func (m *Model) nameKey(name string) (cmd tea.Cmd, taken bool) {
 	case "esc":
 		m.names = completing{}
 	default:
+		m.names = completing{}
 		return nil, false
 	}
 	return nil, true

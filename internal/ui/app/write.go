@@ -409,18 +409,22 @@ func (m *Model) checkPens() tea.Cmd {
 	if len(all) == 0 {
 		return nil
 	}
-	was := map[*pen]text.Stamp{}
+	type known struct {
+		stamp text.Stamp
+		base  *text.Document
+	}
+	was := map[*pen]known{}
 	for _, p := range all {
-		was[p] = p.stamp
+		was[p] = known{p.stamp, p.base}
 	}
 	ws := m.ws
 	return func() tea.Msg {
 		var differ []*pen
-		for p, stamp := range was {
-			if ws.Stamp(p.path) == stamp {
+		for p, k := range was {
+			if ws.Stamp(p.path) == k.stamp {
 				continue
 			}
-			if d, err := text.Load(ws.Absolute(p.path)); err == nil && text.Same(d, p.base) {
+			if d, err := text.Load(ws.Absolute(p.path)); err == nil && text.Same(d, k.base) {
 				continue // touched, and the same
 			}
 			differ = append(differ, p)

@@ -63,7 +63,7 @@ func (m *Model) writeKey(k tea.KeyPressMsg) tea.Cmd {
 		if m.settings.Silent {
 			return cmd
 		}
-		return tea.Batch(cmd, completeLater(p))
+		return tea.Batch(cmd, m.completeLater(p))
 	}
 	if rest, ok := strings.CutPrefix(name, "alt+"); ok {
 		if a, ok := m.keys.Of(rest); ok {
