@@ -102,7 +102,7 @@ func TestEditPlacesAcrossFiles(t *testing.T) {
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]")
 	for _, file := range []string{"desk.go", "team.go", "callout.go"} {
-		term.press("Space").write("dispatch/"+file).see("▌  file", file).press("Enter").see("[" + file).press("w").see("WRITE").press("End").write(" // " + file).see("// "+file, "✎").press("C-s").see(file + " is saved").press("Escape").see("roam")
+		term.press("Space").write("dispatch/"+file).see("▌  file", file).press("Enter").see("["+file).press("w").see("WRITE").press("End").write(" // "+file).see("// "+file, "✎").press("C-s").see(file + " is saved").press("Escape").see("roam")
 	}
 	term.press("Space").write("README.md").see("▌  file").press("Enter").see("README.md").press("e").see("// callout.go", "edit place 3 of 3").press("e").see("// team.go", "2 of 3").press("e").see("// desk.go", "1 of 3").press("E").see("// team.go", "2 of 3")
 	edit(t, dir, "dispatch/desk.go", "// desk.go", "// desk.go\n// and more")

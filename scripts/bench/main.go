@@ -40,6 +40,7 @@ func main() {
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
 	only := flag.Bool("keys", false, "time nothing but keys in a long file")
 	signs := flag.Bool("signpost", false, "time nothing but the signpost")
+	typing := flag.Bool("writing", false, "time nothing but writing")
 	places := flag.Bool("remembered", false, "time nothing but many stops and bookmarks")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
@@ -60,6 +61,12 @@ func main() {
 	}
 	if *only {
 		for _, r := range keysInALongFile(*program) {
+			add(r)
+		}
+		return
+	}
+	if *typing {
+		for _, r := range writingInALongFile() {
 			add(r)
 		}
 		return
@@ -120,6 +127,9 @@ func main() {
 		add(r)
 	}
 	for _, r := range remembered() {
+		add(r)
+	}
+	for _, r := range writingInALongFile() {
 		add(r)
 	}
 	add(row{"peak memory of all of the above", peakMemory(), float64(total) / 1e6, "MB", ""})

@@ -1,0 +1,55 @@
+package main
+
+import (
+	"context"
+	"log"
+	"os"
+	"slices"
+	"strings"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/workspace"
+)
+
+// writingInALongFile times keys while one writes in a file of 100,000 lines, with one caret and
+// with 500.
+func writingInALongFile() (rows []row) {
+	folder, err := os.MkdirTemp("", "rooktrail-bench-writing-")
+	if err != nil {
+		log.Fatal(err)
+	}
+	defer os.RemoveAll(folder)
+	longFile(folder, manyLines)
+	ws := workspace.New(folder)
+	if err := ws.Read(context.Background()); err != nil {
+		log.Fatal(err)
+	}
+	p := shown(ws, place.Place{Path: "long.go", Line: 50_000})
+	p.settle(2 * time.Second)
+	typed := append(keysOf(strings.Repeat("snow ", 12)), tea.KeyPressMsg{Code: tea.KeyEnter}, tea.KeyPressMsg{Code: tea.KeyBackspace}, tea.KeyPressMsg{Code: 'z', Mod: tea.ModCtrl})
+	time99 := func(times int) float64 {
+		var took []time.Duration
+		for range times {
+			for _, k := range typed {
+				took = append(took, p.send(k))
+				p.settle(2 * time.Millisecond)
+			}
+		}
+		p.settle(time.Second)
+		slices.Sort(took)
+		return ms(took[len(took)*99/100])
+	}
+	p.send(keysOf("w")[0])
+	rows = append(rows, row{"typing in 100,000 lines, Update and View, p99", time99(6), ms(frame), "ms", "≤ 8 ms, half a frame"})
+	// 500 carets, one in each of as many lines.
+	for range 499 {
+		p.send(tea.KeyPressMsg{Code: tea.KeyDown, Mod: tea.ModShift})
+	}
+	p.send(tea.KeyPressMsg{Code: 'e', Mod: tea.ModCtrl})
+	p.send(keysOf("n")[0])
+	rows = append(rows, row{"typing at 500 carets in 100,000 lines, Update and View, p99", time99(3), ms(frame), "ms", "≤ 1 frame"})
+	return rows
+}
