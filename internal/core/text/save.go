@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"unicode/utf8"
 
 	"golang.org/x/text/encoding/unicode"
 )
@@ -22,12 +23,29 @@ func (d *Document) Encode() ([]byte, error) {
 		order = unicode.LittleEndian
 	case UTF16BigEndian:
 		order = unicode.BigEndian
+	case Latin1:
+		return d.latin1()
 	default:
 		return d.data, nil
 	}
 	out, err := unicode.UTF16(order, unicode.UseBOM).NewEncoder().Bytes(d.data)
 	if err != nil {
 		return nil, fmt.Errorf("writing it as %s: %w", d.enc, err)
+	}
+	return out, nil
+}
+
+// latin1 writes the text in Latin-1; the error says which character that does not have.
+func (d *Document) latin1() ([]byte, error) {
+	out := make([]byte, 0, len(d.data))
+	for i := 0; i < len(d.data); {
+		r, size := utf8.DecodeRune(d.data[i:])
+		if r > 0xFF {
+			line, _ := d.Position(i)
+			return nil, fmt.Errorf("the file is written in Latin-1, which has no %q, as in line %d", r, line)
+		}
+		out = append(out, byte(r))
+		i += size
 	}
 	return out, nil
 }

@@ -156,7 +156,7 @@ func TestSavingThatFailsAtEachStep(t *testing.T) {
 func TestSavingKeepsWhatTheFileIs(t *testing.T) {
 	dir := t.TempDir()
 	file, link, hard := filepath.Join(dir, "a.sh"), filepath.Join(dir, "link"), filepath.Join(dir, "hard")
-	for n, raw := range []string{"one\r\ntwo", "\xEF\xBB\xBFone\n", "\xFF\xFEo\x00n\x00\n\x00", "\xFE\xFF\x00o\x00n\x00\n", "caf\xe9\n", "", "a\r\nb\nc"} {
+	for n, raw := range []string{"one\r\ntwo", "\xEF\xBB\xBFone\n", "\xFF\xFEo\x00n\x00\n\x00", "\xFE\xFF\x00o\x00n\x00\n", "caf\xe9 \xe0 la\n", "a\xff\x80\n", "", "a\r\nb\nc"} {
 		require.NoError(t, os.WriteFile(file, []byte(raw), 0o751))
 		require.NoError(t, os.Chmod(file, 0o751))
 		d, err := text.Load(file)
@@ -195,6 +195,18 @@ func TestSavingKeepsWhatTheFileIs(t *testing.T) {
 	left, err := filepath.Glob(filepath.Join(dir, ".rooktrail*"))
 	require.NoError(t, err)
 	assert.Empty(t, left)
+}
+
+func TestLatin1(t *testing.T) {
+	d := text.NewDocument([]byte("caf\xe9\nna\xefve\n"))
+	assert.Equal(t, text.Latin1, d.Encoding())
+	assert.Equal(t, "café\nnaïve\n", string(d.Bytes()))
+	next := d.Apply([]text.Edit{{Start: 0, End: 0, New: []byte("ž")}})
+	_, err := next.Encode()
+	assert.ErrorContains(t, err, "no 'ž', as in line 1")
+	for _, other := range []string{"a\xffb \xc3\xa9", "x \xff", "a\x80b\xe9"} {
+		assert.Equal(t, text.UTF8, text.NewDocument([]byte(other)).Encoding(), "%q", other)
+	}
 }
 
 func TestWhatIsNotSaved(t *testing.T) {

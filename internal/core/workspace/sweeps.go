@@ -195,7 +195,11 @@ func (w *Workspace) ChangedPlaces(ctx context.Context) []Destination {
 		if err != nil || f.Text.Binary() {
 			continue // removed, or with no lines
 		}
-		hunks, err := vcs.Hunks(ctx, w.root, p, f.Text.Bytes())
+		raw, err := f.Text.Encode()
+		if err != nil {
+			continue // it is not as it could be saved
+		}
+		hunks, err := vcs.Hunks(ctx, w.root, p, raw)
 		if err != nil {
 			return all // it was cancelled
 		}
