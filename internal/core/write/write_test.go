@@ -219,10 +219,10 @@ func TestAnything(t *testing.T) {
 			done = append(done, n)
 			what := fmt.Sprintf("seed %d after %v", seed, done)
 			deeds[n](e, r)
-			fresh := text.NewDocument(slices.Clone(e.doc.Bytes()))
-			require.Equal(t, fresh.Lines(), e.doc.Lines(), what)
-			for l := 1; l <= fresh.Lines(); l++ {
-				require.Equal(t, string(fresh.Line(l)), string(e.doc.Line(l)), what)
+			fresh := text.NewDocument(append([]byte("\x80\n"), e.doc.Bytes()...)) // as UTF-8, whatever was cut apart
+			require.Equal(t, max(fresh.Lines()-1, 1), e.doc.Lines(), what)
+			for l := 1; l < fresh.Lines(); l++ {
+				require.Equal(t, string(fresh.Line(l+1)), string(e.doc.Line(l)), what)
 			}
 			require.True(t, e.main >= 0 && e.main < len(e.carets), what)
 			last := -1
