@@ -75,6 +75,10 @@ var deeds = []struct {
 	{"folding bodies, one here", letters("Zbz"), 60},
 	// Without Esc, with which every program waits a while for what else it may begin.
 	{"finding", append(letters("/snow4"), special("\r", tea.KeyEnter, 0)), 40},
+	// The first w begins to write, and all that follows is typed.
+	{"typing", letters("wsnow "), 40},
+	{"selecting lines", []press{special("\x1b[1;2B", tea.KeyDown, tea.ModShift)}, 499},
+	{"typing at 500 carets", append([]press{{"\x05", tea.KeyPressMsg{Code: 'e', Mod: tea.ModCtrl}}}, letters("nsnow")...), 30},
 }
 
 // keysInALongFile times keys in a file of 100,000 lines: what the program itself

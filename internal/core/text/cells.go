@@ -169,6 +169,52 @@ func NewRuler(line []byte) *Ruler {
 	return r
 }
 
+// Edited measures the line after new bytes were put in place of some from an offset on. What
+// lies before is not measured again.
+func (r *Ruler) Edited(line []byte, from int, new []byte) *Ruler {
+	next := &Ruler{line: line, marks: []Cell{{}}, ascii: r.ascii && allPlain(new)}
+	if next.ascii {
+		return next
+	}
+	const cluster = 256 // a character is hardly longer, with all its marks, in bytes
+	if r.ascii {
+		for at := checkpoint; at < from-cluster; at += checkpoint {
+			next.marks = append(next.marks, Cell{Offset: at, Col: at})
+		}
+		return next
+	}
+	for _, m := range r.marks[1:] {
+		if m.Offset >= from-cluster {
+			break
+		}
+		next.marks = append(next.marks, m)
+	}
+	return next
+}
+
+func allPlain(b []byte) bool {
+	for _, c := range b {
+		if !plain(c) {
+			return false
+		}
+	}
+	return true
+}
+
+// CellAt is the character that holds the byte at an offset of a line, without its column: it
+// looks only around there, however long the line is.
+func CellAt(line []byte, offset int) Cell {
+	const around = 1024
+	offset = min(max(offset, 0), len(line))
+	from := max(offset-around, 0)
+	for from > 0 && !utf8.RuneStart(line[from]) {
+		from--
+	}
+	c := (&Ruler{line: line[from:min(offset+around, len(line))], marks: []Cell{{}}}).AtOffset(offset - from)
+	c.Offset += from
+	return c
+}
+
 // extend remembers cells until one lies beyond the offset and the column.
 func (r *Ruler) extend(offset, col int) {
 	for !r.done {

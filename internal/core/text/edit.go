@@ -3,6 +3,7 @@ package text
 import (
 	"bytes"
 	"slices"
+	"sort"
 )
 
 // Edit replaces the bytes of a text from Start up to, not including, End by New.
@@ -48,9 +49,14 @@ func (d *Document) Apply(edits []Edit) *Document {
 
 // takeLines takes over the beginnings of lines up to and with an offset, moved by as much.
 func (d *Document) takeLines(from *Document, line *int, upTo, by int) {
-	for *line < len(from.starts) && from.starts[*line] <= upTo {
-		d.starts = append(d.starts, from.starts[*line]+by)
-		*line++
+	first := *line
+	*line += sort.SearchInts(from.starts[first:], upTo+1)
+	at := len(d.starts)
+	d.starts = append(d.starts, from.starts[first:*line]...)
+	if by != 0 {
+		for i := range d.starts[at:] {
+			d.starts[at+i] += by
+		}
 	}
 }
 

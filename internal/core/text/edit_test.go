@@ -6,6 +6,7 @@ import (
 	"slices"
 	"testing"
 	"time"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -140,6 +141,52 @@ func TestMoved(t *testing.T) {
 	for at, want := range map[int]int{0: 0, 1: 1, 2: 5, 3: 5, 4: 5, 9: 10, 10: 12, 11: 13} {
 		assert.Equal(t, want, text.Moved(at, edits), "%d", at)
 	}
+}
+
+// A line that was edited is measured as if it were measured anew.
+func TestRulersAfterEdits(t *testing.T) {
+	for seed := range int64(60) {
+		r := rand.New(rand.NewSource(seed))
+		line := bytes.Repeat([]byte([]string{"plain ", "é und ", "日本\t"}[r.Intn(3)]), 3000)
+		ruler := text.NewRuler(line)
+		for range 6 {
+			ruler.AtOffset(r.Intn(len(line)))
+			from := r.Intn(len(line))
+			for !utf8.RuneStart(line[from]) {
+				from--
+			}
+			new := []byte([]string{"x", "é", "", "\t"}[r.Intn(4)])
+			_, size := utf8.DecodeRune(line[from:])
+			line = slices.Concat(line[:from], new, line[from+size:])
+			ruler = ruler.Edited(line, from, new)
+			fresh := text.NewRuler(line)
+			for range 5 {
+				at := r.Intn(len(line))
+				require.Equal(t, fresh.AtOffset(at), ruler.AtOffset(at), "seed %d", seed)
+				col := r.Intn(len(line))
+				require.Equal(t, fresh.AtColumn(col), ruler.AtColumn(col), "seed %d", seed)
+				c, near := fresh.AtOffset(at), text.CellAt(line, at)
+				require.Equal(t, []int{c.Offset, c.Size}, []int{near.Offset, near.Size})
+			}
+		}
+		require.Equal(t, text.NewRuler(line).Width(), ruler.Width())
+	}
+}
+
+func FuzzEncode(f *testing.F) {
+	for _, raw := range []string{"a\r\nb", "\xEF\xBB\xBFx", "\xFF\xFEo\x00", "\xFE\xFF\x00o", "caf\xe9 na\xefve"} {
+		f.Add([]byte(raw))
+	}
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		d := text.NewDocument(raw)
+		out, err := d.Encode()
+		if d.Binary() || err != nil || d.Lossy() {
+			return
+		}
+		if !bytes.Equal(out, raw) {
+			t.Fatalf("%q became %q as %s", raw, out, d.Encoding())
+		}
+	})
 }
 
 func FuzzApply(f *testing.F) {

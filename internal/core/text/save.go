@@ -35,6 +35,12 @@ func (d *Document) Encode() ([]byte, error) {
 	return out, nil
 }
 
+// Lossy says that the file holds bytes that mean nothing in its encoding and would not be the
+// same after saving.
+func (d *Document) Lossy() bool {
+	return (d.enc == UTF16LittleEndian || d.enc == UTF16BigEndian) && bytes.Contains(d.data, []byte("\uFFFD"))
+}
+
 // latin1 writes the text in Latin-1; the error says which character that does not have.
 func (d *Document) latin1() ([]byte, error) {
 	out := make([]byte, 0, len(d.data))

@@ -157,7 +157,7 @@ func (e *Editor) before(at int) int {
 		return e.lineEnd(line)
 	}
 	start := e.doc.Offset(line, 1)
-	return start + text.NewRuler(l).AtOffset(col-2).Offset
+	return start + text.CellAt(l, col-2).Offset
 }
 
 // after is where the character ends that begins at an offset.
@@ -170,7 +170,7 @@ func (e *Editor) after(at int) int {
 		}
 		return e.doc.Offset(line+1, 1)
 	}
-	c := text.NewRuler(l).AtOffset(col - 1)
+	c := text.CellAt(l, col-1)
 	return e.doc.Offset(line, 1) + c.Offset + max(c.Size, 1)
 }
 

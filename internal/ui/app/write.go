@@ -88,6 +88,9 @@ func (m *Model) startWriting() bool {
 	case len(f.Text.Bytes()) > largestWritten:
 		m.say("this file is too large to be written in here; P e hands it to your editor")
 		return false
+	case f.Text.Lossy():
+		m.say("this file holds what is no %s, which writing would lose; P e hands it to your editor", f.Text.Encoding())
+		return false
 	case m.inLeaf():
 		m.say("a leaf is only looked at; G goes there for good")
 		return false
@@ -362,7 +365,7 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 		m.say("%s has changed on disk since; it is not saved. Ctrl+S there lets you choose", p.path)
 		return nil
 	case errors.Is(msg.err, text.ErrReadOnly):
-		m.say("%s is read-only and not saved; what you wrote is kept. Make it writable, or copy the text with Ctrl+A Ctrl+C", shortName(p.path))
+		m.say("%s is read-only and not saved; what you wrote is kept. Make it writable, or save under another path with Ctrl+E w", shortName(p.path))
 		return nil
 	case msg.err != nil:
 		m.say("%s; what you wrote is still here and kept", msg.err)

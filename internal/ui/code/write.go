@@ -1,6 +1,7 @@
 package code
 
 import (
+	"bytes"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
@@ -16,7 +17,8 @@ func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
 	if m.folds.Any() {
 		marks = m.folds.Marks(m.file.Text)
 	}
-	m.file, m.lines, m.rulers = f, f.Text.Lines(), nil
+	m.rulers = m.rulersAfter(f.Text, edits)
+	m.file, m.lines = f, f.Text.Lines()
 	m.mark, m.found, m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}, nil, place.Range{}
 	m.spans = shift(m.spans, edits)
 	m.folds = fold.Set{}
@@ -25,6 +27,24 @@ func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
 		m.folds.Restore(marks, f.Text)
 	}
 	m.look()
+}
+
+// rulersAfter are the measures of long lines after edits: after one within a line, those of the
+// others stay, and of that one what lies before it.
+func (m *Model) rulersAfter(doc *text.Document, edits []text.Edit) map[int]*text.Ruler {
+	if len(edits) != 1 || len(m.rulers) == 0 || m.file == nil {
+		return nil
+	}
+	e, old := edits[0], m.file.Text
+	first, col := old.Position(e.Start)
+	last, _ := old.Position(e.End)
+	if first != last || bytes.IndexByte(e.New, '\n') >= 0 {
+		return nil
+	}
+	if r := m.rulers[first]; r != nil {
+		m.rulers[first] = r.Edited(doc.Line(first), col-1, e.New)
+	}
+	return m.rulers
 }
 
 // shift moves spans along with edits; those in what was changed go.
