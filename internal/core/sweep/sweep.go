@@ -298,22 +298,30 @@ func (s *Sweep) SameQuestion(other *Sweep) bool {
 // Rename gives the sweep a name.
 func (s *Sweep) Rename(name string) { s.Name, s.Named = name, time.Now() }
 
-// Moved follows a file or folder that was given another path.
-func (s *Sweep) Moved(from, to string) {
+// Moved follows a file or folder that was given another path; it is false if nothing of the
+// sweep is there.
+func (s *Sweep) Moved(from, to string) (moved bool) {
 	for i := range s.Items {
-		s.Items[i].Path = place.Renamed(s.Items[i].Path, from, to)
+		if now := place.Renamed(s.Items[i].Path, from, to); now != s.Items[i].Path {
+			s.Items[i].MoveTo(now)
+			moved = true
+		}
 	}
 	if f := s.Source.From; f != nil {
-		moved := *f
-		moved.Path = place.Renamed(f.Path, from, to)
-		s.Source.From = &moved
+		if now := place.Renamed(f.Path, from, to); now != f.Path {
+			at := *f
+			at.Path = now
+			s.Source.From, moved = &at, true
+		}
 	}
 	for f, set := range s.Folders {
 		if now := place.Renamed(f, from, to); now != f {
 			delete(s.Folders, f)
 			s.Folders[now] = set
+			moved = true
 		}
 	}
+	return moved
 }
 
 // Located takes over where the places are now from a copy of the sweep in which they

@@ -55,6 +55,14 @@ func (w *Workspace) Write(ctx context.Context, p string, doc *text.Document) *Fi
 // looked at what was written last.
 func (w *Workspace) Hold(p string, doc *text.Document) { w.unsaved.put(p, &File{Path: p, Text: doc}) }
 
+// Moved follows a text that is not saved to another path of its file.
+func (w *Workspace) Moved(from, to string) {
+	if f := w.unsaved.get(from); f != nil {
+		w.unsaved.put(from, nil)
+		w.unsaved.put(to, &File{Path: to, Text: f.Text})
+	}
+}
+
 // takeIn brings the index up to date with a text that is not on disk.
 func (w *Workspace) takeIn(p string, f *File) {
 	if l := w.languages.Of(p); l != nil && f.Facts != nil && !w.IsOutside(p) {

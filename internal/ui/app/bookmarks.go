@@ -689,3 +689,19 @@ func (m *Model) markCount() string {
 	}
 	return sheet.Count(n, "bookmark", "bookmarks")
 }
+
+// markedMoved has the bookmarks and sweeps follow a file or folder that was renamed.
+func (m *Model) markedMoved(from, to string) tea.Cmd {
+	var cmds []tea.Cmd
+	for _, l := range m.marks.book.Lists {
+		if l.Moved(from, to) {
+			cmds = append(cmds, m.keepMarks(l))
+		}
+	}
+	for _, s := range m.sweeps {
+		if s.Moved(from, to) {
+			cmds = append(cmds, m.keepSweep(s))
+		}
+	}
+	return tea.Batch(cmds...)
+}

@@ -62,9 +62,9 @@ func (m *Model) complete(p *pen, asked bool) tea.Cmd {
 		}
 		return nil
 	}
-	ws, doc, at, presses := m.ws, p.editor.Document(), p.editor.Main().At, m.presses
+	ws, doc, at, presses, name := m.ws, p.editor.Document(), p.editor.Main().At, m.presses, p.path
 	return func() tea.Msg {
-		return completedMsg{p, doc, len(word), ws.Complete(context.Background(), p.path, doc, at, word), asked, presses}
+		return completedMsg{p, doc, len(word), ws.Complete(context.Background(), name, doc, at, word), asked, presses}
 	}
 }
 

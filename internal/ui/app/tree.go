@@ -71,7 +71,7 @@ func (m *Model) filesMoved() tea.Cmd {
 		return nil
 	}
 	m.renamed(moved.From, moved.To)
-	var cmds []tea.Cmd
+	cmds := []tea.Cmd{m.markedMoved(moved.From, moved.To), m.pensMoved(moved.From, moved.To)}
 	for _, s := range m.sides {
 		before := s.code.File()
 		if s == m.side && m.before != nil {

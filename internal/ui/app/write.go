@@ -199,9 +199,9 @@ type writtenMsg struct {
 }
 
 func (m *Model) takeIn(p *pen) tea.Cmd {
-	doc, ws, number := p.editor.Document(), m.ws, p.edits
+	doc, ws, number, name := p.editor.Document(), m.ws, p.edits, p.path
 	return func() tea.Msg {
-		f := ws.Write(context.Background(), p.path, doc)
+		f := ws.Write(context.Background(), name, doc)
 		f.Prepare()
 		return writtenMsg{p, f, number}
 	}
@@ -222,6 +222,12 @@ func (m *Model) written(msg writtenMsg) tea.Cmd {
 		}
 		m.noteWritten(p, msg.file)
 		cmds = append(cmds, m.caretMoved(), m.repaint(), m.locateIn(msg.file))
+	}
+	for _, s := range m.sides { // the same file may be seen elsewhere, too
+		if s != m.side && s.code.Path() == p.path {
+			s.code.Written(msg.file, s.code.State(), false)
+			cmds = append(cmds, s.repaint())
+		}
 	}
 	if then := m.desk.next; then != "" {
 		m.desk.next = ""
@@ -249,8 +255,8 @@ func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 		return nil
 	}
 	p.kept = doc
-	if !p.editor.Changed() {
-		return func() tea.Msg { return failed(store.Forget(p.path)) }
+	if name := p.path; !p.editor.Changed() {
+		return func() tea.Msg { return failed(store.Forget(name)) }
 	}
 	line, col := doc.Position(p.editor.Main().At)
 	t := recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col, Body: doc.Bytes()}
@@ -300,9 +306,9 @@ func (m *Model) save() tea.Cmd {
 // user's own settings say for others.
 func (m *Model) savePen(p *pen) tea.Cmd {
 	doc := p.editor.Document()
-	ws, set := m.ws, &m.settings
+	ws, set, name := m.ws, &m.settings, p.path
 	return func() tea.Msg {
-		tidy, err := tidied(ws, set, p.path, doc)
+		tidy, err := tidied(ws, set, name, doc)
 		return tidiedMsg{p, doc, tidy, err}
 	}
 }
@@ -346,9 +352,9 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 	if p.asked { // it was said that what is on disk may go
 		was = ws.Stamp(p.path)
 	}
-	failed := msg.err
+	failed, name := msg.err, p.path
 	return tea.Batch(cmd, func() tea.Msg {
-		stamp, err := ws.Save(context.Background(), p.path, doc, was)
+		stamp, err := ws.Save(context.Background(), name, doc, was)
 		return savedMsg{pen: p, doc: doc, state: state, stamp: stamp, err: err, format: failed}
 	})
 }
@@ -381,7 +387,8 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 	cmds := []tea.Cmd{m.keepState()}
 	if store := m.ws.Recovery(); store != nil && !p.editor.Changed() {
 		p.kept = p.editor.Document()
-		cmds = append(cmds, func() tea.Msg { return failed(store.Forget(p.path)) })
+		name := p.path
+		cmds = append(cmds, func() tea.Msg { return failed(store.Forget(name)) })
 	}
 	return tea.Batch(cmds...)
 }
@@ -413,21 +420,22 @@ func (m *Model) checkPens() tea.Cmd {
 		return nil
 	}
 	type known struct {
+		path  string
 		stamp text.Stamp
 		base  *text.Document
 	}
 	was := map[*pen]known{}
 	for _, p := range all {
-		was[p] = known{p.stamp, p.base}
+		was[p] = known{p.path, p.stamp, p.base}
 	}
 	ws := m.ws
 	return func() tea.Msg {
 		var differ []*pen
 		for p, k := range was {
-			if ws.Stamp(p.path) == k.stamp {
+			if ws.Stamp(k.path) == k.stamp {
 				continue
 			}
-			if d, err := text.Load(ws.Absolute(p.path)); err == nil && text.Same(d, k.base) {
+			if d, err := text.Load(ws.Absolute(k.path)); err == nil && text.Same(d, k.base) {
 				continue // touched, and the same
 			}
 			differ = append(differ, p)
@@ -471,8 +479,9 @@ func (m *Model) askDiffering(p *pen) tea.Cmd {
 	ws, mine, base := m.ws, p.editor.Document(), p.base
 	stamp := ws.Stamp(p.path)
 	m.going = true
+	name := p.path
 	return func() tea.Msg {
-		theirs, err := text.Load(ws.Absolute(p.path))
+		theirs, err := text.Load(ws.Absolute(name))
 		if err != nil {
 			return compareMsg{}
 		}
@@ -612,8 +621,8 @@ type leftMsg struct {
 
 // leftChoice is a row of the choice among them; all forgets every one.
 type leftChoice struct {
-	text recovery.Text
-	all  bool
+	text      recovery.Text
+	all, sure bool
 }
 
 func (m *Model) leftFound(msg leftMsg) tea.Cmd {
@@ -634,7 +643,7 @@ func (m *Model) offerLeft() tea.Cmd {
 		rows = append(rows, sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes"), Value: leftChoice{text: t}})
 	}
 	rows = append(rows, sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then", Value: leftChoice{all: true}})
-	m.openChoice("text was not saved when the program ended; Enter opens it, Esc leaves it for the next time", rows)
+	m.openChoice("text was not saved when the program ended; Enter compares it with the disk, Esc leaves it for the next time", rows)
 	return nil
 }
 
@@ -643,6 +652,16 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 	cmd := m.restore()
 	store, ws := m.ws.Recovery(), m.ws
 	left := m.desk.left
+	if c.all && !c.sure {
+		m.openChoice("forget all texts that were not saved? They are gone then", []sheet.Row{
+			{What: "keep", Name: "no, offer them the next time", Value: leftChoice{}},
+			{What: "forget", Name: "yes, for good", Value: leftChoice{all: true, sure: true}},
+		})
+		return cmd
+	}
+	if c.text.Path == "" && !c.all {
+		return cmd
+	}
 	if c.all {
 		m.desk.left = nil
 		return tea.Batch(cmd, func() tea.Msg {
@@ -752,4 +771,27 @@ func (m *Model) savedAs(msg savedAsMsg) tea.Cmd {
 		return nil
 	}
 	return m.open(opening{path: msg.to, line: msg.line, col: msg.col, how: "saved as", after: msg.to + " is written; " + shortName(msg.pen.path) + " is as it was"})
+}
+
+// pensMoved has texts that are written follow their files to other paths.
+func (m *Model) pensMoved(from, to string) tea.Cmd {
+	var cmds []tea.Cmd
+	for was, p := range m.desk.pens {
+		now := place.Renamed(was, from, to)
+		if now == was {
+			continue
+		}
+		delete(m.desk.pens, was)
+		m.desk.pens[now] = p
+		p.path = now
+		if m.desk.on == was {
+			m.desk.on = now
+		}
+		m.ws.Moved(was, now)
+		if store := m.ws.Recovery(); store != nil && p.editor.Changed() {
+			p.kept = nil
+			cmds = append(cmds, m.keepUnsaved(recoverMsg{p}), func() tea.Msg { return failed(store.Forget(was)) })
+		}
+	}
+	return tea.Batch(cmds...)
 }

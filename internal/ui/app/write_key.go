@@ -363,18 +363,18 @@ func (m *Model) caretsAtUses(p *pen) tea.Cmd {
 		m.desk.next, m.going = keymap.CaretSymbol, true
 		return m.takeIn(p)
 	}
-	ws, doc, at := m.ws, p.editor.Document(), p.editor.Main().At
+	ws, doc, at, name := m.ws, p.editor.Document(), p.editor.Main().At, p.path
 	return func() tea.Msg {
 		ctx := context.Background()
-		res, refs := ws.References(ctx, p.path, at, resolve.Scope{})
+		res, refs := ws.References(ctx, name, at, resolve.Scope{})
 		uses := [][2]int{}
 		for _, a := range res.Answers {
-			if a.Path == p.path {
+			if a.Path == name {
 				uses = append(uses, [2]int{int(a.At.Start), int(a.At.End)})
 			}
 		}
 		for _, r := range refs {
-			if r.Path == p.path {
+			if r.Path == name {
 				uses = append(uses, [2]int{int(r.At.Start), int(r.At.End)})
 			}
 		}
