@@ -278,7 +278,8 @@ func (m *Model) resumed(msg resumedMsg) tea.Cmd {
 		s.code.Away(s != m.side)
 	}
 	m.trail.Go(m.code.State(), "where you were", "")
-	cmd := tea.Batch(m.caretMoved(), m.rearranged(), m.locateShown())
+	locate := m.locateShown() // by what stood there last time, before anything new is remembered
+	cmd := tea.Batch(locate, m.caretMoved(), m.rearranged())
 	if m.start.Path != "" {
 		return tea.Batch(cmd, m.beginAnew())
 	}
