@@ -6,6 +6,7 @@ import (
 	"errors"
 	"go/format"
 	"path"
+	"runtime"
 	"slices"
 	"time"
 
@@ -149,9 +150,13 @@ func (m *Model) showCarets(p *pen) {
 // How long after a change everything else learns of it, and how long at the most what is
 // written is nowhere but in memory.
 const (
-	learnAfter   = 100 * time.Millisecond
+	learnAfter   = 60 * time.Millisecond
 	recoverAfter = 400 * time.Millisecond
 )
+
+// largeText is from which size on, in bytes, the copies of a text that typing leaves behind
+// are worth clearing away in a pause.
+const largeText = 1 << 20
 
 // learnMsg says that nothing was typed for a moment, if edits is still the latest.
 type learnMsg struct {
@@ -203,6 +208,9 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 	return func() tea.Msg {
 		f := ws.Write(context.Background(), name, doc)
 		f.Prepare()
+		if len(doc.Bytes()) > largeText {
+			runtime.GC() // each key has left a copy of the text behind: rather now than in the middle of a word
+		}
 		return writtenMsg{p, f, number}
 	}
 }
