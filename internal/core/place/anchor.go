@@ -73,7 +73,11 @@ func NewAnchor(p Place, text Lines, symbol string) Anchor {
 // isCommon says whether a line besides one reads the same.
 func isCommon(text Lines, line int, reads string) bool {
 	for n := 1; n <= text.Lines(); n++ {
-		if b := bytes.TrimSpace(text.Line(n)); n != line && len(b) >= len(reads) && string(b[:min(len(b), longestLine)]) == reads {
+		l := text.Line(n)
+		if len(l) < len(reads) || n == line {
+			continue
+		}
+		if b := bytes.TrimSpace(l); len(b) >= len(reads) && string(b[:min(len(b), longestLine)]) == reads {
 			return true
 		}
 	}
