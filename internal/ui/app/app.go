@@ -76,6 +76,7 @@ type Model struct {
 	treeAsked     treeQuestion
 	branchesTitle string
 	sweeping      *sweeps.Model
+	swept         map[*sweep.Sweep]bool // the sweeps that were changed
 	marks         bookmarking
 	desk          desk
 	asked         asking     // what is asked in the line above the strip

@@ -22,6 +22,8 @@ import (
 type bookmarking struct {
 	book  bookmark.Book
 	sheet *bookmarks.Model
+	// touched are the lists that were changed.
+	touched map[*bookmark.List]bool
 	// at is the key of the bookmark one was at last.
 	at string
 	// lettering says that a letter for the line is waited for; asked is one that is taken,
@@ -61,6 +63,10 @@ func (m *Model) keepMarks(l *bookmark.List) tea.Cmd {
 	if l == nil || l.Shared != "" {
 		return nil
 	}
+	if m.marks.touched == nil {
+		m.marks.touched = map[*bookmark.List]bool{}
+	}
+	m.marks.touched[l] = true
 	ws, kept := m.ws, l.Clone()
 	return func() tea.Msg {
 		if err := ws.KeepBookmarks(kept); err != nil {

@@ -119,7 +119,7 @@ func TestQuietAndTheOutlineBeside(t *testing.T) {
 }
 
 func TestItBeginsAsItEnded(t *testing.T) {
-	state := filepath.Join(t.TempDir(), "state.json")
+	state := filepath.Join(keptFolder(t), "state.json")
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9")
 	p.ws.KnowState(state)

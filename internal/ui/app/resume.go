@@ -9,8 +9,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/panes"
@@ -39,10 +41,37 @@ func (m *Model) keepNow(msg keepMsg) tea.Cmd {
 
 // quit leaves the program, after what is on the screen was kept.
 func (m *Model) quit() tea.Cmd {
-	keep := m.keepState()
+	keep, lists := m.keepState(), m.touched()
 	return func() tea.Msg {
 		keep() // what it says comes too late
+		lists()
 		return tea.QuitMsg{}
+	}
+}
+
+// touched keeps the lists once more that were changed: a command that keeps one may still be
+// under way when the program ends.
+func (m *Model) touched() (keep func()) {
+	ws := m.ws
+	var marks []*bookmark.List
+	for _, l := range m.marks.book.Lists {
+		if m.marks.touched[l] {
+			marks = append(marks, l.Clone())
+		}
+	}
+	var swept []*sweep.Sweep
+	for _, s := range m.sweeps {
+		if m.swept[s] {
+			swept = append(swept, s.Clone())
+		}
+	}
+	return func() {
+		for _, l := range marks {
+			_ = ws.KeepBookmarks(l) // there is no screen any more to say it on
+		}
+		for _, s := range swept {
+			_ = ws.KeepSweep(s)
+		}
 	}
 }
 

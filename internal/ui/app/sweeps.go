@@ -48,6 +48,10 @@ func (m *Model) sweepsLoaded(msg sweptMsg) {
 
 // keepSweep keeps a sweep as it is now, and takes over what another program did to it.
 func (m *Model) keepSweep(s *sweep.Sweep) tea.Cmd {
+	if m.swept == nil {
+		m.swept = map[*sweep.Sweep]bool{}
+	}
+	m.swept[s] = true
 	ws, kept := m.ws, s.Clone()
 	return func() tea.Msg {
 		if err := ws.KeepSweep(kept); err != nil {
