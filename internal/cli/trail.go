@@ -60,14 +60,6 @@ the trails of the project. --import takes a walk in as a trail.`,
 	return cmd
 }
 
-// nameOf is what to call a trail.
-func nameOf(a *trail.About) string {
-	if a.Name != "" {
-		return a.Name
-	}
-	return "trail of " + a.Made.Local().Format("2 Jan 15:04")
-}
-
 // printTrails prints the trails, the one walked last first.
 func printTrails(out io.Writer, ws *workspace.Workspace) error {
 	all, err := ws.Trails().List()
@@ -76,7 +68,7 @@ func printTrails(out io.Writer, ws *workspace.Workspace) error {
 		if all[i].Err != nil {
 			words = oneLine(all[i].Err.Error())
 		}
-		if _, err := fmt.Fprintf(out, "%s\t%s\n", words, nameOf(&all[i])); err != nil {
+		if _, err := fmt.Fprintf(out, "%s\t%s\n", words, trail.TitleOf(all[i].Name, all[i].Made)); err != nil {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}
@@ -93,7 +85,7 @@ func findTrail(ws *workspace.Workspace, name string) (*trail.Trail, error) {
 		return nil, err
 	}
 	for i := range all {
-		if a := &all[i]; name == "" && a.Err == nil || name != "" && nameOf(a) == name {
+		if a := &all[i]; name == "" && a.Err == nil || name != "" && trail.TitleOf(a.Name, a.Made) == name {
 			k, err := ws.Trails().Look(a.ID)
 			if err != nil {
 				return nil, err
@@ -112,11 +104,7 @@ func printTrail(ctx context.Context, out io.Writer, ws *workspace.Workspace, f *
 	if err != nil {
 		return err
 	}
-	name := t.Name
-	if name == "" {
-		name = "trail of " + t.Made.Local().Format("2 Jan 15:04")
-	}
-	return printWalk(ctx, out, ws, ws.WalkOf(ctx, name, t.All()), f.as)
+	return printWalk(ctx, out, ws, ws.WalkOf(ctx, t.Title(), t.All()), f.as)
 }
 
 // printWalk prints a walk, with its places where they are now.

@@ -442,6 +442,17 @@ func (t *Trail) SetStarred(s *Stop, starred bool) { s.Starred = starred; t.touch
 // SetEdited notes that text was changed at a stop.
 func (t *Trail) SetEdited(s *Stop, when time.Time) { s.Edited = when; t.touch(s) }
 
+// Title is what to call the trail: its name, or when it was begun.
+func (t *Trail) Title() string { return TitleOf(t.Name, t.Made) }
+
+// TitleOf is what to call a trail of a name, "" for none, that was begun at a time.
+func TitleOf(name string, made time.Time) string {
+	if name != "" {
+		return name
+	}
+	return "trail of " + made.Local().Format("2 Jan 15:04")
+}
+
 // Rechristen gives the trail a name.
 func (t *Trail) Rechristen(name string) { t.Name, t.fresh.head = strings.TrimSpace(name), true }
 

@@ -256,7 +256,7 @@ func (m *Model) switched(msg switchedMsg) tea.Cmd {
 	if msg.err != nil {
 		m.say("%s", msg.err)
 	} else {
-		m.say("this is the trail %q now, with %s", trailName(&m.trail), sheet.Count(m.trail.Count(), "stop", "stops"))
+		m.say("this is the trail %q now, with %s", m.trail.Title(), sheet.Count(m.trail.Count(), "stop", "stops"))
 	}
 	here := m.trail.Here()
 	if here == nil {
@@ -266,13 +266,6 @@ func (m *Model) switched(msg switchedMsg) tea.Cmd {
 	o.after = m.message
 	m.closeOverlay()
 	return m.open(o)
-}
-
-func trailName(t *trail.Trail) string {
-	if t.Name != "" {
-		return t.Name
-	}
-	return "trail of " + t.Made.Local().Format("2 Jan 15:04")
 }
 
 // joinedMsg brings a trail to be taken in.
@@ -287,7 +280,7 @@ func (m *Model) joined(msg joinedMsg) tea.Cmd {
 		return m.arrived(nil)
 	}
 	m.trail.Join(&msg.kept.Trail)
-	m.say("%s taken in from the trail %q, which is still there, too", sheet.Count(msg.kept.Trail.Count(), "stop is", "stops are"), trailName(&msg.kept.Trail))
+	m.say("%s taken in from the trail %q, which is still there, too", sheet.Count(msg.kept.Trail.Count(), "stop is", "stops are"), msg.kept.Trail.Title())
 	m.located = nil
 	m.trailSheet.Open(&m.trail, m.code.Path(), m.sheetHeight())
 	return tea.Batch(m.arrived(m.keepState()), m.previewStop())
@@ -337,7 +330,7 @@ func (m *Model) nextEdit(forward bool) tea.Cmd {
 // walkOfStops makes a walk of stops of the trail, outside the update loop. The stops are
 // copied, since the trail may change meanwhile.
 func (m *Model) walkOfStops(stops []*trail.Stop) walkMaker {
-	name, ws := trailName(&m.trail), m.ws
+	name, ws := m.trail.Title(), m.ws
 	part := m.trail.Part(stops)
 	return func(ctx context.Context) *walkOf { return &walkOf{ws.WalkOf(ctx, name, part)} }
 }

@@ -157,7 +157,7 @@ func (m *Model) fill() {
 	m.names, m.rows = &fuzzy.Corpus{}, nil
 	if m.list {
 		for _, a := range m.abouts {
-			m.names.Add(trailName(a.Name, a.Made), 0)
+			m.names.Add(trail.TitleOf(a.Name, a.Made), 0)
 		}
 		return
 	}
@@ -179,19 +179,11 @@ func (m *Model) fill() {
 // mostRows is about how many stops are drawn of a long trail: those where one was last.
 const mostRows = 2000
 
-// trailName is what to call a trail.
-func trailName(name string, made time.Time) string {
-	if name != "" {
-		return name
-	}
-	return "trail of " + made.Local().Format("2 Jan 15:04")
-}
-
 func (m *Model) shown() picker.List {
 	if m.list {
 		return m.listOfTrails()
 	}
-	l := picker.List{Title: trailName(m.trail.Name, m.trail.Made), Names: m.names, Total: m.trail.Count(), Row: m.row,
+	l := picker.List{Title: m.trail.Title(), Names: m.names, Total: m.trail.Count(), Row: m.row,
 		Below: func(i int) string { return m.rows[i].Stop.Note }, Empty: "no stop is " + m.only.String() + "; Tab shows others"}
 	for i := range m.rows {
 		l.Shown = append(l.Shown, i)
@@ -268,7 +260,7 @@ func (m *Model) listOfTrails() picker.List {
 	}
 	l.Row = func(i int, at []int) sheet.Row {
 		a := m.abouts[i]
-		row := sheet.Row{What: "trail", Name: trailName(a.Name, a.Made), At: at, Where: sheet.Count(a.Stops, "stop", "stops")}
+		row := sheet.Row{What: "trail", Name: trail.TitleOf(a.Name, a.Made), At: at, Where: sheet.Count(a.Stops, "stop", "stops")}
 		if !a.Made.IsZero() {
 			row.Where += ", begun " + a.Made.Local().Format("2 Jan 15:04")
 		}
@@ -277,7 +269,7 @@ func (m *Model) listOfTrails() picker.List {
 		}
 		switch {
 		case a.Present:
-			row.What, row.Name, row.Where = "present", trailName(m.trail.Name, m.trail.Made), sheet.Count(m.trail.Count(), "stop", "stops")+", begun "+m.trail.Made.Local().Format("2 Jan 15:04")
+			row.What, row.Name, row.Where = "present", m.trail.Title(), sheet.Count(m.trail.Count(), "stop", "stops")+", begun "+m.trail.Made.Local().Format("2 Jan 15:04")
 		case a.Taken:
 			row.What, row.Where = "elsewhere", "another program is on it"
 		case a.Err != nil:

@@ -1,0 +1,176 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"go/format"
+	"path"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/settings"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/workspace"
+)
+
+// savedMsg says what became of saving.
+type savedMsg struct {
+	pen   *pen
+	doc   *text.Document
+	state int
+	stamp text.Stamp
+	err   error
+	// format is why the text was not put into its usual form; nil if it was.
+	format error
+}
+
+// save saves the file on the screen.
+func (m *Model) save() tea.Cmd {
+	p := m.pen()
+	switch {
+	case p == nil || !p.editor.Changed() && !p.differ:
+		m.say("%s is as it was saved", shortName(m.code.Path()))
+		return nil
+	case p.differ && !p.asked:
+		return m.askDiffering(p)
+	}
+	return m.savePen(p)
+}
+
+// savePen saves what is written in a file, in its usual form: that of Go for Go, and what the
+// user's own settings say for others.
+func (m *Model) savePen(p *pen) tea.Cmd {
+	doc := p.editor.Document()
+	ws, set, name := m.ws, &m.settings, p.path
+	return func() tea.Msg {
+		tidy, err := tidied(ws, set, name, doc)
+		return tidiedMsg{p, doc, tidy, err}
+	}
+}
+
+// tidied is a text in its usual form; the text itself if it has none, or is not well formed.
+func tidied(ws *workspace.Workspace, set *settings.Settings, file string, doc *text.Document) (*text.Document, error) {
+	data := doc.Bytes()
+	out, ok, err := set.Format(context.Background(), ws.Root(), file, data)
+	if !ok && path.Ext(file) == ".go" && !set.Plain {
+		if out, err = format.Source(data); err != nil {
+			return doc, nil // it is not finished, and saved as it is
+		}
+	}
+	if err != nil || bytes.Equal(out, data) {
+		return doc, err
+	}
+	return text.NewDocument(out), nil
+}
+
+// tidiedMsg brings a text in the form in which it is to be saved.
+type tidiedMsg struct {
+	pen       *pen
+	doc, tidy *text.Document
+	err       error
+}
+
+// tidy puts a text into its usual form, if nothing more was written meanwhile, and saves it.
+func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
+	p := msg.pen
+	var cmd tea.Cmd
+	if msg.tidy != msg.doc && p.editor.Document() == msg.doc {
+		p.editor.Replace(msg.tidy)
+		if m.code.Path() == p.path && m.before == nil && !m.inLeaf() {
+			cmd = m.wrote(p, msg.doc)
+		} else {
+			p.edits++
+			cmd = m.takeIn(p)
+		}
+	}
+	ws, was, state, doc := m.ws, p.stamp, p.editor.State(), p.editor.Document()
+	if p.asked { // it was said that what is on disk may go
+		was = ws.Stamp(p.path)
+	}
+	failed, name := msg.err, p.path
+	return tea.Batch(cmd, func() tea.Msg {
+		stamp, err := ws.Save(context.Background(), name, doc, was)
+		return savedMsg{pen: p, doc: doc, state: state, stamp: stamp, err: err, format: failed}
+	})
+}
+
+// saved notes that a text is on disk.
+func (m *Model) saved(msg savedMsg) tea.Cmd {
+	p := msg.pen
+	switch {
+	case errors.Is(msg.err, text.ErrChanged):
+		p.differ = true
+		if m.code.Path() == p.path && m.overlay == noOverlay {
+			return m.askDiffering(p)
+		}
+		m.say("%s has changed on disk since; it is not saved. Ctrl+S there lets you choose", p.path)
+		return nil
+	case errors.Is(msg.err, text.ErrReadOnly):
+		m.say("%s is read-only and not saved; what you wrote is kept. Make it writable, or save under another path with Ctrl+E w", shortName(p.path))
+		return nil
+	case msg.err != nil:
+		m.say("%s; what you wrote is still here and kept", msg.err)
+		return nil
+	}
+	p.stamp, p.base, p.differ, p.asked = msg.stamp, msg.doc, false, false
+	p.editor.Saved(msg.state)
+	if msg.format != nil {
+		m.say("%s is saved as it is, since its formatter failed: %s", shortName(p.path), msg.format)
+	} else {
+		m.say("%s is saved", shortName(p.path))
+	}
+	cmds := []tea.Cmd{m.keepState()}
+	if store := m.ws.Recovery(); store != nil && !p.editor.Changed() {
+		p.kept = p.editor.Document()
+		name := p.path
+		cmds = append(cmds, func() tea.Msg { return failed(store.Forget(name)) })
+	}
+	return tea.Batch(cmds...)
+}
+
+func (m *Model) saveAll() tea.Cmd {
+	var cmds []tea.Cmd
+	all := m.unsaved()
+	for _, p := range all {
+		cmds = append(cmds, m.savePen(p))
+	}
+	if len(all) == 0 {
+		m.say("everything is saved")
+	}
+	return tea.Batch(cmds...)
+}
+
+// saveAs writes the text to another file, which must not be there, and goes on in that.
+func (m *Model) saveAs(p *pen, to string) tea.Cmd {
+	ws, doc := m.ws, p.editor.Document()
+	to = ws.Relative(ws.Absolute(path.Clean(to)))
+	if to == p.path {
+		return m.save()
+	}
+	line, col := doc.Position(p.editor.Main().At)
+	return func() tea.Msg {
+		stamp, err := ws.Save(context.Background(), to, doc, text.Stamp{})
+		if errors.Is(err, text.ErrChanged) {
+			return noteMsg(to + " is there already and is not written over; choose another path")
+		}
+		return savedAsMsg{p, to, line, col, stamp, err}
+	}
+}
+
+// savedAsMsg says what became of saving under another path.
+type savedAsMsg struct {
+	pen       *pen
+	to        string
+	line, col int
+	stamp     text.Stamp
+	err       error
+}
+
+func (m *Model) savedAs(msg savedAsMsg) tea.Cmd {
+	if msg.err != nil {
+		m.say("%s; what you wrote is still here and kept", msg.err)
+		return nil
+	}
+	return m.open(opening{path: msg.to, line: msg.line, col: msg.col, how: "saved as", after: msg.to + " is written; " + shortName(msg.pen.path) + " is as it was"})
+}

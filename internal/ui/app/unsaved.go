@@ -1,0 +1,155 @@
+package app
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/recovery"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/write"
+	"rooktrail/internal/ui/sheet"
+)
+
+// quitWriting says whether one may leave; with texts that are not saved it asks first.
+func (m *Model) quitWriting() bool {
+	all := m.unsaved()
+	if len(all) == 0 || m.desk.sure {
+		return true
+	}
+	m.desk.sure = true
+	what := shortName(all[0].path) + " is"
+	if len(all) > 1 {
+		what = sheet.Count(len(all), "file", "files") + " are"
+	}
+	m.say("%s not saved: Ctrl+E s saves all; Ctrl+Q once more leaves, and the text is offered the next time", what)
+	return false
+}
+
+// loadLeft finds texts that were not saved when a program ended.
+func (m *Model) loadLeft() tea.Cmd {
+	store := m.ws.Recovery()
+	if store == nil {
+		return nil
+	}
+	return func() tea.Msg {
+		left, err := store.Left()
+		return leftMsg{left, err}
+	}
+}
+
+// leftMsg brings texts that were not saved.
+type leftMsg struct {
+	left []recovery.Text
+	err  error
+}
+
+// leftChoice is a row of the choice among them; all forgets every one.
+type leftChoice struct {
+	text      recovery.Text
+	all, sure bool
+}
+
+func (m *Model) leftFound(msg leftMsg) tea.Cmd {
+	if msg.err != nil {
+		m.say("%s", msg.err)
+	}
+	m.desk.left = msg.left
+	return m.offerLeft()
+}
+
+// offerLeft offers texts that were not saved.
+func (m *Model) offerLeft() tea.Cmd {
+	if len(m.desk.left) == 0 || m.overlay != noOverlay || m.going {
+		return nil
+	}
+	var rows []sheet.Row
+	for _, t := range m.desk.left {
+		rows = append(rows, sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes"), Value: leftChoice{text: t}})
+	}
+	rows = append(rows, sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then", Value: leftChoice{all: true}})
+	m.openChoice("text was not saved when the program ended; Enter compares it with the disk, Esc leaves it for the next time", rows)
+	return nil
+}
+
+// takeLeft opens a text that was not saved, or forgets all of them.
+func (m *Model) takeLeft(c leftChoice) tea.Cmd {
+	cmd := m.restore()
+	store, ws := m.ws.Recovery(), m.ws
+	left := m.desk.left
+	if c.all && !c.sure {
+		m.openChoice("forget all texts that were not saved? They are gone then", []sheet.Row{
+			{What: "keep", Name: "no, offer them the next time", Value: leftChoice{}},
+			{What: "forget", Name: "yes, for good", Value: leftChoice{all: true, sure: true}},
+		})
+		return cmd
+	}
+	if c.text.Path == "" && !c.all {
+		return cmd
+	}
+	if c.all {
+		m.desk.left = nil
+		return tea.Batch(cmd, func() tea.Msg {
+			for _, t := range left {
+				if err := store.Drop(t); err != nil {
+					return noteMsg(err.Error())
+				}
+			}
+			return noteMsg("they are forgotten")
+		})
+	}
+	m.desk.left = slices.DeleteFunc(slices.Clone(left), func(t recovery.Text) bool { return t.Path == c.text.Path && t.At.Equal(c.text.At) })
+	return tea.Batch(cmd, func() tea.Msg {
+		f, err := ws.Load(context.Background(), c.text.Path)
+		if err != nil {
+			f = &workspace.File{Path: c.text.Path, Text: text.NewDocument(nil)}
+		}
+		left := c.text
+		disk := f.Text
+		return compareMsg{comparison{base: disk, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(disk, text.NewDocument(left.Body), disk)}
+	})
+}
+
+// recoveredMsg brings a text that was not saved, with its file as that is on disk.
+type recoveredMsg struct {
+	text  recovery.Text
+	file  *workspace.File
+	stamp text.Stamp
+}
+
+func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
+	t := msg.text
+	if m.desk.pens == nil {
+		m.desk.pens = map[string]*pen{}
+	}
+	if old := m.desk.pens[t.Path]; old != nil && old.editor.Changed() {
+		m.say("%s is being written in already; save that first", t.Path)
+		return nil
+	}
+	p := &pen{editor: write.New(msg.file.Text, 0, workspace.StyleOf(msg.file)), path: t.Path, stamp: msg.stamp, base: msg.file.Text}
+	p.differ = msg.stamp != t.Stamp
+	p.editor.Replace(text.NewDocument(t.Body))
+	p.edits = 1
+	m.desk.pens[t.Path] = p
+	m.ws.Hold(t.Path, p.editor.Document())
+	store := m.ws.Recovery()
+	doc := p.editor.Document()
+	keep := func() tea.Msg { // under this program's name, before that of the other goes
+		k := t
+		k.At = time.Now()
+		err := store.Keep(k)
+		if err == nil {
+			err = store.Drop(t)
+		}
+		return failed(err)
+	}
+	p.kept = doc
+	words := "this is the text that was not saved; Ctrl+Z shows the file as it is on disk, Ctrl+S saves"
+	if p.differ {
+		words = "this is the text that was not saved; the file has changed on disk since, and Ctrl+S lets you choose"
+	}
+	return tea.Batch(keep, m.takeIn(p), m.open(opening{path: t.Path, line: max(t.Line, 1), col: max(t.Col, 1), how: "not saved", after: words}))
+}
