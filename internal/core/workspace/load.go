@@ -28,6 +28,11 @@ func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
 	if f := w.unsaved.get(p); f != nil {
 		return f, nil
 	}
+	return w.OnDisk(ctx, p)
+}
+
+// OnDisk is Load for a file as it is on disk, also while another text of it is written.
+func (w *Workspace) OnDisk(ctx context.Context, p string) (*File, error) {
 	stamp := w.stamp(p)
 	if f := w.loaded.get(p, stamp); f != nil {
 		return f, nil

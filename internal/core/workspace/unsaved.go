@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"context"
+	"errors"
 	"os"
 	"path"
 	"sync"
@@ -37,6 +38,18 @@ func (u *unsaved) put(p string, f *File) {
 	} else {
 		u.files[p] = f
 	}
+}
+
+// drop forgets a text unless it is another one by now.
+func (u *unsaved) drop(p string, doc *text.Document) bool {
+	u.mu.Lock()
+	defer u.mu.Unlock()
+	f := u.files[p]
+	if f == nil || !text.Same(f.Text, doc) {
+		return false
+	}
+	delete(u.files, p)
+	return true
 }
 
 // Write takes in the text of a file that is not saved: from now on all answers are about
@@ -113,18 +126,30 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 // Stamp tells by what it is known whether a file is still as it is on disk now.
 func (w *Workspace) Stamp(p string) text.Stamp { return text.StampOf(text.System{}, w.Absolute(p)) }
 
-// Save writes a text to its file, which has to be as the stamp says. Unless more was written
-// meanwhile, the file counts again as it is on disk.
-func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, was text.Stamp) (text.Stamp, error) {
+// Save writes a text to its file, which has to be as the stamp says or else to hold base, as
+// one that was only touched does; base may be nil. Unless more was written meanwhile, the file
+// counts again as it is on disk.
+func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, was text.Stamp, base *text.Document) (text.Stamp, error) {
 	now, err := text.Save(text.System{}, w.Absolute(p), doc, was)
+	if errors.Is(err, text.ErrChanged) && base != nil {
+		touched := w.Stamp(p)
+		if disk, loadErr := text.Load(w.Absolute(p)); loadErr == nil && text.Same(disk, base) {
+			now, err = text.Save(text.System{}, w.Absolute(p), doc, touched)
+		}
+	}
 	if err != nil {
 		return was, err
 	}
-	if f := w.unsaved.get(p); f != nil && text.Same(f.Text, doc) {
-		w.unsaved.put(p, nil)
+	w.Settle(ctx, p, doc)
+	return now, nil
+}
+
+// Settle notes that a text that was written needs no keeping any more: the file counts again
+// as it is on disk, unless by now another text of it is written.
+func (w *Workspace) Settle(ctx context.Context, p string, doc *text.Document) {
+	if w.unsaved.drop(p, doc) {
 		w.fromDisk(ctx, p)
 	}
-	return now, nil
 }
 
 // KnowRecovery keeps texts that are not saved in a folder, for after a crash.

@@ -11,14 +11,14 @@ import (
 	"rooktrail/internal/ui/sheet"
 )
 
-// differMsg says that files that are written have changed on disk.
-type differMsg struct{ pens []*pen }
+// differMsg says that files that are written are not on disk as they were under these stamps.
+type differMsg map[*pen]text.Stamp
 
 // checkPens looks whether files that are written have changed on disk.
 func (m *Model) checkPens() tea.Cmd {
 	var all []*pen
 	for _, p := range m.desk.pens {
-		if p.editor.Changed() && !p.differ {
+		if p.editor.Changed() && !p.differ && !p.saving {
 			all = append(all, p)
 		}
 	}
@@ -36,7 +36,7 @@ func (m *Model) checkPens() tea.Cmd {
 	}
 	ws := m.ws
 	return func() tea.Msg {
-		var differ []*pen
+		differ := differMsg{}
 		for p, k := range was {
 			if ws.Stamp(k.path) == k.stamp {
 				continue
@@ -44,18 +44,18 @@ func (m *Model) checkPens() tea.Cmd {
 			if d, err := text.Load(ws.Absolute(k.path)); err == nil && text.Same(d, k.base) {
 				continue // touched, and the same
 			}
-			differ = append(differ, p)
+			differ[p] = k.stamp
 		}
 		if len(differ) == 0 {
 			return nil
 		}
-		return differMsg{differ}
+		return differ
 	}
 }
 
 func (m *Model) differing(msg differMsg) tea.Cmd {
-	for _, p := range msg.pens {
-		if p.editor.Changed() && !p.differ {
+	for p, was := range msg {
+		if p.editor.Changed() && !p.differ && !p.saving && p.stamp == was {
 			p.differ = true
 			m.say("%s has changed on disk while you write in it; yours is kept, and Ctrl+S lets you choose", shortName(p.path))
 		}

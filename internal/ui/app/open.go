@@ -227,6 +227,9 @@ func (m *Model) openRest(o opening) tea.Cmd {
 type reloadedMsg struct {
 	side         *side
 	before, file *workspace.File
+	pen          *pen          // of the file as it was asked for, if it was written in
+	edits        int           // how much had been written then
+	stamp        text.Stamp    // and what was known to be on disk
 	edited       []place.Place // where the user changed it in an editor of their own
 	err          error
 }
@@ -244,12 +247,16 @@ func (m *Model) reload() tea.Cmd {
 	}
 	for _, s := range all {
 		if before := s.code.File(); before != nil {
+			msg := reloadedMsg{side: s, before: before}
+			if p := m.desk.pens[before.Path]; p != nil {
+				msg.pen, msg.edits, msg.stamp = p, p.edits, p.stamp
+			}
 			cmds = append(cmds, func() tea.Msg {
-				file, err := m.ws.Load(context.Background(), before.Path)
+				file, err := m.ws.OnDisk(context.Background(), before.Path)
 				if err == nil && file != before {
 					file.Prepare()
 				}
-				msg := reloadedMsg{side: s, before: before, file: file, err: err}
+				msg.file, msg.err = file, err
 				if handed == before.Path && err == nil {
 					msg.edited = workspace.ChangedSince(before, file)
 				}
@@ -262,11 +269,14 @@ func (m *Model) reload() tea.Cmd {
 
 // reloaded shows a file that has changed on disk, with the caret where it was.
 func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
+	p := m.desk.pens[msg.before.Path]
 	switch {
-	case m.desk.pens[msg.before.Path] != nil && m.desk.pens[msg.before.Path].editor.Changed():
+	case p != nil && p.editor.Changed():
 		return nil // what is written stays; that it differs from the disk is said by itself
-	case msg.before != msg.side.code.File() || m.before != nil:
+	case m.before != nil || msg.before.Path != msg.side.code.Path():
 		return nil // one has gone elsewhere meanwhile
+	case msg.before != msg.side.code.File() || p != msg.pen || p != nil && (p.edits != msg.edits || p.stamp != msg.stamp):
+		return m.reload() // it was written in and saved meanwhile; what was read may be older than that
 	case msg.err != nil:
 		m.say("%s cannot be read any more: %s; this is how it was", shortName(msg.before.Path), reason(msg.err))
 		return nil

@@ -41,6 +41,11 @@ func (m *Model) save() tea.Cmd {
 // savePen saves what is written in a file, in its usual form: that of Go for Go, and what the
 // user's own settings say for others.
 func (m *Model) savePen(p *pen) tea.Cmd {
+	if p.saving {
+		p.again = true // what the file is like on disk is known only after that
+		return nil
+	}
+	p.saving = true
 	doc := p.editor.Document()
 	ws, set, name := m.ws, &m.settings, p.path
 	return func() tea.Msg {
@@ -84,13 +89,13 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 			cmd = m.takeIn(p)
 		}
 	}
-	ws, was, state, doc := m.ws, p.stamp, p.editor.State(), p.editor.Document()
+	ws, was, base, state, doc := m.ws, p.stamp, p.base, p.editor.State(), p.editor.Document()
 	if p.asked { // it was said that what is on disk may go
 		was = ws.Stamp(p.path)
 	}
 	failed, name := msg.err, p.path
 	return tea.Batch(cmd, func() tea.Msg {
-		stamp, err := ws.Save(context.Background(), name, doc, was)
+		stamp, err := ws.Save(context.Background(), name, doc, was, base)
 		return savedMsg{pen: p, doc: doc, state: state, stamp: stamp, err: err, format: failed}
 	})
 }
@@ -98,6 +103,8 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 // saved notes that a text is on disk.
 func (m *Model) saved(msg savedMsg) tea.Cmd {
 	p := msg.pen
+	again := p.again && msg.err == nil
+	p.saving, p.again = false, false
 	switch {
 	case errors.Is(msg.err, text.ErrChanged):
 		p.differ = true
@@ -121,6 +128,11 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 		m.say("%s is saved", shortName(p.path))
 	}
 	cmds := []tea.Cmd{m.keepState()}
+	if !p.editor.Changed() {
+		cmds = append(cmds, m.settle(p.path, msg.doc))
+	} else if again {
+		cmds = append(cmds, m.savePen(p))
+	}
 	if store := m.ws.Recovery(); store != nil && !p.editor.Changed() {
 		p.kept = p.editor.Document()
 		name := p.path
@@ -150,7 +162,7 @@ func (m *Model) saveAs(p *pen, to string) tea.Cmd {
 	}
 	line, col := doc.Position(p.editor.Main().At)
 	return func() tea.Msg {
-		stamp, err := ws.Save(context.Background(), to, doc, text.Stamp{})
+		stamp, err := ws.Save(context.Background(), to, doc, text.Stamp{}, nil)
 		if errors.Is(err, text.ErrChanged) {
 			return noteMsg(to + " is there already and is not written over; choose another path")
 		}

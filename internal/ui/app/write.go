@@ -27,6 +27,8 @@ type pen struct {
 	edits  int            // counts the changes
 	differ bool           // the file has changed on disk meanwhile
 	asked  bool           // whether to save all the same was asked
+	saving bool           // it is being saved
+	again  bool           // and is to be saved once more after that
 }
 
 // desk is what is written.
@@ -212,10 +214,13 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 func (m *Model) written(msg writtenMsg) tea.Cmd {
 	p := msg.pen
 	p.taken = msg.file.Text
-	if msg.edits != p.edits {
-		return nil // more was written meanwhile
-	}
 	var cmds []tea.Cmd
+	if !p.editor.Changed() {
+		cmds = append(cmds, m.settle(p.path, msg.file.Text))
+	}
+	if msg.edits != p.edits {
+		return tea.Batch(cmds...) // more was written meanwhile
+	}
 	if m.code.Path() == p.path && m.before == nil && !m.inLeaf() {
 		m.code.Written(msg.file, m.code.State(), true)
 		if m.desk.on == p.path {
@@ -235,6 +240,15 @@ func (m *Model) written(msg writtenMsg) tea.Cmd {
 		cmds = append(cmds, m.arrived(m.do(then, "")))
 	}
 	return tea.Batch(cmds...)
+}
+
+// settle has a file count again as it is on disk, now that what was written is there.
+func (m *Model) settle(name string, doc *text.Document) tea.Cmd {
+	ws := m.ws
+	return func() tea.Msg {
+		ws.Settle(context.Background(), name, doc)
+		return nil
+	}
 }
 
 // noteWritten makes an edit place of where text was changed.
