@@ -53,9 +53,9 @@ type Store struct {
 	folder string
 	own    string // begins the names of this program's files
 
-	mu        sync.Mutex
-	lock      *flock.Flock
-	forgotten map[string]time.Time // by path: what was to be kept before comes too late
+	mu     sync.Mutex
+	lock   *flock.Flock
+	latest map[string]time.Time // by path, what was done: what was to be kept before comes too late
 }
 
 // NewStore keeps texts in a folder, which is made when the first is kept.
@@ -72,8 +72,8 @@ func (st *Store) file(path string) string {
 func (st *Store) Keep(t Text) error {
 	st.mu.Lock()
 	defer st.mu.Unlock()
-	if t.At.Before(st.forgotten[t.Path]) {
-		return nil // it was saved meanwhile
+	if t.At.Before(st.latest[t.Path]) {
+		return nil // it was saved meanwhile, or more was typed
 	}
 	err := st.hold()
 	var head []byte
@@ -86,6 +86,7 @@ func (st *Store) Keep(t Text) error {
 	if err != nil {
 		return fmt.Errorf("keeping what is not saved of %s: %w; save it soon", t.Path, err)
 	}
+	st.did(t.Path, t.At)
 	return nil
 }
 
@@ -109,11 +110,15 @@ func (st *Store) hold() error {
 func (st *Store) Forget(path string) error {
 	st.mu.Lock()
 	defer st.mu.Unlock()
-	if st.forgotten == nil {
-		st.forgotten = map[string]time.Time{}
-	}
-	st.forgotten[path] = time.Now()
+	st.did(path, time.Now())
 	return remove(st.file(path))
+}
+
+func (st *Store) did(path string, at time.Time) {
+	if st.latest == nil {
+		st.latest = map[string]time.Time{}
+	}
+	st.latest[path] = at
 }
 
 func remove(file string) error {

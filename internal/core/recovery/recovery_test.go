@@ -24,6 +24,7 @@ func TestWhatIsLeftBehind(t *testing.T) {
 	kept := recovery.Text{Path: "a/b.go", Stamp: text.Stamp{Size: 3, Modified: 4}, At: time.Now(), Line: 5, Col: 6, Body: []byte("one\n\ntwo\xff")}
 	require.NoError(t, one.Keep(recovery.Text{Path: "a/b.go", Body: []byte("older")}))
 	require.NoError(t, one.Keep(kept))
+	require.NoError(t, one.Keep(recovery.Text{Path: "a/b.go", At: kept.At.Add(-time.Second), Body: []byte("slower")}), "which comes too late")
 	late := recovery.Text{Path: "c.go", At: time.Now()}
 	require.NoError(t, one.Keep(late))
 	require.NoError(t, one.Forget("c.go"))

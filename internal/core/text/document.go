@@ -5,19 +5,23 @@ package text
 import (
 	"bytes"
 	"sort"
+	"sync/atomic"
 )
 
 // Document is the text of a file, decoded to UTF-8 and cut into lines. Bytes
 // that are not valid UTF-8 are kept as they are. A Document does not change
 // once it is made and may be read by several goroutines.
 type Document struct {
-	data   []byte
-	starts []int // offset at which each line begins; never empty
+	pieces []placed // never empty
+	size   int      // of the text, in bytes
+	starts int      // how many lines begin in it
+	joined atomic.Pointer[[]byte]
 	ends   LineEnds
+	crlf   bool // most lines end with CR and LF
 	enc    Encoding
 	binary bool
 	whole  bool
-	size   int64
+	onDisk int64
 }
 
 // LineEnds says how the lines of a document end.
@@ -39,51 +43,51 @@ func (e LineEnds) String() string {
 func NewDocument(raw []byte) *Document {
 	d := newDocument(raw)
 	d.whole = true
-	d.size = int64(len(raw))
+	d.onDisk = int64(len(raw))
 	return d
 }
 
 func newDocument(raw []byte) *Document {
 	d := &Document{}
-	d.data, d.enc = decode(raw)
+	var data []byte
+	data, d.enc = decode(raw)
 	d.binary = d.enc == UTF8 && looksBinary(raw)
 	if d.binary {
-		d.data = nil
+		data = nil
 	}
-	d.cut()
+	d.fill(data)
 	return d
 }
 
-// cut finds where the lines begin and how they end.
-func (d *Document) cut() {
-	d.starts = append(make([]int, 0, 1+bytes.Count(d.data, []byte{'\n'})), 0)
-	crlf := 0
-	for at := 0; ; {
-		i := bytes.IndexByte(d.data[at:], '\n')
-		if i < 0 {
-			break
-		}
-		if i > 0 && d.data[at+i-1] == '\r' {
-			crlf++
-		}
-		at += i + 1
-		d.starts = append(d.starts, at)
-	}
-	switch crlf {
-	case 0:
-		d.ends = LF
-	case len(d.starts) - 1:
-		d.ends = CRLF
-	default:
-		d.ends = Mixed
-	}
+// fill gives an empty document its text.
+func (d *Document) fill(data []byte) {
+	d.joined.Store(&data)
+	d.place(cut(data, true)...)
+	d.ends, d.crlf = lineEnds(data)
 }
 
-// Bytes is the whole text as UTF-8. It must not be changed.
-func (d *Document) Bytes() []byte { return d.data }
+// With makes a document of another text, which is UTF-8 already, that is kept on disk in the
+// same encoding as this one.
+func (d *Document) With(data []byte) *Document {
+	out := &Document{enc: d.enc, whole: true, onDisk: d.onDisk}
+	out.fill(data)
+	return out
+}
+
+// lineEnds says how lines end, and whether most of them do so with CR and LF.
+func lineEnds(data []byte) (ends LineEnds, most bool) {
+	all, crlf := bytes.Count(data, []byte("\n")), bytes.Count(data, []byte("\r\n"))
+	switch crlf {
+	case 0:
+		return LF, false
+	case all:
+		return CRLF, true
+	}
+	return Mixed, 2*crlf > all
+}
 
 // Size is the number of bytes of the file on disk when it was read.
-func (d *Document) Size() int64 { return d.size }
+func (d *Document) Size() int64 { return d.onDisk }
 
 // Whole is false for the first part of a large file whose rest is still being
 // read.
@@ -98,30 +102,44 @@ func (d *Document) Encoding() Encoding { return d.enc }
 // LineEnds says how its lines end.
 func (d *Document) LineEnds() LineEnds { return d.ends }
 
+// SameForm says whether both are kept on disk in the same encoding, and lines end alike.
+func (d *Document) SameForm(other *Document) bool {
+	return d.enc == other.enc && d.ends == other.ends && d.crlf == other.crlf
+}
+
 // Lines is the number of lines. A line end at the very end of the file does
 // not begin another line; an empty file has one line, which is empty.
 func (d *Document) Lines() int {
-	n := len(d.starts)
-	if n > 1 && d.starts[n-1] == len(d.data) {
-		return n - 1
+	last := d.pieces[len(d.pieces)-1].piece
+	if d.starts > 1 && last.starts[len(last.starts)-1] == len(last.data) {
+		return d.starts - 1
 	}
-	return n
+	return d.starts
 }
 
 // Line returns the text of a line, counted from 1, without its line end. A
-// line that does not exist is empty.
+// line that does not exist is empty. It must not be changed.
 func (d *Document) Line(line int) []byte {
-	if line < 1 || line > len(d.starts) {
+	if line < 1 || line > d.starts {
 		return nil
 	}
-	start, end := d.starts[line-1], len(d.data)
-	if line < len(d.starts) {
-		end = d.starts[line] - 1
-		if end > start && d.data[end-1] == '\r' {
+	p := d.pieceOf(line - 1)
+	return p.lineOf(line - 1 - p.line)
+}
+
+// lineOf is a line of a piece, counted from 0, without its line end.
+func (p *piece) lineOf(n int) []byte {
+	start, end := p.starts[n], len(p.data)
+	if n+1 < len(p.starts) {
+		end = p.starts[n+1]
+	}
+	if end > start && p.data[end-1] == '\n' {
+		end--
+		if end > start && p.data[end-1] == '\r' {
 			end--
 		}
 	}
-	return d.data[start:end]
+	return p.data[start:end:end]
 }
 
 // Offset returns the byte offset of a line and column, both counted from 1.
@@ -131,15 +149,18 @@ func (d *Document) Offset(line, col int) int {
 	if line < 1 {
 		return 0
 	}
-	if line > len(d.starts) {
-		return len(d.data)
+	if line > d.starts {
+		return d.size
 	}
-	return d.starts[line-1] + min(max(col-1, 0), len(d.Line(line)))
+	p := d.pieceOf(line - 1)
+	n := line - 1 - p.line
+	return p.at + p.starts[n] + min(max(col-1, 0), len(p.lineOf(n)))
 }
 
 // Position returns the line and column, both counted from 1, of a byte offset.
 func (d *Document) Position(offset int) (line, col int) {
-	offset = min(max(offset, 0), len(d.data))
-	line = sort.Search(len(d.starts), func(i int) bool { return d.starts[i] > offset })
-	return line, offset - d.starts[line-1] + 1
+	offset = min(max(offset, 0), d.size)
+	p := d.pieces[d.pieceAt(offset)]
+	n := sort.Search(len(p.starts), func(i int) bool { return p.starts[i] > offset-p.at }) - 1
+	return p.line + n + 1, offset - p.at - p.starts[n] + 1
 }

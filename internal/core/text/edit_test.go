@@ -97,6 +97,66 @@ func TestEditsAgainstAPlainModel(t *testing.T) {
 	}
 }
 
+// long makes a text of many pieces, some of them single lines that are longer than any.
+func long(r *rand.Rand) []byte {
+	var out []byte
+	for len(out) < 60_000 {
+		out = append(out, snippets[r.Intn(len(snippets))]...)
+		switch r.Intn(300) {
+		case 0:
+			out = append(out, bytes.Repeat([]byte("far "), 6000)...)
+		case 1, 2, 3, 4, 5:
+			out = append(out, bytes.Repeat([]byte("snow\n"), r.Intn(300))...)
+		}
+	}
+	return out
+}
+
+// A text of many pieces is the same, and its parts are, whatever edits led to it.
+func TestEditsOfLongTexts(t *testing.T) {
+	for seed := range int64(25) {
+		r := rand.New(rand.NewSource(seed))
+		data := append([]byte("\x80"), long(r)...)
+		d := text.NewDocument(data)
+		for range 12 {
+			var edits []text.Edit
+			for at := r.Intn(9000); at <= len(data); at += 1 + r.Intn(30_000) {
+				e := text.Edit{Start: at, End: min(at+r.Intn(4), len(data)), New: []byte(snippets[r.Intn(len(snippets))])}
+				switch r.Intn(8) {
+				case 0:
+					e.End = min(at+r.Intn(40_000), len(data))
+				case 1:
+					e.New = long(r)[:r.Intn(50_000)]
+				case 2: // up to exactly where a line begins
+					line, _ := d.Position(at)
+					e.Start, e.End = d.Offset(line, 1), d.Offset(line+1, 1)
+				}
+				if n := len(edits); n > 0 && e.Start <= edits[n-1].End {
+					continue
+				}
+				edits = append(edits, e)
+				at = e.End
+			}
+			want := plainly(data, edits)
+			next := d.Apply(edits)
+			start := r.Intn(len(want) + 1)
+			end := min(start+r.Intn(30_000), len(want))
+			require.Equal(t, string(want[start:end]), string(next.Slice(start, end)), "seed %d", seed)
+			sameText(t, want, next)
+			require.True(t, text.Same(next.Apply(d.Inverse(edits)), d), "seed %d", seed)
+			for range 20 {
+				at := r.Intn(len(want) + 1)
+				line, col := next.Position(at)
+				require.Equal(t, bytes.Count(want[:at], []byte("\n"))+1, line, "seed %d", seed)
+				require.Equal(t, at-(bytes.LastIndexByte(want[:at], '\n')+1), col-1, "seed %d", seed)
+			}
+			if d, data = next, want; len(data) == 0 {
+				break
+			}
+		}
+	}
+}
+
 func TestStepsOfUndo(t *testing.T) {
 	d := text.NewDocument(nil)
 	var h text.History
@@ -190,9 +250,13 @@ func FuzzEncode(f *testing.F) {
 }
 
 func FuzzApply(f *testing.F) {
-	f.Add([]byte("a\nb\r\n"), 1, 2, []byte("\n"))
-	f.Add([]byte(""), 0, 0, []byte("x\n"))
-	f.Fuzz(func(t *testing.T, data []byte, start, end int, with []byte) {
+	f.Add([]byte("a\nb\r\n"), 1, 2, []byte("\n"), 0)
+	f.Add([]byte(""), 0, 0, []byte("x\n"), 0)
+	f.Add([]byte("snow on the path\n"), 17*700, 17*1200, []byte("x"), 2000)
+	f.Fuzz(func(t *testing.T, data []byte, start, end int, with []byte, times int) {
+		if times > 0 { // many pieces
+			data = bytes.Repeat(data, min(times, 40_000/max(len(data), 1)))
+		}
 		d := text.NewDocument(data)
 		n := len(d.Bytes())
 		if start < 0 || end < start || end > n || d.Binary() {

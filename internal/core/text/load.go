@@ -53,7 +53,7 @@ func LoadHead(path string) (*Document, error) {
 		raw = raw[:i+1]
 	}
 	d := newDocument(raw)
-	d.size = info.Size()
+	d.onDisk = info.Size()
 	return d, nil
 }
 

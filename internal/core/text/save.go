@@ -18,7 +18,7 @@ func (d *Document) Encode() ([]byte, error) {
 	var order unicode.Endianness
 	switch d.enc {
 	case UTF8WithMark:
-		return append([]byte{0xEF, 0xBB, 0xBF}, d.data...), nil
+		return append([]byte{0xEF, 0xBB, 0xBF}, d.Bytes()...), nil
 	case UTF16LittleEndian:
 		order = unicode.LittleEndian
 	case UTF16BigEndian:
@@ -26,9 +26,9 @@ func (d *Document) Encode() ([]byte, error) {
 	case Latin1:
 		return d.latin1()
 	default:
-		return d.data, nil
+		return d.Bytes(), nil
 	}
-	out, err := unicode.UTF16(order, unicode.UseBOM).NewEncoder().Bytes(d.data)
+	out, err := unicode.UTF16(order, unicode.UseBOM).NewEncoder().Bytes(d.Bytes())
 	if err != nil {
 		return nil, fmt.Errorf("writing it as %s: %w", d.enc, err)
 	}
@@ -38,14 +38,15 @@ func (d *Document) Encode() ([]byte, error) {
 // Lossy says that the file holds bytes that mean nothing in its encoding and would not be the
 // same after saving.
 func (d *Document) Lossy() bool {
-	return (d.enc == UTF16LittleEndian || d.enc == UTF16BigEndian) && bytes.Contains(d.data, []byte("\uFFFD"))
+	return (d.enc == UTF16LittleEndian || d.enc == UTF16BigEndian) && bytes.Contains(d.Bytes(), []byte("\uFFFD"))
 }
 
 // latin1 writes the text in Latin-1; the error says which character that does not have.
 func (d *Document) latin1() ([]byte, error) {
-	out := make([]byte, 0, len(d.data))
-	for i := 0; i < len(d.data); {
-		r, size := utf8.DecodeRune(d.data[i:])
+	data := d.Bytes()
+	out := make([]byte, 0, len(data))
+	for i := 0; i < len(data); {
+		r, size := utf8.DecodeRune(data[i:])
 		if r > 0xFF {
 			line, _ := d.Position(i)
 			return nil, fmt.Errorf("the file is written in Latin-1, which has no %q, as in line %d", r, line)
@@ -210,9 +211,6 @@ func over(disk Disk, target string, data []byte) error {
 	}
 	return disk.Remove(copied.Name())
 }
-
-// Same says whether two documents hold the same text.
-func Same(a, b *Document) bool { return bytes.Equal(a.data, b.data) }
 
 // System is the disk of the system.
 type System struct{}

@@ -22,7 +22,7 @@ func (w *Workspace) Complete(ctx context.Context, p string, doc *text.Document, 
 			names = append(names, name)
 		}
 	}
-	for _, name := range nearWords(doc.Bytes(), at, word) {
+	for _, name := range nearWords(doc, at, word) {
 		add(name)
 	}
 	if len(names) < mostNames && ctx.Err() == nil {
@@ -38,22 +38,24 @@ const wordsAround = 200_000
 
 // nearWords are the words of a text that begin as one, in large or small letters, those with the
 // same letters first, then the nearest to an offset.
-func nearWords(data []byte, at int, word string) []string {
+func nearWords(doc *text.Document, at int, word string) []string {
 	type found struct {
 		name  string
 		exact bool
 		far   int
 	}
 	best := map[string]found{}
-	from, to := max(at-wordsAround, 0), min(at+wordsAround, len(data))
-	for i := from; i < to; {
+	from := max(at-wordsAround, 0)
+	data := doc.Slice(from, at+wordsAround)
+	at -= from
+	for i := 0; i < len(data); {
 		r, n := utf8.DecodeRune(data[i:])
 		if !text.InWord(r) {
 			i += n
 			continue
 		}
 		start := i
-		for i < to && text.InWord(r) {
+		for i < len(data) && text.InWord(r) {
 			i += n
 			r, n = utf8.DecodeRune(data[i:])
 		}

@@ -68,7 +68,7 @@ func (f *File) Outline() ([]outline.Entry, *fuzzy.Corpus) {
 func (w *Workspace) Ground(ctx context.Context, f *File) *selection.Ground {
 	in := f.work()
 	g := &selection.Ground{Doc: f.Text, Runs: in.runs, Regions: in.regions, Facts: f.Facts, Markup: isMarkup(f.Path)}
-	if l := w.languages.Of(f.Path); l != nil && l.Pieces != nil && f.Text.Whole() && len(f.Text.Bytes()) <= largestTree {
+	if l := w.languages.Of(f.Path); l != nil && l.Pieces != nil && f.Text.Whole() && f.Text.Len() <= largestTree {
 		in.treeOnce.Do(func() {
 			// Without a tree, a selection grows by the text alone.
 			in.pieces, _ = l.Pieces(ctx, f.Text.Bytes())

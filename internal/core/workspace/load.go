@@ -133,12 +133,12 @@ func (c *cache) put(p string, s stamp, f *File) {
 	}
 	c.clock++
 	c.files[p] = &cached{file: f, stamp: s, used: c.clock}
-	c.bytes += len(f.Text.Bytes())
+	c.bytes += f.Text.Len()
 }
 
 func (c *cache) drop(p string) {
 	if e := c.files[p]; e != nil {
-		c.bytes -= len(e.file.Text.Bytes())
+		c.bytes -= e.file.Text.Len()
 		delete(c.files, p)
 	}
 }

@@ -56,7 +56,7 @@ func (u *unsaved) drop(p string, doc *text.Document) bool {
 // that. It returns the file with its facts.
 func (w *Workspace) Write(ctx context.Context, p string, doc *text.Document) *File {
 	f := &File{Path: p, Text: doc}
-	if len(doc.Bytes()) <= largestParsed {
+	if doc.Len() <= largestParsed {
 		f.Facts, _ = w.factsOf(ctx, p, doc) // without facts it is the text it is
 	}
 	w.unsaved.put(p, f)

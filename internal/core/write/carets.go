@@ -69,7 +69,7 @@ func (e *Editor) vertical(c Caret, lines int) Caret {
 	case to < 1:
 		return Caret{At: 0, want: want + 1}
 	case to > e.lastLine():
-		return Caret{At: len(e.doc.Bytes()), want: want + 1}
+		return Caret{At: e.doc.Len(), want: want + 1}
 	}
 	return Caret{At: e.doc.Offset(to, 1) + text.NewRuler(e.doc.Line(to)).AtColumn(want).Offset, want: want + 1}
 }
@@ -100,14 +100,14 @@ func (e *Editor) LineEnd(extend bool) {
 func (e *Editor) Ends(end, extend bool) {
 	e.move(extend, func(Caret) Caret {
 		if end {
-			return Caret{At: len(e.doc.Bytes())}
+			return Caret{At: e.doc.Len()}
 		}
 		return Caret{}
 	})
 }
 
 // SelectAll selects all of the text.
-func (e *Editor) SelectAll() { e.Select(0, len(e.doc.Bytes())) }
+func (e *Editor) SelectAll() { e.Select(0, e.doc.Len()) }
 
 // wanted is what more carets are looked for: what is selected at the main one, or the word
 // there, which is selected by that. ok is false if there is neither.
@@ -122,7 +122,7 @@ func (e *Editor) wanted() (what []byte, ok bool) {
 		e.settle(e.carets, e.main) // others may be in the word
 		start, end = e.Main().Selected()
 	}
-	return e.doc.Bytes()[start:end], true
+	return e.doc.Slice(start, end), true
 }
 
 // AddNext puts a caret at the next place that reads as what is selected, or as the word under

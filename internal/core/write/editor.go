@@ -6,6 +6,7 @@ package write
 import (
 	"slices"
 	"time"
+	"unicode/utf8"
 
 	"rooktrail/internal/core/text"
 )
@@ -102,7 +103,7 @@ func (e *Editor) Single() bool {
 	return false
 }
 
-func (e *Editor) clamp(at int) int { return min(max(at, 0), len(e.doc.Bytes())) }
+func (e *Editor) clamp(at int) int { return min(max(at, 0), e.doc.Len()) }
 
 // place is what the history keeps with a text: where the carets were.
 type place struct {
@@ -217,8 +218,8 @@ func (e *Editor) travel(d *text.Document, keep any, ok bool) bool {
 	return true
 }
 
-// Replace makes the text another one as one step, such as what is on disk by now; the carets
-// stay with their lines.
+// Replace makes the text another one as one step, such as what is on disk by now, in the form
+// in which that is kept there; the carets stay with their lines.
 func (e *Editor) Replace(d *text.Document) {
 	line, col := e.doc.Position(e.Main().At)
 	edits := between(e.doc.Bytes(), d.Bytes())
@@ -228,6 +229,9 @@ func (e *Editor) Replace(d *text.Document) {
 	}
 	e.history.Break()
 	e.apply(edits, text.Other, []Caret{{At: at, From: at}}, 0)
+	if !e.doc.SameForm(d) {
+		e.doc = d.With(e.doc.Bytes())
+	}
 }
 
 // between is the one edit that leads from a text to another: what differs between what both
@@ -244,7 +248,18 @@ func between(a, b []byte) []text.Edit {
 	if front == len(a) && front == len(b) {
 		return nil
 	}
+	for front > 0 && (within(a, front) || within(b, front)) {
+		front--
+	}
+	for back > 0 && (within(a, len(a)-back) || within(b, len(b)-back)) {
+		back--
+	}
 	return []text.Edit{{Start: front, End: len(a) - back, New: slices.Clone(b[front : len(b)-back])}}
+}
+
+// within says that an offset lies between the bytes of a character, or of a line end.
+func within(data []byte, at int) bool {
+	return at > 0 && at < len(data) && (!utf8.RuneStart(data[at]) || data[at-1] == '\r' && data[at] == '\n')
 }
 
 // IndentOf is what one step of indentation is in a text: a tab, or as many blanks as most

@@ -81,7 +81,7 @@ func (e *Editor) Outdent() {
 func (e *Editor) Tab() {
 	for _, c := range e.carets {
 		start, end := c.Selected()
-		if bytes.IndexByte(e.doc.Bytes()[start:end], '\n') >= 0 {
+		if bytes.IndexByte(e.doc.Slice(start, end), '\n') >= 0 {
 			e.Indent()
 			return
 		}
@@ -111,7 +111,7 @@ func (e *Editor) DeleteLines() {
 	by := 0
 	for _, l := range e.lines() {
 		start, end := e.whole(l)
-		if end == len(e.doc.Bytes()) && l.first > 1 && l.last >= e.doc.Lines() && !bytes.HasSuffix(e.doc.Bytes(), []byte("\n")) {
+		if end == e.doc.Len() && l.first > 1 && l.last >= e.doc.Lines() && !e.endsWithLineEnd() {
 			start = e.lineEnd(l.first - 1) // the last line has no end: that before goes with it
 		}
 		edits = append(edits, text.Edit{Start: start, End: end})
@@ -122,12 +122,16 @@ func (e *Editor) DeleteLines() {
 	e.apply(edits, text.Other, after, min(e.main, len(after)-1))
 }
 
+func (e *Editor) endsWithLineEnd() bool {
+	return bytes.HasSuffix(e.doc.Slice(e.doc.Len()-1, e.doc.Len()), []byte("\n"))
+}
+
 // Duplicate puts a copy of the lines below them, or above, and the carets into it.
 func (e *Editor) Duplicate(below bool) {
 	var edits []text.Edit
 	for _, l := range e.lines() {
 		start, end := e.whole(l)
-		copied := bytes.Clone(e.doc.Bytes()[start:end])
+		copied := bytes.Clone(e.doc.Slice(start, end))
 		if !bytes.HasSuffix(copied, []byte("\n")) { // the last line has no end
 			edits = append(edits, text.Edit{Start: end, End: end, New: append(bytes.Clone(e.doc.LineEnd()), copied...)})
 			continue
@@ -158,7 +162,7 @@ func (e *Editor) Duplicate(below bool) {
 // it is the end of the text or of its selection.
 func (e *Editor) touches(offset int, c Caret) bool {
 	start, end := c.Selected()
-	return offset == len(e.doc.Bytes()) || start != end && end == offset
+	return offset == e.doc.Len() || start != end && end == offset
 }
 
 // MoveLines moves the lines up (-1) or down (1) by one; it is false if they cannot go on, or
@@ -189,7 +193,7 @@ func (e *Editor) MoveLines(by int, inBlock bool) bool {
 		}
 		start, middle := e.whole(first)
 		_, end := e.whole(second)
-		upper, lower := e.doc.Bytes()[start:middle], e.doc.Bytes()[middle:end]
+		upper, lower := e.doc.Slice(start, middle), e.doc.Slice(middle, end)
 		new := append(bytes.Clone(lower), upper...)
 		if !bytes.HasSuffix(lower, []byte("\n")) { // the last line has no end, and gets one
 			ending := upper[len(bytes.TrimRight(upper, "\r\n")):]
@@ -361,7 +365,7 @@ func (e *Editor) CommentAround() bool {
 			continue
 		}
 		last = end
-		inside := e.doc.Bytes()[start:end]
+		inside := e.doc.Slice(start, end)
 		open, close := []byte(e.style.Open), []byte(e.style.Close)
 		if len(inside) >= len(open)+len(close) && bytes.HasPrefix(inside, open) && bytes.HasSuffix(inside, close) {
 			front, back := len(open), len(close)

@@ -40,6 +40,22 @@ func TestMerge(t *testing.T) {
 	}
 }
 
+// What is taken from the disk is kept there as it is there by now.
+func TestReplacingTakesOverTheForm(t *testing.T) {
+	e := New(doc("é\nb\n"), 0, Style{})
+	e.Type("x")
+	disk := text.NewDocument([]byte("caf\xe9 na\xefve\r\n"))
+	require.Equal(t, text.Latin1, disk.Encoding())
+	e.Replace(disk)
+	e.Newline()
+	raw, err := e.Document().Encode()
+	require.NoError(t, err)
+	assert.Equal(t, "caf\xe9 na\xefve\r\n\r\n", string(raw))
+	require.True(t, e.Undo() && e.Undo() && e.Undo())
+	assert.Equal(t, "é\nb\n", string(e.Document().Bytes()))
+	assert.Equal(t, text.UTF8, doc("x").With([]byte("caf\xe9")).Encoding(), "what is typed is not decoded")
+}
+
 func TestTakingSides(t *testing.T) {
 	base := doc("a\nb\nc\n")
 	regions := Regions(base, doc("a\nX\nc\n"), doc("a\nY\nc\n"))

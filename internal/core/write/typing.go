@@ -63,23 +63,22 @@ func (e *Editor) anySelected() bool {
 // one step further.
 func (e *Editor) Newline() {
 	end := string(e.doc.LineEnd())
-	data := e.doc.Bytes()
 	e.history.Break()
 	e.each(text.Other, func(c Caret) (text.Edit, int) {
 		start, stop := c.Selected()
 		line, col := e.doc.Position(start)
 		before := e.doc.Line(line)
 		before = before[:min(col-1, len(before))]
+		rest := e.restOfLine(stop)
+		stop += len(rest) - len(bytes.TrimLeft(rest, " \t"))
+		rest = bytes.TrimLeft(rest, " \t")
 		indent := string(before[:len(before)-len(bytes.TrimLeft(before, " \t"))])
-		for stop < len(data) && (data[stop] == ' ' || data[stop] == '\t') {
-			stop++
-		}
-		for start > 0 && col > 1 && (data[start-1] == ' ' || data[start-1] == '\t') && len(bytes.TrimSpace(before)) > 0 {
-			start, col = start-1, col-1
-		}
 		head := bytes.TrimRight(before, " \t")
+		if len(bytes.TrimSpace(before)) > 0 {
+			start -= len(before) - len(head)
+		}
 		opens := len(head) > 0 && strings.IndexByte("([{:", head[len(head)-1]) >= 0
-		closes := stop < len(data) && strings.IndexByte(")]}", data[stop]) >= 0
+		closes := len(rest) > 0 && strings.IndexByte(")]}", rest[0]) >= 0
 		new := end + indent
 		if opens && (head[len(head)-1] != ':' || e.style.Line == "#") {
 			new += e.style.Indent
@@ -91,6 +90,13 @@ func (e *Editor) Newline() {
 		return text.Edit{Start: start, End: stop, New: []byte(new)}, at
 	})
 	e.history.Break()
+}
+
+// restOfLine is what stands behind an offset in its line.
+func (e *Editor) restOfLine(at int) []byte {
+	line, col := e.doc.Position(at)
+	l := e.doc.Line(line)
+	return l[min(col-1, len(l)):]
 }
 
 // Backspace deletes what is selected, or the character before each caret; within the blanks
@@ -166,7 +172,7 @@ func (e *Editor) after(at int) int {
 	l := e.doc.Line(line)
 	if col-1 >= len(l) {
 		if line >= e.lastLine() {
-			return len(e.doc.Bytes())
+			return e.doc.Len()
 		}
 		return e.doc.Offset(line+1, 1)
 	}
@@ -176,46 +182,53 @@ func (e *Editor) after(at int) int {
 
 // lastLine counts the empty line behind a line end at the end, too, as a caret can be there.
 func (e *Editor) lastLine() int {
-	line, _ := e.doc.Position(len(e.doc.Bytes()))
+	line, _ := e.doc.Position(e.doc.Len())
 	return line
 }
 
 func (e *Editor) lineEnd(line int) int { return e.doc.Offset(line, 1) + len(e.doc.Line(line)) }
 
 func (e *Editor) wordBefore(at int) int {
-	data := e.doc.Bytes()
 	line, col := e.doc.Position(at)
-	if col == 1 {
+	l := e.doc.Line(line)
+	if col == 1 || col-1 > len(l) {
 		return e.before(at)
 	}
-	start := e.doc.Offset(line, 1)
-	i := at
-	for i > start && !inWord(data[:i]) {
-		i = back(data, i)
+	i := col - 1
+	for i > 0 && !inWord(l[:i]) {
+		i = back(l, i)
 	}
-	for i > start && inWord(data[:i]) {
-		i = back(data, i)
-	}
-	return i
+	return e.doc.Offset(line, 1) + wordStart(l, i)
 }
 
 func (e *Editor) wordAfter(at int) int {
-	data := e.doc.Bytes()
-	line, _ := e.doc.Position(at)
-	end := e.lineEnd(line)
-	if at >= end {
+	rest := e.restOfLine(at)
+	if len(rest) == 0 {
 		return e.after(at)
 	}
-	i := at
-	for i < end && startsWord(data[i:]) {
-		_, n := utf8.DecodeRune(data[i:])
+	i := wordEnd(rest, 0)
+	for i < len(rest) && !startsWord(rest[i:]) {
+		_, n := utf8.DecodeRune(rest[i:])
 		i += n
 	}
-	for i < end && !startsWord(data[i:]) {
-		_, n := utf8.DecodeRune(data[i:])
-		i += n
+	return at + i
+}
+
+// wordStart is where the word begins that ends at a byte of a line.
+func wordStart(line []byte, at int) int {
+	for at > 0 && inWord(line[:at]) {
+		at = back(line, at)
 	}
-	return min(i, end)
+	return at
+}
+
+// wordEnd is where the word ends that a byte of a line is in.
+func wordEnd(line []byte, at int) int {
+	for at < len(line) && startsWord(line[at:]) {
+		_, n := utf8.DecodeRune(line[at:])
+		at += n
+	}
+	return at
 }
 
 func back(data []byte, at int) int {
@@ -242,14 +255,14 @@ func (e *Editor) Lower() { e.rewrite(bytes.ToLower) }
 
 func (e *Editor) rewrite(how func([]byte) []byte) {
 	e.history.Break()
-	e.reselect(func(start, end int) []byte { return how(e.doc.Bytes()[start:end]) })
+	e.reselect(func(start, end int) []byte { return how(e.doc.Slice(start, end)) })
 }
 
 // Surround puts brackets or quotes around what is selected, or around the word at each caret.
 func (e *Editor) Surround(open, close string) {
 	e.history.Break()
 	e.reselect(func(start, end int) []byte {
-		return append([]byte(open), append(bytes.Clone(e.doc.Bytes()[start:end]), close...)...)
+		return append([]byte(open), append(bytes.Clone(e.doc.Slice(start, end)), close...)...)
 	})
 }
 
@@ -284,16 +297,11 @@ func (e *Editor) reselect(how func(start, end int) []byte) {
 
 // wordAt is the word at an offset; empty if there is none.
 func (e *Editor) wordAt(at int) (start, end int) {
-	data := e.doc.Bytes()
-	start, end = at, at
-	for start > 0 && inWord(data[:start]) {
-		start = back(data, start)
-	}
-	for end < len(data) && startsWord(data[end:]) {
-		_, n := utf8.DecodeRune(data[end:])
-		end += n
-	}
-	return start, end
+	line, col := e.doc.Position(at)
+	l := e.doc.Line(line)
+	col = min(col-1, len(l))
+	start = e.doc.Offset(line, 1)
+	return start + wordStart(l, col), start + wordEnd(l, col)
 }
 
 // Selection is what is selected at all carets, a line each; where nothing is selected, the
@@ -302,7 +310,7 @@ func (e *Editor) Selection() (s string, whole bool) {
 	var parts []string
 	for _, c := range e.carets {
 		if start, end := c.Selected(); start != end {
-			parts = append(parts, string(e.doc.Bytes()[start:end]))
+			parts = append(parts, string(e.doc.Slice(start, end)))
 		}
 	}
 	if len(parts) > 0 {
@@ -338,21 +346,22 @@ func (e *Editor) WordBefore() string {
 	if c.At != c.From {
 		return ""
 	}
-	data, start := e.doc.Bytes(), c.At
-	for start > 0 && inWord(data[:start]) {
-		start = back(data, start)
-	}
-	return string(data[start:c.At])
+	start, _ := e.partOfWord(c.At)
+	return string(e.doc.Slice(start, c.At))
+}
+
+// partOfWord is the part of a word that ends at an offset.
+func (e *Editor) partOfWord(at int) (start, end int) {
+	line, col := e.doc.Position(at)
+	l := e.doc.Line(line)
+	col = min(col-1, len(l))
+	return at - (col - wordStart(l, col)), at
 }
 
 // ReplaceWord puts a word in place of the part of one that stands before each caret.
 func (e *Editor) ReplaceWord(word string) {
-	data := e.doc.Bytes()
 	e.each(text.Other, func(c Caret) (text.Edit, int) {
-		start := c.At
-		for start > 0 && inWord(data[:start]) {
-			start = back(data, start)
-		}
-		return text.Edit{Start: start, End: c.At, New: []byte(word)}, len(word)
+		start, end := e.partOfWord(c.At)
+		return text.Edit{Start: start, End: end, New: []byte(word)}, len(word)
 	})
 }

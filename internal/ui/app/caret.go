@@ -237,7 +237,7 @@ func (s *side) repaint() tea.Cmd {
 		return nil
 	}
 	from, to := 1, file.Text.Lines()
-	start, end := 0, len(file.Text.Bytes())
+	start, end := 0, file.Text.Len()
 	if end > paintedWhole {
 		from, to = max(first-paintedAround, 1), min(last+paintedAround, to)
 		start, end = file.Text.Offset(from, 1), min(file.Text.Offset(to+1, 1), file.Text.Offset(from, 1)+4*paintedWhole)
@@ -249,7 +249,7 @@ func (s *side) repaint() tea.Cmd {
 	s.paints = painting{file: file, first: from, last: to, number: s.paints.number + 1, cancel: cancel}
 	number := s.paints.number
 	return func() tea.Msg {
-		spans := highlight.Text(ctx, path.Base(file.Path), file.Text.Bytes()[start:end], start, file.Facts)
+		spans := highlight.Text(ctx, path.Base(file.Path), file.Text.Slice(start, end), start, file.Facts)
 		if ctx.Err() != nil {
 			return nil
 		}

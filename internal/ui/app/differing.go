@@ -159,7 +159,7 @@ func (m *Model) compareUpdate(msg tea.Msg) tea.Cmd {
 			meet++
 		}
 	}
-	return tea.Batch(cmd, m.merged(mergedMsg{pen: c.pen, doc: doc, theirs: c.theirs, stamp: c.stamp, meet: meet}))
+	return tea.Batch(cmd, m.merged(mergedMsg{pen: c.pen, doc: c.theirs.With(doc.Bytes()), theirs: c.theirs, stamp: c.stamp, meet: meet}))
 }
 
 // mergedMsg brings what is to stand in place of what is written.

@@ -57,7 +57,7 @@ func (m *Model) copyText() tea.Cmd {
 		return nil
 	}
 	if sel := m.code.Selection(); sel.Len() > 0 {
-		return m.copy(string(sel.In(f.Text.Bytes())), "the selection, "+sheet.Count(sel.Len(), "byte", "bytes")+",")
+		return m.copy(string(f.Text.Slice(int(sel.Start), int(sel.End))), "the selection, "+sheet.Count(sel.Len(), "byte", "bytes")+",")
 	}
 	line, _ := m.code.Caret()
 	return m.copy(string(f.Text.Line(line))+"\n", "line "+strconv.Itoa(line))

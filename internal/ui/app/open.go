@@ -1,7 +1,6 @@
 package app
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"io/fs"
@@ -106,7 +105,7 @@ func (o *opening) beyond(f *workspace.File) bool {
 	if o.view != nil {
 		line = o.view.Place.Line
 	}
-	return line > f.Text.Lines() || int(o.name.End) > len(f.Text.Bytes())
+	return line > f.Text.Lines() || int(o.name.End) > f.Text.Len()
 }
 
 // opened shows a file that was loaded.
@@ -280,7 +279,7 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	case msg.err != nil:
 		m.say("%s cannot be read any more: %s; this is how it was", shortName(msg.before.Path), reason(msg.err))
 		return nil
-	case bytes.Equal(msg.file.Text.Bytes(), msg.before.Text.Bytes()):
+	case text.Same(msg.file.Text, msg.before.Text):
 		return nil
 	}
 	m.rewritten(msg.file)

@@ -66,7 +66,7 @@ func tidied(ws *workspace.Workspace, set *settings.Settings, file string, doc *t
 	if err != nil || bytes.Equal(out, data) {
 		return doc, err
 	}
-	return text.NewDocument(out), nil
+	return doc.With(out), nil
 }
 
 // tidiedMsg brings a text in the form in which it is to be saved.

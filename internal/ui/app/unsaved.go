@@ -109,7 +109,7 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 		}
 		left := c.text
 		disk := f.Text
-		return compareMsg{comparison{base: disk, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(disk, text.NewDocument(left.Body), disk)}
+		return compareMsg{comparison{base: disk, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(disk, disk.With(left.Body), disk)}
 	})
 }
 
@@ -131,15 +131,15 @@ func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
 	}
 	p := &pen{editor: write.New(msg.file.Text, 0, workspace.StyleOf(msg.file)), path: t.Path, stamp: msg.stamp, base: msg.file.Text}
 	p.differ = msg.stamp != t.Stamp
-	p.editor.Replace(text.NewDocument(t.Body))
+	p.editor.Replace(msg.file.Text.With(t.Body))
 	p.edits = 1
 	m.desk.pens[t.Path] = p
 	m.ws.Hold(t.Path, p.editor.Document())
 	store := m.ws.Recovery()
 	doc := p.editor.Document()
+	k := t
+	k.At = time.Now()        // if it is saved before it is kept, it is not kept any more
 	keep := func() tea.Msg { // under this program's name, before that of the other goes
-		k := t
-		k.At = time.Now()
 		err := store.Keep(k)
 		if err == nil {
 			err = store.Drop(t)

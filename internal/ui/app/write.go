@@ -81,7 +81,7 @@ func (m *Model) startWriting() bool {
 	case !f.Text.Whole():
 		m.say("the rest of this file is still being read; then it can be written in")
 		return false
-	case len(f.Text.Bytes()) > largestWritten:
+	case f.Text.Len() > largestWritten:
 		m.say("this file is too large to be written in here; P e hands it to your editor")
 		return false
 	case f.Text.Lossy():
@@ -203,7 +203,7 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 	return func() tea.Msg {
 		f := ws.Write(context.Background(), name, doc)
 		f.Prepare()
-		if len(doc.Bytes()) > largeText {
+		if doc.Len() > largeText {
 			runtime.GC() // each key has left a copy of the text behind: rather now than in the middle of a word
 		}
 		return writtenMsg{p, f, number}
@@ -274,8 +274,11 @@ func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 		return func() tea.Msg { return failed(store.Forget(name)) }
 	}
 	line, col := doc.Position(p.editor.Main().At)
-	t := recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col, Body: doc.Bytes()}
-	return func() tea.Msg { return failed(store.Keep(t)) }
+	t := recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col}
+	return func() tea.Msg {
+		t.Body = doc.Bytes()
+		return failed(store.Keep(t))
+	}
 }
 
 // failed is the message that tells of an error; nil if there is none.
