@@ -27,6 +27,9 @@ type pen struct {
 	edits  int            // counts the changes
 	differ bool           // the file has changed on disk meanwhile
 	asked  bool           // whether to save all the same was asked
+	taking bool           // everything else is learning of it
+	due    bool           // and is to learn of what was written since, too
+	took   time.Duration  // how long that took the last time
 	saving bool           // it is being saved
 	again  bool           // and is to be saved once more after that
 }
@@ -149,6 +152,10 @@ const (
 	recoverAfter = 400 * time.Millisecond
 )
 
+// longestTook bounds how much later everything else learns of changes to a text of which it
+// takes long to learn, so that this is not begun anew at every key.
+const longestTook = time.Second
+
 // largeText is from which size on, in bytes, the copies of a text that typing leaves behind
 // are worth clearing away in a pause.
 const largeText = 1 << 20
@@ -175,7 +182,7 @@ func (m *Model) wrote(p *pen, before *text.Document) tea.Cmd {
 	m.code.Retext(&workspace.File{Path: p.path, Text: doc}, p.editor.Edits())
 	m.showCarets(p)
 	number := p.edits
-	cmds := []tea.Cmd{tea.Tick(learnAfter, func(time.Time) tea.Msg { return learnMsg{p, number} })}
+	cmds := []tea.Cmd{tea.Tick(learnAfter+min(p.took, longestTook), func(time.Time) tea.Msg { return learnMsg{p, number} })}
 	if p.kept == before || p.kept == p.base {
 		cmds = append(cmds, tea.Tick(recoverAfter, func(time.Time) tea.Msg { return recoverMsg{p} }))
 	}
@@ -196,31 +203,45 @@ type writtenMsg struct {
 	pen   *pen
 	file  *workspace.File
 	edits int
+	took  time.Duration
 }
 
+// takeIn has everything learn of what is written, one text after the other, so that none comes
+// in place of a later one.
 func (m *Model) takeIn(p *pen) tea.Cmd {
+	if p.taking {
+		p.due = true
+		return nil
+	}
+	p.taking = true
 	doc, ws, number, name := p.editor.Document(), m.ws, p.edits, p.path
 	return func() tea.Msg {
+		begun := time.Now()
 		f := ws.Write(context.Background(), name, doc)
 		f.Prepare()
 		if doc.Len() > largeText {
 			runtime.GC() // each key has left a copy of the text behind: rather now than in the middle of a word
 		}
-		return writtenMsg{p, f, number}
+		return writtenMsg{p, f, number, time.Since(begun)}
 	}
 }
 
 // written takes in what is known of a text now, and goes on with what waited for that.
 func (m *Model) written(msg writtenMsg) tea.Cmd {
 	p := msg.pen
-	p.taken = msg.file.Text
+	p.taking, p.took = false, msg.took
 	var cmds []tea.Cmd
 	if !p.editor.Changed() {
 		cmds = append(cmds, m.settle(p.path, msg.file.Text))
 	}
+	if p.due {
+		p.due = false
+		cmds = append(cmds, m.takeIn(p))
+	}
 	if msg.edits != p.edits {
 		return tea.Batch(cmds...) // more was written meanwhile
 	}
+	p.taken = msg.file.Text
 	if m.code.Path() == p.path && m.before == nil && !m.inLeaf() {
 		m.code.Written(msg.file, m.code.State(), true)
 		if m.desk.on == p.path {
@@ -305,7 +326,7 @@ func (m *Model) rewritten(f *workspace.File) {
 	}
 	p.editor.Replace(f.Text)
 	p.editor.Saved(p.editor.State())
-	p.stamp, p.base, p.taken, p.kept = f.Stamp, f.Text, f.Text, p.editor.Document()
+	p.stamp, p.base, p.taken, p.kept = f.Stamp, f.Text, p.editor.Document(), p.editor.Document()
 	p.edits++
 }
 
