@@ -3,6 +3,7 @@ package fold_test
 import (
 	"context"
 	"fmt"
+	"math/rand"
 	"strings"
 	"testing"
 
@@ -253,6 +254,41 @@ func TestFoldsAreFoundAgain(t *testing.T) {
 }
 
 // Whatever the text is, folding all of it leaves something to see.
+// As one types, folds stay where they are, until what can be folded is known anew.
+func TestFoldsMoveWithWhatIsTyped(t *testing.T) {
+	for seed := range int64(200) {
+		r := rand.New(rand.NewSource(seed))
+		file := []string{"a.go", "A.java", "a.ts", "a.py"}[r.Intn(4)]
+		doc, all := regions(t, file, bare(samples[file]))
+		s := fold.NewSet(all)
+		s.FoldIf(func(fold.Region) bool { return r.Intn(2) == 0 })
+		var edits []text.Edit
+		for line := 1 + r.Intn(4); line < doc.Lines(); line += 2 + r.Intn(3) { // whole lines come in between
+			at := doc.Offset(line, 1)
+			edits = append(edits, text.Edit{Start: at, End: at, New: []byte(strings.Repeat("// new\n", 1+r.Intn(3)))})
+		}
+		later := doc.Apply(edits)
+		now := s.Edited(doc, edits)
+		at := 0
+		for _, m := range s.Marks(doc) {
+			marks := now.Marks(later)
+			require.Less(t, at, len(marks), "%s, seed %d", file, seed)
+			require.Equal(t, m.Text, marks[at].Text, "%s, seed %d", file, seed)
+			before, _ := s.Folded(m.Line)
+			after, _ := now.Folded(marks[at].Line)
+			require.Equal(t, string(doc.Line(before.Last)), string(later.Line(after.Last)), "it ends with the same line; seed %d", seed)
+			at++
+		}
+		back := now.Edited(later, doc.Inverse(edits))
+		require.Equal(t, s.Marks(doc), back.Marks(doc), "seed %d", seed)
+	}
+	doc, all := regions(t, "A.java", bare(samples["A.java"]))
+	s := fold.NewSet(all)
+	s.FoldIf(fold.Bodies)
+	gone := s.Edited(doc, []text.Edit{{Start: doc.Offset(6, 1), End: doc.Offset(9, 1)}})
+	assert.Len(t, gone.Marks(doc), 1, "the body that was deleted is folded no more")
+}
+
 func TestHostileText(t *testing.T) {
 	for _, body := range []string{"", "\n\n", strings.Repeat("{", 10000), strings.Repeat(" ", 10000), "\t\t}\n}\n\t)\n", "/*", "'''", strings.Repeat("{\n", 5000)} {
 		for _, file := range []string{"a.go", "a.py", "a.c", "a.txt"} {

@@ -13,20 +13,25 @@ import (
 // Retext shows a later text of the file, to which edits led, at once: what is known of its
 // inside comes with Show. Colours move along with what they are on.
 func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
-	var marks []fold.Mark
-	if m.folds.Any() {
-		marks = m.folds.Marks(m.file.Text)
+	folds := &m.folds
+	switch {
+	case len(edits) > 0:
+		folds = m.folds.Edited(m.file.Text, edits)
+	case m.folds.Any():
+		folds = fold.NewSet(f.Regions())
+		folds.Restore(m.folds.Marks(m.file.Text), f.Text)
+	default:
+		folds = fold.NewSet(nil)
 	}
+	asBefore := folds == &m.folds && m.alone.Len() == 0
+	m.folds = *folds
 	m.rulers = m.rulersAfter(f.Text, edits)
 	m.file, m.lines = f, f.Text.Lines()
 	m.mark, m.found, m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}, nil, place.Range{}
 	m.spans = shift(m.spans, edits)
-	m.folds = fold.Set{}
-	if marks != nil {
-		m.folds = *fold.NewSet(f.Regions())
-		m.folds.Restore(marks, f.Text)
+	if !asBefore {
+		m.look()
 	}
-	m.look()
 }
 
 // rulersAfter are the measures of long lines after edits: after one within a line, those of the
