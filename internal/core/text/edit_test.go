@@ -112,6 +112,11 @@ func long(r *rand.Rand) []byte {
 	return out
 }
 
+// inside says that an offset lies between the bytes of a line end.
+func inside(data []byte, at int) bool {
+	return at > 0 && at < len(data) && data[at-1] == '\r' && data[at] == '\n'
+}
+
 // A text of many pieces is the same, and its parts are, whatever edits led to it.
 func TestEditsOfLongTexts(t *testing.T) {
 	for seed := range int64(25) {
@@ -127,7 +132,10 @@ func TestEditsOfLongTexts(t *testing.T) {
 					e.End = min(at+r.Intn(40_000), len(data))
 				case 1:
 					e.New = long(r)[:r.Intn(50_000)]
-				case 2: // up to exactly where a line begins
+				case 2, 3: // within a line, as one types
+					e.End = at
+					e.New = []byte("snow")
+				case 4: // up to exactly where a line begins
 					line, _ := d.Position(at)
 					e.Start, e.End = d.Offset(line, 1), d.Offset(line+1, 1)
 				}
@@ -144,6 +152,11 @@ func TestEditsOfLongTexts(t *testing.T) {
 			require.Equal(t, string(want[start:end]), string(next.Slice(start, end)), "seed %d", seed)
 			sameText(t, want, next)
 			require.True(t, text.Same(next.Apply(d.Inverse(edits)), d), "seed %d", seed)
+			between := text.Between(d, next)
+			sameText(t, want, d.Apply(between))
+			for _, e := range between {
+				require.False(t, inside(data, e.Start) || inside(data, e.End), "seed %d", seed)
+			}
 			for range 20 {
 				at := r.Intn(len(want) + 1)
 				line, col := next.Position(at)

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"slices"
 	"sort"
+	"unicode/utf8"
 )
 
 // A document is kept as pieces of whole lines, so that an edit makes anew only the pieces it
@@ -140,13 +141,43 @@ func (d *Document) Apply(edits []Edit) *Document {
 		for _, p := range d.pieces[taken:first] {
 			out.place(p.piece)
 		}
-		out.place(cut(d.rewrite(first, last, edits[:n]), last == len(d.pieces)-1)...)
+		data := d.rewrite(first, last, edits[:n])
+		if starts := d.startsAfter(first, last, len(data), edits[:n]); starts != nil {
+			out.place(&piece{data, starts})
+		} else {
+			out.place(cut(data, last == len(d.pieces)-1)...)
+		}
 		taken, edits = last+1, edits[n:]
 	}
 	for _, p := range d.pieces[taken:] {
 		out.place(p.piece)
 	}
 	return out
+}
+
+// startsAfter is where the lines begin of a piece after edits that leave all line ends as they
+// are, so that it need not be looked through; nil after any others, or if the piece became so
+// long that it had better be cut.
+func (d *Document) startsAfter(first, last, long int, edits []Edit) []int {
+	p := d.pieces[first]
+	if first != last || long > 4*pieceSize && len(p.starts) > 1 {
+		return nil
+	}
+	starts := slices.Clone(p.starts)
+	by, next := 0, 0
+	for _, e := range edits {
+		if bytes.IndexByte(e.New, '\n') >= 0 || bytes.IndexByte(p.data[e.Start-p.at:e.End-p.at], '\n') >= 0 {
+			return nil
+		}
+		for ; next < len(starts) && starts[next] <= e.Start-p.at; next++ {
+			starts[next] += by
+		}
+		by += e.Shift()
+	}
+	for ; next < len(starts); next++ {
+		starts[next] += by
+	}
+	return starts
 }
 
 // rewrite is the text of some pieces after edits in them.
@@ -162,6 +193,60 @@ func (d *Document) rewrite(first, last int, edits []Edit) []byte {
 		at = e.End
 	}
 	return d.appendPart(out, at, end)
+}
+
+// Between is the one edit that leads from a text to another: what differs between what both
+// begin and end with, in whole characters and line ends; none if they are the same. Pieces that
+// both share are not looked through.
+func Between(from, to *Document) []Edit {
+	a, b := from.pieces, to.pieces
+	front, back := 0, 0
+	for front < min(len(a), len(b)) && a[front].piece == b[front].piece {
+		front++
+	}
+	for back < min(len(a), len(b))-front && a[len(a)-1-back].piece == b[len(b)-1-back].piece {
+		back++
+	}
+	start := from.size
+	if front < len(a) {
+		start = a[front].at
+	} else if front < len(b) {
+		start = b[front].at
+	}
+	shared := 0
+	for _, p := range a[len(a)-back:] {
+		shared += len(p.data)
+	}
+	x, y := from.Slice(start, from.size-shared), to.Slice(start, to.size-shared)
+	head := common(min(len(x), len(y)), func(i, j int) bool { return bytes.Equal(x[i:j], y[i:j]) })
+	if head == len(x) && head == len(y) {
+		return nil
+	}
+	tail := common(min(len(x), len(y))-head, func(i, j int) bool { return bytes.Equal(x[len(x)-j:len(x)-i], y[len(y)-j:len(y)-i]) })
+	for head > 0 && (within(x, head) || within(y, head)) {
+		head--
+	}
+	for tail > 0 && (within(x, len(x)-tail) || within(y, len(y)-tail)) {
+		tail--
+	}
+	return []Edit{{Start: start + head, End: start + len(x) - tail, New: slices.Clone(y[head : len(y)-tail])}}
+}
+
+// common is how many bytes are the same from the first on; same says it of those from i up to j.
+// Blocks are compared whole, and the first that differs is halved.
+func common(most int, same func(i, j int) bool) int {
+	const block = 64 << 10
+	at := 0
+	for at < most && same(at, min(at+block, most)) {
+		at = min(at+block, most)
+	}
+	rest := min(at+block, most) - at
+	return at + sort.Search(rest, func(n int) bool { return !same(at, at+n+1) })
+}
+
+// within says that an offset lies between the bytes of a character, or of a line end.
+func within(data []byte, at int) bool {
+	return at > 0 && at < len(data) && (!utf8.RuneStart(data[at]) || data[at-1] == '\r' && data[at] == '\n')
 }
 
 // Same says whether two documents hold the same text.

@@ -6,7 +6,6 @@ package write
 import (
 	"slices"
 	"time"
-	"unicode/utf8"
 
 	"rooktrail/internal/core/text"
 )
@@ -207,7 +206,7 @@ func (e *Editor) travel(d *text.Document, keep any, ok bool) bool {
 	if !ok {
 		return false
 	}
-	e.last = between(e.doc.Bytes(), d.Bytes())
+	e.last = text.Between(e.doc, d)
 	e.doc = d
 	if p, known := keep.(place); known {
 		e.carets, e.main = slices.Clone(p.carets), p.main
@@ -222,7 +221,7 @@ func (e *Editor) travel(d *text.Document, keep any, ok bool) bool {
 // in which that is kept there; the carets stay with their lines.
 func (e *Editor) Replace(d *text.Document) {
 	line, col := e.doc.Position(e.Main().At)
-	edits := between(e.doc.Bytes(), d.Bytes())
+	edits := text.Between(e.doc, d)
 	at := 0
 	if len(edits) == 1 {
 		at = text.Moved(e.doc.Offset(line, col), edits)
@@ -232,34 +231,6 @@ func (e *Editor) Replace(d *text.Document) {
 	if !e.doc.SameForm(d) {
 		e.doc = d.With(e.doc.Bytes())
 	}
-}
-
-// between is the one edit that leads from a text to another: what differs between what both
-// begin and end with.
-func between(a, b []byte) []text.Edit {
-	front := 0
-	for front < len(a) && front < len(b) && a[front] == b[front] {
-		front++
-	}
-	back := 0
-	for back < len(a)-front && back < len(b)-front && a[len(a)-1-back] == b[len(b)-1-back] {
-		back++
-	}
-	if front == len(a) && front == len(b) {
-		return nil
-	}
-	for front > 0 && (within(a, front) || within(b, front)) {
-		front--
-	}
-	for back > 0 && (within(a, len(a)-back) || within(b, len(b)-back)) {
-		back--
-	}
-	return []text.Edit{{Start: front, End: len(a) - back, New: slices.Clone(b[front : len(b)-back])}}
-}
-
-// within says that an offset lies between the bytes of a character, or of a line end.
-func within(data []byte, at int) bool {
-	return at > 0 && at < len(data) && (!utf8.RuneStart(data[at]) || data[at-1] == '\r' && data[at] == '\n')
 }
 
 // IndentOf is what one step of indentation is in a text: a tab, or as many blanks as most

@@ -10,6 +10,7 @@ import (
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/signpost"
@@ -226,6 +227,20 @@ const (
 	paintedAround = 400
 )
 
+// paintedLines are from which line to which a large text is coloured: what is shown, and so many lines
+// before and behind as are not too long.
+func paintedLines(doc *text.Document, first, last int) (from, to int) {
+	from, to = max(first-paintedAround, 1), min(last+paintedAround, doc.Lines())
+	shown := doc.Offset(first, 1)
+	for from < first && shown-doc.Offset(from, 1) > paintedWhole/4 {
+		from = (from + first + 1) / 2
+	}
+	for to > last && doc.Offset(to+1, 1)-doc.Offset(from, 1) > paintedWhole {
+		to = (to + last) / 2
+	}
+	return from, to
+}
+
 // repaint colours what is shown, if it has no colours yet.
 func (s *side) repaint() tea.Cmd {
 	file := s.code.File()
@@ -239,8 +254,8 @@ func (s *side) repaint() tea.Cmd {
 	from, to := 1, file.Text.Lines()
 	start, end := 0, file.Text.Len()
 	if end > paintedWhole {
-		from, to = max(first-paintedAround, 1), min(last+paintedAround, to)
-		start, end = file.Text.Offset(from, 1), min(file.Text.Offset(to+1, 1), file.Text.Offset(from, 1)+4*paintedWhole)
+		from, to = paintedLines(file.Text, first, last)
+		start, end = file.Text.Offset(from, 1), min(file.Text.Offset(to+1, 1), file.Text.Offset(from, 1)+paintedWhole)
 	}
 	if s.paints.cancel != nil {
 		s.paints.cancel()

@@ -35,7 +35,7 @@ func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
 }
 
 // rulersAfter are the measures of long lines after edits: after one within a line, those of the
-// others stay, and of that one what lies before it.
+// others stay; of the line that is edited, what lies before the edit.
 func (m *Model) rulersAfter(doc *text.Document, edits []text.Edit) map[int]*text.Ruler {
 	if len(edits) != 1 || len(m.rulers) == 0 || m.file == nil {
 		return nil
@@ -44,6 +44,11 @@ func (m *Model) rulersAfter(doc *text.Document, edits []text.Edit) map[int]*text
 	first, col := old.Position(e.Start)
 	last, _ := old.Position(e.End)
 	if first != last || bytes.IndexByte(e.New, '\n') >= 0 {
+		if r := m.rulers[first]; r != nil {
+			line := doc.Line(first)
+			from := min(col-1, len(line))
+			return map[int]*text.Ruler{first: r.Edited(line, from, line[from:])}
+		}
 		return nil
 	}
 	if r := m.rulers[first]; r != nil {
