@@ -227,9 +227,10 @@ func (m *Model) row(l *line, width, half int, p *palette.Palette) string {
 		number = strconv.Itoa(l.number)
 	}
 	r.To(6-len(number), quiet).Put(number, quiet).To(8, quiet)
-	r.Put(ink.Cut(tidy(l.left), half-9), left).To(half, quiet).Put("│ ", rule)
-	return r.Put(ink.Cut(tidy(l.right), width-half-3), right).String(quiet)
+	start, end := differing(l.left, l.right)
+	put(r, l.left, start, end, half-9, left)
+	r.To(half, quiet).Put("│ ", rule)
+	start, end = differing(l.right, l.left)
+	put(r, l.right, start, end, width-half-3, right)
+	return r.String(quiet)
 }
-
-// tidy is a line as it is drawn, with blanks for tabs.
-func tidy(s string) string { return strings.ReplaceAll(s, "\t", "    ") }

@@ -212,7 +212,7 @@ func Width(s string) int {
 // Cut shortens text to a number of columns, with an ellipsis at the end where
 // something is missing.
 func Cut(s string, columns int) string {
-	if Width(s) <= columns {
+	if len(Fit(s, columns)) == len(s) {
 		return s
 	}
 	if columns < 1 {

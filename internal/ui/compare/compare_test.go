@@ -1,0 +1,123 @@
+package compare_test
+
+import (
+	"regexp"
+	"strings"
+	"testing"
+
+	tea "charm.land/bubbletea/v2"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/write"
+	"rooktrail/internal/ui/compare"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/palette"
+)
+
+var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
+
+func drawn(t *testing.T, m *compare.Model, width, height int) string {
+	rows := m.Rows(width, &palette.Plain)
+	require.Len(t, rows, height)
+	for _, r := range rows {
+		require.Equal(t, width, ink.Width(clean.ReplaceAllString(r, "")), r)
+	}
+	return clean.ReplaceAllString(strings.Join(rows, "\n"), "")
+}
+
+func doc(s string) *text.Document { return text.NewDocument([]byte(s)) }
+
+func opened(base, mine, theirs string) *compare.Model {
+	m := compare.New()
+	d := doc(base)
+	m.Open("roster.go has changed", "on disk", "yours", d, write.Regions(d, doc(mine), doc(theirs)), 16)
+	return m
+}
+
+const base = "one\ntwo\nthree\nfour\nfive\nsix\nseven\neight\nnine\nten\n"
+
+func three() *compare.Model {
+	return opened(base,
+		"one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n",
+		"one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n")
+}
+
+func result(m *compare.Model) string {
+	return string(write.Assemble(doc(base), m.Regions()).Bytes())
+}
+
+func press(m *compare.Model, keys ...tea.KeyPressMsg) (last compare.Event) {
+	for _, k := range keys {
+		last = m.Key(k)
+	}
+	return last
+}
+
+func letter(r rune) tea.KeyPressMsg { return tea.KeyPressMsg{Code: r, Text: string(r)} }
+
+func key(code rune) tea.KeyPressMsg { return tea.KeyPressMsg{Code: code} }
+
+func TestWhatItShows(t *testing.T) {
+	m := three()
+	view := drawn(t, m, 100, 16)
+	for _, want := range []string{
+		"roster.go has changed   3 places differ", "on disk", "│ yours",
+		"▌ place 1 of 3: the right is taken", "two", "TWO", "place 2 of 3: both are taken, marked; both sides have changed these lines",
+	} {
+		assert.Contains(t, view, want)
+	}
+	assert.Contains(t, view, "     1  one ")
+	press(m, key(tea.KeyDown), key(tea.KeyDown))
+	view = drawn(t, m, 100, 16)
+	assert.Contains(t, view, "▌ place 3 of 3: the left is taken")
+	assert.Contains(t, view, "eleven")
+	press(m, key(tea.KeyDown), key(tea.KeyPgDown), key(tea.KeyPgDown), key(tea.KeyPgUp))
+	drawn(t, m, 40, 16)
+	m.Resize(5)
+	drawn(t, m, 100, 5)
+}
+
+func TestWhatIsTaken(t *testing.T) {
+	left, right, down, up := key(tea.KeyLeft), key(tea.KeyRight), key(tea.KeyDown), key(tea.KeyUp)
+	for _, c := range []struct {
+		what string
+		keys []tea.KeyPressMsg
+		want string
+	}{
+		{"what each has changed", []tea.KeyPressMsg{down, right}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\neleven\n"},
+		{"both of the second", nil, "one\nTWO\nthree\nfour\nfive\n<<<<<<< yours\nmine\n=======\ntheirs\n>>>>>>> on disk\nseven\neight\nnine\nten\neleven\n"},
+		{"the left of the first", []tea.KeyPressMsg{left, down, left}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
+		{"all of the disk", []tea.KeyPressMsg{letter('h')}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
+		{"all of one's own", []tea.KeyPressMsg{letter('l')}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
+		{"own, and both of the first", []tea.KeyPressMsg{letter('l'), down, down, up, up, up, letter('b')}, "one\n<<<<<<< yours\nTWO\n=======\ntwo\n>>>>>>> on disk\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
+	} {
+		m := three()
+		assert.Equal(t, compare.Nothing, press(m, append(c.keys, letter('?'))...), c.what)
+		assert.Equal(t, c.want, result(m), c.what)
+	}
+	assert.Equal(t, compare.Taken, press(three(), key(tea.KeyEnter)))
+	assert.Equal(t, compare.Closed, press(three(), key(tea.KeyEscape)))
+}
+
+// However long the lines are, one sees what differs in them; and nothing in them reaches the
+// terminal as it is.
+func TestLongAndHostileLines(t *testing.T) {
+	long := strings.Repeat("snow ", 1<<18)
+	m := opened(long+"west"+long+"\n", long+"east"+long+"\n", long+"west"+long+"\n")
+	view := drawn(t, m, 100, 16)
+	assert.Contains(t, view, "west")
+	assert.Contains(t, view, "east")
+	m = opened("a\x1b[31mred\x07\n", "a\x1b[32mgreen\n", "a\x1b[31mred\x07\n")
+	assert.NotContains(t, drawn(t, m, 100, 16), "\x1b")
+	m = opened("日本語の道 depth\n", "日本語の山 depth\n", "日本語の道 depth\n")
+	for width := 30; width < 60; width++ {
+		drawn(t, m, width, 16)
+	}
+	for _, s := range []string{"", "\n", "\xff\n", "é\r\n"} {
+		drawn(t, opened(s, s+"x", s+"\t\t\t\t\t\t\t\t\t\ty"), 40, 16)
+	}
+	drawn(t, opened("same\n", "same\n", "same\n"), 80, 16)
+	press(opened("same\n", "same\n", "same\n"), key(tea.KeyLeft), key(tea.KeyDown), letter('h'), key(tea.KeyPgDown))
+}
