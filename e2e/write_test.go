@@ -61,6 +61,26 @@ func TestAChangeOnDiskInATerminal(t *testing.T) {
 	term.press("C-q").ended(0)
 }
 
+// Two programs write one file: nothing of either is lost, and neither takes the other's text
+// that is not saved for one that was left behind.
+func TestTwoProgramsWriteOneFile(t *testing.T) {
+	t.Parallel()
+	dir := unpacked(t)
+	file := filepath.Join(dir, "dispatch/roster.go")
+	one := start(t, 142, 42, file+":62")
+	one.see("[roster.go 62]").press("w").see("WRITE").press("End").write(" // of one").see("// of one", "1 not saved")
+	two := start(t, 142, 42, file+":66")
+	two.see("line 66").seeNot("was not saved when").press("w").see("WRITE").press("End").write(" // of two").see("// of two", "1 not saved")
+	one.press("C-s").see("is saved")
+	two.see("has changed on disk while you write in it").press("C-s").see("on disk", "yours", "2 places differ", "// of one", "// of two").press("Enter").see("that stands here now").press("C-s").see("is saved")
+	one.see("// of two", "has changed on disk; this is how it is now").press("C-z").see("WRITE").seeNot("// of two").press("C-y").see("// of two")
+	text := read(t, dir, "dispatch/roster.go")
+	assert.Contains(t, text, "// of one\n")
+	assert.Contains(t, text, "// of two\n")
+	one.press("C-q").ended(0)
+	two.press("C-q").ended(0)
+}
+
 // The program is killed in the middle of typing: the text is offered the next time.
 func TestKilledWhileWriting(t *testing.T) {
 	t.Parallel()
