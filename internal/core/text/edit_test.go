@@ -19,11 +19,17 @@ func sameText(t *testing.T, want []byte, got *text.Document) {
 	t.Helper()
 	const utf8Only = "\x80\n" // so that a character that was cut apart is not taken for one of Latin-1
 	fresh := text.NewDocument(append([]byte(utf8Only), want...))
-	require.Equal(t, string(want), string(got.Bytes()))
+	if !bytes.Equal(want, got.Bytes()) { // asked of so much text that it has to be quick
+		require.Equal(t, string(want), string(got.Bytes()))
+	}
 	require.Equal(t, max(fresh.Lines()-1, 1), got.Lines())
 	for n := 1; n <= fresh.Lines()+1; n++ {
-		require.Equal(t, string(fresh.Line(n+1)), string(got.Line(n)), "line %d", n)
-		require.Equal(t, fresh.Offset(n+1, 1)-len(utf8Only), got.Offset(n, 1), "line %d", n)
+		if !bytes.Equal(fresh.Line(n+1), got.Line(n)) {
+			require.Equal(t, string(fresh.Line(n+1)), string(got.Line(n)), "line %d", n)
+		}
+		if at := got.Offset(n, 1); fresh.Offset(n+1, 1)-len(utf8Only) != at {
+			require.Equal(t, fresh.Offset(n+1, 1)-len(utf8Only), at, "line %d", n)
+		}
 	}
 }
 
@@ -119,7 +125,7 @@ func inside(data []byte, at int) bool {
 
 // A text of many pieces is the same, and its parts are, whatever edits led to it.
 func TestEditsOfLongTexts(t *testing.T) {
-	for seed := range int64(25) {
+	for seed := range int64(12) {
 		r := rand.New(rand.NewSource(seed))
 		data := append([]byte("\x80"), long(r)...)
 		d := text.NewDocument(data)
@@ -218,7 +224,7 @@ func TestMoved(t *testing.T) {
 
 // A line that was edited is measured as if it were measured anew.
 func TestRulersAfterEdits(t *testing.T) {
-	for seed := range int64(60) {
+	for seed := range int64(24) {
 		r := rand.New(rand.NewSource(seed))
 		line := bytes.Repeat([]byte([]string{"plain ", "é und ", "日本\t"}[r.Intn(3)]), 3000)
 		ruler := text.NewRuler(line)
