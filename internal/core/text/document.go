@@ -66,6 +66,9 @@ func (d *Document) fill(data []byte) {
 	d.ends, d.crlf = lineEnds(data)
 }
 
+// AsUTF8 is the same text, to be kept on disk as UTF-8.
+func (d *Document) AsUTF8() *Document { return (&Document{onDisk: d.onDisk}).With(d.Bytes()) }
+
 // With makes a document of another text, which is UTF-8 already, that is kept on disk in the
 // same encoding as this one.
 func (d *Document) With(data []byte) *Document {

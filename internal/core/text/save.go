@@ -49,7 +49,7 @@ func (d *Document) latin1() ([]byte, error) {
 		r, size := utf8.DecodeRune(data[i:])
 		if r > 0xFF {
 			line, _ := d.Position(i)
-			return nil, fmt.Errorf("the file is written in Latin-1, which has no %q, as in line %d", r, line)
+			return nil, fmt.Errorf("%w: %q in line %d", ErrNotLatin1, r, line)
 		}
 		out = append(out, byte(r))
 		i += size
@@ -76,6 +76,23 @@ type Temporary interface {
 	Sync() error
 	Close() error
 }
+
+// ErrNotLatin1 says that a character cannot be kept in the encoding of its file.
+var ErrNotLatin1 = errors.New("the file is in Latin-1, which lacks a character")
+
+// CutOffError says that a file which was written over, since it has other names, may be cut off.
+type CutOffError struct {
+	Whole string // the file that holds all of what was to be saved
+	Err   error
+}
+
+// Error implements error.
+func (e *CutOffError) Error() string {
+	return fmt.Sprintf("the file may be cut off now; what was to be saved is whole in %s: %s", e.Whole, e.Err)
+}
+
+// Unwrap is why writing failed.
+func (e *CutOffError) Unwrap() error { return e.Err }
 
 // ErrChanged says that a file is not any more as it was when it was read.
 var ErrChanged = errors.New("it has changed on disk since it was read")
@@ -207,7 +224,7 @@ func over(disk Disk, target string, data []byte) error {
 		return errors.Join(err, ignoreGone(disk.Remove(copied.Name())))
 	}
 	if err := fill(f, data, nil); err != nil {
-		return fmt.Errorf("the file may be cut off now; what was to be saved is whole in %s: %w", copied.Name(), err)
+		return &CutOffError{copied.Name(), err}
 	}
 	return disk.Remove(copied.Name())
 }

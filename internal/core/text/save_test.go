@@ -203,7 +203,7 @@ func TestLatin1(t *testing.T) {
 	assert.Equal(t, "café\nnaïve\n", string(d.Bytes()))
 	next := d.Apply([]text.Edit{{Start: 0, End: 0, New: []byte("ž")}})
 	_, err := next.Encode()
-	assert.ErrorContains(t, err, "no 'ž', as in line 1")
+	assert.ErrorContains(t, err, "lacks a character: 'ž' in line 1")
 	for _, other := range []string{"a\xffb \xc3\xa9", "x \xff", "a\x80b\xe9"} {
 		assert.Equal(t, text.UTF8, text.NewDocument([]byte(other)).Encoding(), "%q", other)
 	}

@@ -217,6 +217,9 @@ func (e *Editor) travel(d *text.Document, keep any, ok bool) bool {
 	return true
 }
 
+// AsUTF8 has the text kept on disk as UTF-8 from now on.
+func (e *Editor) AsUTF8() { e.doc, e.last = e.doc.AsUTF8(), nil }
+
 // Replace makes the text another one as one step, such as what is on disk by now, in the form
 // in which that is kept there; the carets stay with their lines.
 func (e *Editor) Replace(d *text.Document) {

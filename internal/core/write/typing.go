@@ -21,6 +21,10 @@ func (e *Editor) Type(s string) {
 	if e.anySelected() {
 		e.history.Break() // what goes with the first letter comes back with the word
 	}
+	if s == ")" || s == "]" || s == "}" {
+		e.closing(s)
+		return
+	}
 	e.insert(s, kind)
 }
 

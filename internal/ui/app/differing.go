@@ -185,9 +185,5 @@ func (m *Model) merged(msg mergedMsg) tea.Cmd {
 	default:
 		m.say("that stands here now; Ctrl+S saves it")
 	}
-	if m.code.Path() != p.path || m.before != nil {
-		p.edits++
-		return m.takeIn(p)
-	}
-	return m.wrote(p, before)
+	return m.rewrote(p, before)
 }

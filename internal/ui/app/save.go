@@ -5,7 +5,9 @@ import (
 	"context"
 	"errors"
 	"go/format"
+	"io/fs"
 	"path"
+	"syscall"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -82,12 +84,14 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 	var cmd tea.Cmd
 	if msg.tidy != msg.doc && p.editor.Document() == msg.doc {
 		p.editor.Replace(msg.tidy)
-		if m.code.Path() == p.path && m.before == nil && !m.inLeaf() {
-			cmd = m.wrote(p, msg.doc)
-		} else {
-			p.edits++
-			cmd = m.takeIn(p)
-		}
+		widen := p.widen
+		cmd = m.rewrote(p, msg.doc)
+		p.widen = widen
+	}
+	if p.widen {
+		before := p.editor.Document()
+		p.editor.AsUTF8()
+		cmd = tea.Batch(cmd, m.rewrote(p, before))
 	}
 	ws, was, base, state, doc := m.ws, p.stamp, p.base, p.editor.State(), p.editor.Document()
 	if p.asked { // it was said that what is on disk may go
@@ -116,8 +120,12 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 	case errors.Is(msg.err, text.ErrReadOnly):
 		m.say("%s is read-only and not saved; what you wrote is kept. Make it writable, or save under another path with Ctrl+E w", shortName(p.path))
 		return nil
+	case errors.Is(msg.err, text.ErrNotLatin1):
+		p.widen = true
+		m.say("%s is not saved: %s; Ctrl+S once more saves it as UTF-8", shortName(p.path), whyNotSaved(msg.err))
+		return nil
 	case msg.err != nil:
-		m.say("%s; what you wrote is still here and kept", msg.err)
+		m.say("%s is not saved: %s; what you wrote stays here, and is kept", shortName(p.path), whyNotSaved(msg.err))
 		return nil
 	}
 	p.stamp, p.base, p.differ, p.asked = msg.stamp, msg.doc, false, false
@@ -139,6 +147,33 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 		cmds = append(cmds, func() tea.Msg { return failed(store.Forget(name)) })
 	}
 	return tea.Batch(cmds...)
+}
+
+// whyNotSaved says in a few words why a file could not be written.
+func whyNotSaved(err error) string {
+	var wrong *fs.PathError
+	var cut *text.CutOffError
+	switch {
+	case errors.As(err, &cut):
+		return "the file may be cut off now, and all of it is in " + cut.Whole + ", since " + whyNotSaved(cut.Err)
+	case errors.Is(err, syscall.ENOSPC), errors.Is(err, syscall.EDQUOT):
+		return "the disk is full"
+	case errors.Is(err, syscall.EROFS):
+		return "the disk can only be read"
+	case errors.Is(err, fs.ErrPermission):
+		return "you have no permission to write in its folder"
+	case errors.Is(err, fs.ErrNotExist):
+		return "its folder is not there any more"
+	case errors.Is(err, text.ErrFolder):
+		return "it is a folder now"
+	case errors.Is(err, text.ErrNotRegular):
+		return "it is a pipe, a socket or a device now"
+	case errors.As(err, &wrong):
+		return wrong.Err.Error()
+	case errors.Unwrap(err) != nil:
+		return errors.Unwrap(err).Error() // without the path
+	}
+	return err.Error()
 }
 
 func (m *Model) saveAll() tea.Cmd {
@@ -181,7 +216,7 @@ type savedAsMsg struct {
 
 func (m *Model) savedAs(msg savedAsMsg) tea.Cmd {
 	if msg.err != nil {
-		m.say("%s; what you wrote is still here and kept", msg.err)
+		m.say("%s is not written: %s; what you wrote stays here, and is kept", msg.to, whyNotSaved(msg.err))
 		return nil
 	}
 	return m.open(opening{path: msg.to, line: msg.line, col: msg.col, how: "saved as", after: msg.to + " is written; " + shortName(msg.pen.path) + " is as it was"})

@@ -18,20 +18,22 @@ import (
 
 // pen is a file that is written.
 type pen struct {
-	editor *write.Editor
-	path   string
-	stamp  text.Stamp     // of the file as it is on disk, on which the text is built
-	base   *text.Document // and its text
-	taken  *text.Document // what all answers are about
-	kept   *text.Document // what lies beside for after a crash
-	edits  int            // counts the changes
-	differ bool           // the file has changed on disk meanwhile
-	asked  bool           // whether to save all the same was asked
-	taking bool           // everything else is learning of it
-	due    bool           // and is to learn of what was written since, too
-	took   time.Duration  // how long that took the last time
-	saving bool           // it is being saved
-	again  bool           // and is to be saved once more after that
+	editor  *write.Editor
+	path    string
+	stamp   text.Stamp     // of the file as it is on disk, on which the text is built
+	base    *text.Document // and its text
+	taken   *text.Document // what all answers are about
+	kept    *text.Document // what lies beside for after a crash
+	keeping bool           // and is about to be what is written
+	edits   int            // counts the changes
+	differ  bool           // the file has changed on disk meanwhile
+	asked   bool           // whether to save all the same was asked
+	taking  bool           // everything else is learning of it
+	due     bool           // and is to learn of what was written since, too
+	took    time.Duration  // how long that took the last time
+	widen   bool           // it was asked whether to save it as UTF-8
+	saving  bool           // it is being saved
+	again   bool           // and is to be saved once more after that
 }
 
 // desk is what is written.
@@ -177,17 +179,31 @@ func (m *Model) wrote(p *pen, before *text.Document) tea.Cmd {
 		return tea.Batch(m.caretMoved(), m.repaint())
 	}
 	p.edits++
-	p.asked = false
+	p.asked, p.widen = false, false
 	m.desk.sure = false
 	m.code.Retext(&workspace.File{Path: p.path, Text: doc}, p.editor.Edits())
 	m.showCarets(p)
 	number := p.edits
-	cmds := []tea.Cmd{tea.Tick(learnAfter+min(p.took, longestTook), func(time.Time) tea.Msg { return learnMsg{p, number} })}
-	if p.kept == before || p.kept == p.base {
-		cmds = append(cmds, tea.Tick(recoverAfter, func(time.Time) tea.Msg { return recoverMsg{p} }))
+	learn := tea.Tick(learnAfter+min(p.took, longestTook), func(time.Time) tea.Msg { return learnMsg{p, number} })
+	return tea.Batch(learn, m.keepSoon(p))
+}
+
+// rewrote has everything learn of a change to a text that is perhaps not on the screen.
+func (m *Model) rewrote(p *pen, before *text.Document) tea.Cmd {
+	if m.code.Path() == p.path && m.before == nil && !m.inLeaf() {
+		return m.wrote(p, before)
 	}
-	p.kept = nil
-	return tea.Batch(cmds...)
+	p.edits++
+	return tea.Batch(m.takeIn(p), m.keepSoon(p))
+}
+
+// keepSoon keeps what is written beside, for after a crash, unless that is about to be done.
+func (m *Model) keepSoon(p *pen) tea.Cmd {
+	if p.keeping {
+		return nil
+	}
+	p.keeping = true
+	return tea.Tick(recoverAfter, func(time.Time) tea.Msg { return recoverMsg{p} })
 }
 
 // learn has everything learn of what was written.
@@ -286,6 +302,7 @@ func (m *Model) noteWritten(p *pen, f *workspace.File) {
 // keepText keeps a text that is not saved beside, for after a crash.
 func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 	p := msg.pen
+	p.keeping = false
 	doc, store := p.editor.Document(), m.ws.Recovery()
 	if p.kept == doc || store == nil {
 		return nil

@@ -1,9 +1,13 @@
 package app
 
 import (
+	"errors"
+	"fmt"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"testing"
 
 	tea "charm.land/bubbletea/v2"
@@ -11,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 )
 
 // ctrl presses a letter with Ctrl.
@@ -124,4 +129,35 @@ func TestAFileThatMustNotBeWritten(t *testing.T) {
 	require.NoError(t, os.Remove(filepath.Join(root, "other.go")))
 	p.press("=//").ctrl("s").see("cannot be read; Ctrl+S once more writes yours there").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "other.go"), "////func")
+}
+
+// A letter that the file's encoding lacks is not lost, and the file becomes UTF-8 if one says so.
+func TestAFileInLatin1BecomesUTF8(t *testing.T) {
+	p, root, state := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.ws.KnowRecovery(state + "-recovery")
+	defer p.ws.Recovery().Close()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "old.txt"), []byte("H\xfctte am Schr\xf6fl\n"), 0o644))
+	p.ws.Refresh(t.Context())
+	p.see("[other.go 3]").press("space", "=old.txt").see("▌  file").press("enter").see("Hütte am Schröfl", "Latin-1").press("w", "end", "=é").ctrl("s").see("is saved")
+	assert.Equal(t, "H\xfctte am Schr\xf6fl\xe9\n", onDisk(t, root, "old.txt"))
+	p.press("= 5 €").ctrl("s").see("old.txt is not saved: the file is in Latin-1, which lacks a character: '€' in line 1; Ctrl+S once more").see("1 not saved")
+	p.press("=.").ctrl("s").see("Ctrl+S once more").ctrl("s").see("old.txt is saved")
+	assert.Equal(t, "Hütte am Schröflé 5 €.\n", onDisk(t, root, "old.txt"))
+	p.ctrl("z").ctrl("s").see("is saved").press("= €").until(func(string) bool { return !p.model.pen().keeping }, "looked after")
+	assert.Same(t, p.model.pen().editor.Document(), p.model.pen().kept)
+}
+
+func TestWhyAFileIsNotSaved(t *testing.T) {
+	for want, err := range map[string]error{
+		"the disk is full": &fs.PathError{Op: "write", Path: "/x", Err: syscall.ENOSPC},
+		"the file may be cut off now, and all of it is in /x/y, since the disk is full": &text.CutOffError{Whole: "/x/y", Err: syscall.ENOSPC},
+		"the disk can only be read":                     fmt.Errorf("saving: %w", syscall.EROFS),
+		"its folder is not there any more":              fs.ErrNotExist,
+		"input/output error":                            &fs.PathError{Op: "write", Path: "/x", Err: syscall.EIO},
+		"you have no permission to write in its folder": fs.ErrPermission,
+		"it is a folder now":                            text.ErrFolder,
+		"odd":                                           errors.New("odd"),
+	} {
+		assert.Equal(t, want, whyNotSaved(err))
+	}
 }
