@@ -143,7 +143,8 @@ func (m *Model) compareUpdate(msg tea.Msg) tea.Cmd {
 	cmd := m.restore()
 	if event == compare.Closed {
 		if c.left != nil {
-			m.say("the text that was not saved stays for the next time")
+			m.desk.left = append(m.desk.left, *c.left)
+			m.say("the text that was not saved stays; Ctrl+E x shows it again")
 		}
 		return cmd
 	}

@@ -31,8 +31,8 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 // pressed meanwhile.
 func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 	m.going = false
-	if len(m.desk.left) > 0 && len(m.ahead) == 0 {
-		cmd = tea.Batch(cmd, m.offerLeft())
+	if m.desk.offer && len(m.ahead) == 0 && m.overlay == noOverlay {
+		m.offerFound()
 	}
 	cmds := []tea.Cmd{cmd}
 	for len(m.ahead) > 0 && !m.going {

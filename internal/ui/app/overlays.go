@@ -229,6 +229,10 @@ func (m *Model) choiceKey(name string) tea.Cmd {
 	list := &m.choice.list
 	switch name {
 	case "esc", "q":
+		if m.desk.offer {
+			m.desk.offer = false
+			m.say("Ctrl+E x shows them again")
+		}
 		return m.restore()
 	case "up", "k":
 		list.Move(-1)

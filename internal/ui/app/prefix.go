@@ -19,7 +19,7 @@ func (m *Model) letterLine(p *palette.Palette) string {
 func (m *Model) prefixLine(p *palette.Palette) string {
 	key, quiet := palette.On(p.Way, p.Sheet).Strong(), palette.On(p.Text, p.Sheet)
 	r := ink.NewRow(m.width).Put(" "+keymap.Label(m.prefix)+" … ", palette.On(p.Here, p.Sheet).Strong())
-	for _, b := range m.keys.After(m.prefix) {
+	for _, b := range m.keys.After(m.prefix, m.isWriting()) {
 		label := strings.TrimPrefix(b.Labels(1), keymap.Label(m.prefix)+" ")
 		if b.Hint() != "" {
 			label += " " + b.Hint()

@@ -57,22 +57,37 @@ func (m *Model) leftFound(msg leftMsg) tea.Cmd {
 	if msg.err != nil {
 		m.say("%s", msg.err)
 	}
-	m.desk.left = msg.left
-	return m.offerLeft()
+	m.desk.left, m.desk.offer = msg.left, len(msg.left) > 0
+	if m.overlay == noOverlay && !m.going {
+		m.offerFound()
+	}
+	return nil
+}
+
+// offerFound offers texts that were not saved, unless one has begun to do something else by now,
+// which the sheet would come in the way of.
+func (m *Model) offerFound() {
+	if m.presses == 0 || m.desk.taken {
+		m.offerLeft()
+		return
+	}
+	m.desk.offer = false
+	m.say("%s not saved when the program ended; Ctrl+E x shows what was in %s", sheet.Count(len(m.desk.left), "text was", "texts were"), map[bool]string{true: "it", false: "them"}[len(m.desk.left) == 1])
 }
 
 // offerLeft offers texts that were not saved.
-func (m *Model) offerLeft() tea.Cmd {
-	if len(m.desk.left) == 0 || m.overlay != noOverlay || m.going {
-		return nil
+func (m *Model) offerLeft() {
+	if len(m.desk.left) == 0 {
+		m.say("no text is there that was not saved when the program ended")
+		return
 	}
+	m.desk.offer = true
 	var rows []sheet.Row
 	for _, t := range m.desk.left {
 		rows = append(rows, sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes"), Value: leftChoice{text: t}})
 	}
 	rows = append(rows, sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then", Value: leftChoice{all: true}})
-	m.openChoice("text was not saved when the program ended; Enter compares it with the disk, Esc leaves it for the next time", rows)
-	return nil
+	m.openChoice("text was not saved when the program ended; Enter compares it with the disk, Esc leaves it for later", rows)
 }
 
 // takeLeft opens a text that was not saved, or forgets all of them.
@@ -80,6 +95,7 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 	cmd := m.restore()
 	store, ws := m.ws.Recovery(), m.ws
 	left := m.desk.left
+	m.desk.offer = false
 	if c.all && !c.sure {
 		m.openChoice("forget all texts that were not saved? They are gone then", []sheet.Row{
 			{What: "keep", Name: "no, offer them the next time", Value: leftChoice{}},
@@ -102,6 +118,7 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 		})
 	}
 	m.desk.left = slices.DeleteFunc(slices.Clone(left), func(t recovery.Text) bool { return t.Path == c.text.Path && t.At.Equal(c.text.At) })
+	m.desk.offer, m.desk.taken = len(m.desk.left) > 0, true // the others, after this one
 	return tea.Batch(cmd, func() tea.Msg {
 		f, err := ws.Load(context.Background(), c.text.Path)
 		if err != nil {
@@ -126,7 +143,8 @@ func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
 		m.desk.pens = map[string]*pen{}
 	}
 	if old := m.desk.pens[t.Path]; old != nil && old.editor.Changed() {
-		m.say("%s is being written in already; save that first", t.Path)
+		m.desk.left = append(m.desk.left, t)
+		m.say("%s is being written in already; save that first, and Ctrl+E x shows this again", t.Path)
 		return nil
 	}
 	p := &pen{editor: write.New(msg.file.Text, 0, workspace.StyleOf(msg.file)), path: t.Path, stamp: msg.stamp, base: msg.file.Text}

@@ -38,12 +38,14 @@ type pen struct {
 
 // desk is what is written.
 type desk struct {
-	pens map[string]*pen
-	on   string        // the file in which letters are typed; "" for none
-	cuts []string      // what was cut or copied, the latest first
-	next keymap.Action // what to do as soon as all answers are about what was written last
-	sure bool          // leaving with texts that are not saved was asked for once
-	left []recovery.Text
+	pens  map[string]*pen
+	on    string          // the file in which letters are typed; "" for none
+	cuts  []string        // what was cut or copied, the latest first
+	next  keymap.Action   // what to do as soon as all answers are about what was written last
+	sure  bool            // leaving with texts that are not saved was asked for once
+	left  []recovery.Text // texts that were not saved when a program ended
+	taken bool            // one of them was taken
+	offer bool            // they are to be offered as soon as nothing else is going on
 }
 
 // mostCuts is how many cut or copied texts there are to choose from.

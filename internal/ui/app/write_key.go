@@ -147,6 +147,9 @@ func (m *Model) inWrite(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		return m.save(), true
 	case keymap.SaveAll:
 		return m.saveAll(), true
+	case keymap.Unsaved:
+		m.offerLeft()
+		return nil, true
 	}
 	if !isWritingAction(m.keys, a) {
 		return nil, false
@@ -243,6 +246,9 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		return m.save()
 	case keymap.SaveAll:
 		return m.saveAll()
+	case keymap.Unsaved:
+		m.offerLeft()
+		return nil
 	case keymap.WriteCopy, keymap.WriteCut:
 		s, whole := e.Selection()
 		m.keepCut(s)

@@ -228,9 +228,9 @@ func (m *Model) row(l *line, width, half int, p *palette.Palette) string {
 	}
 	r.To(6-len(number), quiet).Put(number, quiet).To(8, quiet)
 	start, end := differing(l.left, l.right)
-	put(r, l.left, start, end, half-9, left)
+	put(r, l.left, start, end, half-9, half-9, left)
 	r.To(half, quiet).Put("│ ", rule)
 	start, end = differing(l.right, l.left)
-	put(r, l.right, start, end, width-half-3, right)
+	put(r, l.right, start, end, width-half-3, half-9, right)
 	return r.String(quiet)
 }

@@ -109,6 +109,8 @@ func TestLongAndHostileLines(t *testing.T) {
 	view := drawn(t, m, 100, 16)
 	assert.Contains(t, view, "west")
 	assert.Contains(t, view, "east")
+	m = opened(strings.Repeat("same ", 40)+"\nx\n", strings.Repeat("same ", 40)+"\ny\n", strings.Repeat("same ", 40)+"\nx\n")
+	assert.Contains(t, drawn(t, m, 100, 16), "     1  same same", "what is the same is shown from the beginning")
 	m = opened("a\x1b[31mred\x07\n", "a\x1b[32mgreen\n", "a\x1b[31mred\x07\n")
 	assert.NotContains(t, drawn(t, m, 100, 16), "\x1b")
 	m = opened("日本語の道 depth\n", "日本語の山 depth\n", "日本語の道 depth\n")

@@ -8,9 +8,9 @@ import (
 )
 
 // differing is the part of a line that is not the same in another one, in bytes; none where one
-// of them is empty, as that need not be pointed out.
+// of them is empty, as that need not be pointed out, or both are the same.
 func differing(s, other string) (start, end int) {
-	if s == "" || other == "" {
+	if s == "" || other == "" || s == other {
 		return 0, 0
 	}
 	for start < min(len(s), len(other)) && s[start] == other[start] {
@@ -30,10 +30,11 @@ func differing(s, other string) (start, end int) {
 }
 
 // put draws a line into so many columns, its differing part underlined; of a long line, what is
-// around that part.
-func put(r *ink.Row, s string, start, end, columns int, st ink.Style) {
+// around that part, which room, the columns of the narrower side, decides, so that both sides
+// show the same.
+func put(r *ink.Row, s string, start, end, columns, room int, st ink.Style) {
 	const bytes = 8 // so many of them are in a column at the most, or near enough
-	if room := max(columns, 1); start > bytes*room || ink.Width(tidy(s[:start])) > room*2/3 {
+	if room = max(room, 1); start > bytes*room || ink.Width(tidy(s[:start])) > room*2/3 {
 		from := max(start-room/3, 0)
 		for from > 0 && !utf8.RuneStart(s[from]) {
 			from--

@@ -366,13 +366,13 @@ func (m Map) Key(a Action) string {
 	return ""
 }
 
-// Begins says whether a key is the first of two.
-func (m Map) Begins(key string) bool { return key != BeginsWriting && len(m.After(key)) > 0 }
+// Begins says whether a key is the first of two in roam.
+func (m Map) Begins(key string) bool { return len(m.After(key, false)) > 0 }
 
-// After are the bindings whose first key of two is this one.
-func (m Map) After(key string) (all []Binding) {
+// After are the bindings whose first key of two is this one, in write or in roam.
+func (m Map) After(key string, write bool) (all []Binding) {
 	for _, b := range m {
-		if len(b.Keys) > 0 && strings.HasPrefix(b.Keys[0], key+" ") {
+		if (write || b.Group != Writing || inRoam(b.Action)) && len(b.Keys) > 0 && strings.HasPrefix(b.Keys[0], key+" ") {
 			all = append(all, b)
 		}
 	}
@@ -387,7 +387,7 @@ var hints = map[Action]string{
 	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
-	SaveAll: "save all", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", CaretAll: "all", CaretSymbol: "uses", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
+	SaveAll: "save all", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", CaretAll: "all", CaretSymbol: "uses", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",

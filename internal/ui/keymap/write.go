@@ -15,6 +15,7 @@ const (
 	WriteCopy     Action = "copy"
 	WritePaste    Action = "paste"
 	WriteClips    Action = "clips"
+	Unsaved       Action = "unsaved"
 	WriteAll      Action = "select all"
 	CaretNext     Action = "caret next"
 	CaretSkip     Action = "caret skip"
@@ -96,6 +97,7 @@ func writing() []Binding {
 		{AroundDouble, []string{"ctrl+e \""}, "double quotes", Writing, false, false},
 		{AroundSingle, []string{"ctrl+e '"}, "single quotes", Writing, false, false},
 		{AroundBack, []string{"ctrl+e `"}, "back quotes", Writing, false, false},
+		{Unsaved, []string{"ctrl+e x"}, "show texts that were not saved before", Writing, false, false},
 	}
 }
 
@@ -103,7 +105,9 @@ func writing() []Binding {
 const BeginsWriting = "ctrl+e"
 
 // inRoam are the keys of write that work in roam, too.
-func inRoam(a Action) bool { return a == Write || a == SaveFile }
+func inRoam(a Action) bool {
+	return a == Write || a == SaveFile || a == SaveAll || a == SaveAs || a == Unsaved
+}
 
 // OfWrite finds what a key does in write, apart from those of every text field; ok is false
 // for a key without a binding.
