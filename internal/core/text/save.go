@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"unicode/utf8"
@@ -61,7 +62,7 @@ func (d *Document) latin1() ([]byte, error) {
 type Disk interface {
 	Stat(path string) (fs.FileInfo, error)
 	Resolve(path string) (string, error) // where links lead
-	Create(dir string) (Temporary, error)
+	Create(dir string, mode fs.FileMode) (Temporary, error) // a file of a name that is not taken
 	Rename(from, to string) error
 	Remove(path string) error
 	SyncFolder(dir string) error
@@ -173,10 +174,17 @@ func save(disk Disk, path string, data []byte, was Stamp) (Stamp, error) {
 	return StampOf(disk, target), nil
 }
 
+// private is how a copy is made of a file that perhaps not everybody may read.
+const private = 0o600
+
 // beside writes a file of another name and puts it in the place of the target.
 func beside(disk Disk, target string, data []byte, info fs.FileInfo) error {
 	dir := filepath.Dir(target)
-	f, err := disk.Create(dir)
+	mode := fs.FileMode(private)
+	if info == nil {
+		mode = 0o666 // less what the user masks, as for any new file
+	}
+	f, err := disk.Create(dir, mode)
 	if err != nil {
 		return err
 	}
@@ -212,7 +220,7 @@ func fill(f Temporary, data []byte, info fs.FileInfo) error {
 // over writes a file that has other names, too, in its place, so that they stay the same
 // file. What was there goes into a file beside it first, which is left if writing fails.
 func over(disk Disk, target string, data []byte) error {
-	copied, err := disk.Create(filepath.Dir(target))
+	copied, err := disk.Create(filepath.Dir(target), private)
 	if err != nil {
 		return err
 	}
@@ -251,12 +259,18 @@ func (System) Rename(from, to string) error { return os.Rename(from, to) }
 func (System) Remove(path string) error { return os.Remove(path) }
 
 // Create implements Disk.
-func (System) Create(dir string) (Temporary, error) {
-	f, err := os.CreateTemp(dir, ".rooktrail-saving-*")
-	if err != nil {
-		return nil, err
+func (System) Create(dir string, mode fs.FileMode) (Temporary, error) {
+	for {
+		name := filepath.Join(dir, fmt.Sprintf(".rooktrail-saving-%08x", rand.Uint32()))
+		f, err := os.OpenFile(name, os.O_WRONLY|os.O_CREATE|os.O_EXCL, mode)
+		if errors.Is(err, fs.ErrExist) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		return &systemFile{f}, nil
 	}
-	return &systemFile{f}, nil
 }
 
 // Open implements Disk.

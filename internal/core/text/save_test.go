@@ -68,11 +68,11 @@ func (b *broken) SyncFolder(p string) error {
 	return b.System.SyncFolder(p)
 }
 
-func (b *broken) Create(dir string) (text.Temporary, error) {
+func (b *broken) Create(dir string, mode fs.FileMode) (text.Temporary, error) {
 	if err := b.step(); err != nil {
 		return nil, err
 	}
-	f, err := b.System.Create(dir)
+	f, err := b.System.Create(dir, mode)
 	return &brokenFile{f, b}, err
 }
 
@@ -215,6 +215,14 @@ func TestWhatIsNotSaved(t *testing.T) {
 	d := text.NewDocument([]byte("mine\n"))
 	_, err := text.Save(text.System{}, file, d, text.Stamp{})
 	require.NoError(t, err, "a new file")
+	any, err := os.Create(filepath.Join(dir, "any"))
+	require.NoError(t, err)
+	require.NoError(t, any.Close())
+	usual, err := os.Stat(any.Name())
+	require.NoError(t, err)
+	saved, err := os.Stat(file)
+	require.NoError(t, err)
+	assert.Equal(t, usual.Mode(), saved.Mode(), "as any new file")
 	stamp := text.StampOf(text.System{}, file)
 	require.NoError(t, os.WriteFile(file, []byte("somebody else's\n"), 0o600))
 	_, err = text.Save(text.System{}, file, d, stamp)
