@@ -63,6 +63,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		ws.Note(err.Error())
 	}
 	model.Set(set)
+	model.ReportTo(filepath.Join(s.data, "failures"))
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)
 	}
@@ -87,6 +88,12 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		}
 	}()
 	_, err = program.Run()
+	if err := model.Rescue(); err != nil {
+		return err
+	}
+	if words := model.Failure(); words != "" {
+		return errors.New(words + ". What was not saved is offered the next time; please send the report")
+	}
 	select {
 	case failure := <-failed:
 		return fmt.Errorf("reading the project failed: %v. Please report it", failure)
@@ -94,7 +101,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}
 	switch {
 	case errors.Is(err, tea.ErrProgramPanic):
-		return errors.New("the program failed; what is printed above says where. Please report it")
+		return errors.New("the program failed; what is printed above says where. What was not saved is offered the next time; please report it")
 	case err != nil && !errors.Is(err, tea.ErrProgramKilled):
 		return fmt.Errorf("running on this terminal: %w", err)
 	}

@@ -78,6 +78,7 @@ type Model struct {
 	sweeping      *sweeps.Model
 	swept         map[*sweep.Sweep]bool // the sweeps that were changed
 	marks         bookmarking
+	failure       failure
 	desk          desk
 	asked         asking     // what is asked in the line above the strip
 	presses       int        // counts the keys that were pressed

@@ -1,16 +1,27 @@
 package app
 
 import (
+	"runtime/debug"
+
 	tea "charm.land/bubbletea/v2"
 )
 
-// Update implements tea.Model.
-func (m *Model) Update(msg tea.Msg) (tea.Model, tea.Cmd) {
-	cmd := m.update(msg)
+// Update implements tea.Model. If it fails, the program ends in order.
+func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
+	defer func() {
+		if r := recover(); r != nil {
+			m.fail(r, debug.Stack())
+			model, cmd = m, tea.Quit
+		}
+	}()
+	if _, failed := msg.(failedMsg); failed {
+		return m, tea.Quit
+	}
+	cmd = m.update(msg)
 	if m.quiet { // a message takes a line of the code there
 		m.arrange()
 	}
-	return m, cmd
+	return m, m.guarded(cmd)
 }
 
 func (m *Model) update(msg tea.Msg) tea.Cmd {

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"image/color"
 	"maps"
+	"runtime/debug"
 	"slices"
 	"strconv"
 	"strings"
@@ -183,6 +184,12 @@ func (m *Model) arrange() {
 
 // View implements tea.Model.
 func (m *Model) View() tea.View {
+	defer func() {
+		if r := recover(); r != nil {
+			m.fail(r, debug.Stack())
+			panic(r) // which gives the terminal back and ends the program
+		}
+	}()
 	v := tea.View{AltScreen: true, WindowTitle: m.title()}
 	if m.width < leastWidth || m.height < leastHeight {
 		v.Content = m.tooSmall()
