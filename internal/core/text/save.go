@@ -61,7 +61,7 @@ func (d *Document) latin1() ([]byte, error) {
 // Disk is what saving asks of the system, so that each of its steps can be made to fail.
 type Disk interface {
 	Stat(path string) (fs.FileInfo, error)
-	Resolve(path string) (string, error) // where links lead
+	Resolve(path string) (string, error)                    // where links lead
 	Create(dir string, mode fs.FileMode) (Temporary, error) // a file of a name that is not taken
 	Rename(from, to string) error
 	Remove(path string) error
