@@ -12,10 +12,10 @@ build:
 demo: build
 	$(BIN) demo
 
-# test runs everything that a change has to pass, all built one way (with the
-# race detector), since building the C parts twice would take most of the time.
-# For the same reason they are optimised less than in the program. The tests in
-# the terminal come first, since they mostly wait and the others can run meanwhile.
+# test runs everything that a change has to pass, with the race detector but for
+# the program in the terminal. The C parts are optimised less than in the program,
+# as building them would take most of the time. The tests in the terminal come
+# first, since they mostly wait and the others can run meanwhile.
 test: export CGO_CFLAGS = -O1
 test: export CGO_CXXFLAGS = -O1
 test:

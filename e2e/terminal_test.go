@@ -31,8 +31,9 @@ func buildAndRun(m *testing.M) int {
 	}
 	defer os.RemoveAll(dir)
 	program = filepath.Join(dir, "rooktrail")
-	// As the tests themselves are built, so that the C parts are built only once.
-	if out, err := exec.Command("go", "build", "-race", "-o", program, "rooktrail/cmd/rooktrail").CombinedOutput(); err != nil {
+	// Without the race detector, with which each start would take three times as long; the
+	// tests of the app have it.
+	if out, err := exec.Command("go", "build", "-o", program, "rooktrail/cmd/rooktrail").CombinedOutput(); err != nil {
 		fmt.Fprintf(os.Stderr, "building the program: %v\n%s", err, out)
 		return 1
 	}
@@ -126,7 +127,9 @@ func (term *terminal) rows() []string {
 // until waits for the screen to satisfy a condition.
 func (term *terminal) until(what string, holds func(screen string) bool) *terminal {
 	term.t.Helper()
-	for end := time.Now().Add(patience); ; time.Sleep(20 * time.Millisecond) {
+	// Each look starts a program: soon at first, then less often.
+	for end, pause := time.Now().Add(patience), 10*time.Millisecond; ; pause = min(2*pause, 80*time.Millisecond) {
+		time.Sleep(pause)
 		s := term.screen()
 		if holds(s) {
 			return term
@@ -162,7 +165,7 @@ func (term *terminal) still() []string {
 			same = 0
 		}
 		last = s
-		return same >= 10
+		return same >= 5
 	})
 	return term.rows()
 }

@@ -137,6 +137,8 @@ func TestBadInput(t *testing.T) {
 		assert.Contains(t, term.rows()[3], "    3       tab", "a tab reaches to its stop")
 	})
 	t.Run("a file that goes away", func(t *testing.T) {
+		dir = t.TempDir() // where nobody has been before
+		write("short.txt", "one\ntwo\nthree\nfour\n")
 		write("gone.txt", "soon\n")
 		term := start(t, 100, 30, path("gone.txt"))
 		term.see("soon").press("Space").write("short").see("short.txt").press("Enter").see("[short.txt 1]")
