@@ -1,4 +1,4 @@
-.PHONY: build demo test install shots bench fuzz accuracy anchors
+.PHONY: build demo test race install shots bench fuzz accuracy anchors
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -12,17 +12,22 @@ build:
 demo: build
 	$(BIN) demo
 
-# test runs everything that a change has to pass, with the race detector but for
-# the program in the terminal. The C parts are optimised less than in the program,
-# as building them would take most of the time. The tests in the terminal come
-# first, since they mostly wait and the others can run meanwhile.
-test: export CGO_CFLAGS = -O1
-test: export CGO_CXXFLAGS = -O1
+# test runs everything that a change has to pass, built as the program is, so that
+# its C parts are built only once. The tests in the terminal come first, since they
+# mostly wait and the others can run meanwhile.
 test:
 	@scripts/setup test
 	test -z "$$(gofmt -l cmd demo/*.go e2e internal)" || { gofmt -l cmd demo/*.go e2e internal; exit 1; }
-	go vet -race ./...
-	go test -timeout 8m -parallel 4 -race ./e2e/... ./demo/... ./internal/...
+	go vet ./...
+	go test -timeout 8m -parallel 4 ./e2e/... ./demo/... ./internal/...
+
+# race runs the tests once more with the race detector, but for those in the
+# terminal. All is built anew for it, the C parts optimised less, so it takes longer.
+race: export CGO_CFLAGS = -O1
+race: export CGO_CXXFLAGS = -O1
+race:
+	@scripts/setup test
+	go test -timeout 20m -race ./demo/... ./internal/...
 
 # install puts the program where go install puts programs, or at PREFIX.
 install: build

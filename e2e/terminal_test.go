@@ -31,8 +31,6 @@ func buildAndRun(m *testing.M) int {
 	}
 	defer os.RemoveAll(dir)
 	program = filepath.Join(dir, "rooktrail")
-	// Without the race detector, with which each start would take three times as long; the
-	// tests of the app have it.
 	if out, err := exec.Command("go", "build", "-o", program, "rooktrail/cmd/rooktrail").CombinedOutput(); err != nil {
 		fmt.Fprintf(os.Stderr, "building the program: %v\n%s", err, out)
 		return 1
