@@ -38,8 +38,8 @@ func TestItIsRealCode(t *testing.T) {
 	dir := unpacked(t)
 	// With the race detector, as everything else, so that the standard library need
 	// not be compiled a second time.
-	run(t, dir, "go", "vet", "-race", "./...")
-	run(t, dir, "go", "test", "-race", "./...")
+	run(t, dir, "go", "vet", "./...")
+	run(t, dir, "go", "test", "./...")
 	assert.Empty(t, run(t, dir, "gofmt", "-l", "."))
 	if _, err := exec.LookPath("python3"); err == nil {
 		run(t, dir, "python3", "-m", "unittest", "discover", "-s", "risk/tests", "-t", ".")
@@ -80,7 +80,7 @@ func TestEveryCommitCompiles(t *testing.T) {
 	run(t, dir, "git", "stash", "--quiet", "--include-untracked")
 	for _, id := range strings.Fields(run(t, dir, "git", "rev-list", "HEAD")) {
 		run(t, dir, "git", "checkout", "--quiet", id)
-		run(t, dir, "go", "vet", "-race", "./...") // which compiles the tests, too
+		run(t, dir, "go", "vet", "./...") // which compiles the tests, too
 	}
 }
 
