@@ -36,8 +36,6 @@ func goCache(t *testing.T) string {
 
 func TestItIsRealCode(t *testing.T) {
 	dir := unpacked(t)
-	// With the race detector, as everything else, so that the standard library need
-	// not be compiled a second time.
 	run(t, dir, "go", "vet", "./...")
 	run(t, dir, "go", "test", "./...")
 	assert.Empty(t, run(t, dir, "gofmt", "-l", "."))
