@@ -18,8 +18,7 @@ demo: build
 test:
 	@scripts/setup test
 	test -z "$$(gofmt -l cmd demo/*.go e2e internal)" || { gofmt -l cmd demo/*.go e2e internal; exit 1; }
-	go vet ./...
-	go test -timeout 8m -parallel 4 ./e2e/... ./demo/... ./internal/...
+	go vet ./... & vet=$$!; go test -timeout 8m -parallel 4 ./e2e/... ./demo/... ./internal/... && wait $$vet
 
 # race runs the tests once more with the race detector, but for those in the
 # terminal. All is built anew for it, the C parts optimised less, so it takes longer.

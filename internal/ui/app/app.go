@@ -236,6 +236,8 @@ func (m *Model) progressed() tea.Cmd {
 func (m *Model) welcome(file string) tea.Cmd {
 	if file == "" {
 		m.emptyPage()
+		m.desk.begun = true
+		m.offerInTime()
 		return nil
 	}
 	m.say("Space finds a file, a symbol or a command; ? shows the keys")

@@ -31,8 +31,9 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 // pressed meanwhile.
 func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 	m.going = false
-	if m.desk.offer && len(m.ahead) == 0 && m.overlay == noOverlay {
-		m.offerFound()
+	m.desk.begun = true
+	if len(m.ahead) == 0 {
+		m.offerInTime()
 	}
 	cmds := []tea.Cmd{cmd}
 	for len(m.ahead) > 0 && !m.going {

@@ -58,10 +58,16 @@ func (m *Model) leftFound(msg leftMsg) tea.Cmd {
 		m.say("%s", msg.err)
 	}
 	m.desk.left, m.desk.offer = msg.left, len(msg.left) > 0
-	if m.overlay == noOverlay && !m.going {
+	m.offerInTime()
+	return nil
+}
+
+// offerInTime offers texts that were not saved as soon as something is on the screen and nothing
+// else is going on: a sheet puts back what was there before.
+func (m *Model) offerInTime() {
+	if m.desk.offer && m.desk.begun && m.overlay == noOverlay && !m.going {
 		m.offerFound()
 	}
-	return nil
 }
 
 // offerFound offers texts that were not saved, unless one has begun to do something else by now,
@@ -87,7 +93,7 @@ func (m *Model) offerLeft() {
 		rows = append(rows, sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes"), Value: leftChoice{text: t}})
 	}
 	rows = append(rows, sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then", Value: leftChoice{all: true}})
-	m.openChoice("text was not saved when the program ended; Enter compares it with the disk, Esc leaves it for later", rows)
+	m.openChoice("text was not saved when the program ended; Enter compares it, Esc later", rows)
 }
 
 // takeLeft opens a text that was not saved, or forgets all of them.

@@ -44,6 +44,7 @@ type desk struct {
 	next  keymap.Action   // what to do as soon as all answers are about what was written last
 	sure  bool            // leaving with texts that are not saved was asked for once
 	left  []recovery.Text // texts that were not saved when a program ended
+	begun bool            // something is on the screen
 	taken bool            // one of them was taken
 	offer bool            // they are to be offered as soon as nothing else is going on
 }

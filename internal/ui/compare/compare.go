@@ -187,7 +187,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 			rows = append(rows, ink.NewRow(width).String(quiet))
 		}
 	}
-	keys := [][2]string{{"←", "take the left"}, {"→", "take the right"}, {"b", "both, marked"}, {"↑↓", "choose"}, {"h", "all left"}, {"l", "all right"}, {"Enter", "let that stand"}, {"Esc", "leave it"}}
+	keys := [][2]string{{"Enter", "let that stand"}, {"←", "take left"}, {"→", "right"}, {"b", "both"}, {"↑↓", "choose"}, {"Esc", "leave it"}, {"h", "all left"}, {"l", "all right"}}
 	return append(rows, sheet.Edge(width, keys, p))
 }
 
@@ -228,9 +228,10 @@ func (m *Model) row(l *line, width, half int, p *palette.Palette) string {
 	}
 	r.To(6-len(number), quiet).Put(number, quiet).To(8, quiet)
 	start, end := differing(l.left, l.right)
-	put(r, l.left, start, end, half-9, half-9, left)
+	from := window(l.left, l.right, start, half-9, width-half-3)
+	put(r, l.left, from, start, end, half-9, left)
 	r.To(half, quiet).Put("│ ", rule)
 	start, end = differing(l.right, l.left)
-	put(r, l.right, start, end, width-half-3, half-9, right)
+	put(r, l.right, from, start, end, width-half-3, right)
 	return r.String(quiet)
 }

@@ -29,25 +29,34 @@ func differing(s, other string) (start, end int) {
 	return start, end
 }
 
-// put draws a line into so many columns, its differing part underlined; of a long line, what is
-// around that part, which room, the columns of the narrower side, decides, so that both sides
-// show the same.
-func put(r *ink.Row, s string, start, end, columns, room int, st ink.Style) {
-	const bytes = 8 // so many of them are in a column at the most, or near enough
-	if room = max(room, 1); start > bytes*room || ink.Width(tidy(s[:start])) > room*2/3 {
-		from := max(start-room/3, 0)
-		for from > 0 && !utf8.RuneStart(s[from]) {
-			from--
-		}
-		if from > 0 {
-			r.Put("…", st)
-			s, start, end, columns = s[from:], start-from, end-from, columns-1
-		}
+// most is how many bytes are in a column at the most, or near enough.
+const most = 8
+
+// window is from which byte on two lines are shown that begin alike, so that one sees what
+// differs in both, in so many columns each: 0 where they fit.
+func window(a, b string, start, columns, columnsOfB int) (from int) {
+	if fits(a, columns) && fits(b, columnsOfB) || fits(a[:start], columns*2/3) {
+		return 0
 	}
-	long := len(s) > bytes*columns
-	if long {
-		s = strings.ToValidUTF8(s[:bytes*columns], "")
-		end, start = min(end, len(s)), min(start, len(s))
+	for from = max(start-columns/3, 0); from > 0 && !utf8.RuneStart(a[from]); {
+		from--
+	}
+	return from
+}
+
+func fits(s string, columns int) bool {
+	return len(s) <= most*columns && ink.Width(tidy(s)) <= columns
+}
+
+// put draws a line from a byte on into so many columns, its differing part underlined.
+func put(r *ink.Row, s string, from, start, end, columns int, st ink.Style) {
+	if from > 0 {
+		r.Put("…", st)
+		s, start, end, columns = s[from:], max(start-from, 0), max(end-from, 0), columns-1
+	}
+	if columns = max(columns, 1); len(s) > most*columns {
+		s = strings.ToValidUTF8(s[:most*columns], "")
+		start, end = min(start, len(s)), min(end, len(s))
 	}
 	shown := ink.Cut(tidy(s), columns)
 	before, middle := tidy(s[:start]), tidy(s[start:end])

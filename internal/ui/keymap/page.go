@@ -38,6 +38,9 @@ func (m Map) Page(width, height, skip int, p *palette.Palette) (rows []string, l
 // line is a heading or a key with what it does.
 type line struct{ heading, key, title string }
 
+// keyColumns is how wide a key may be on the page.
+const keyColumns = 17
+
 // columns shares the groups out so that the columns are about equally long.
 func (m Map) columns(n int) [][]line {
 	var groups [][]line
@@ -46,7 +49,11 @@ func (m Map) columns(n int) [][]line {
 		part := []line{{}, {heading: g}}
 		for _, b := range m {
 			if b.Group == g && len(b.Keys) > 0 {
-				part = append(part, line{key: b.Labels(2), title: b.Title})
+				key := b.Labels(2)
+				if ink.Width(key) > keyColumns { // one of them is enough
+					key = b.Labels(1)
+				}
+				part = append(part, line{key: key, title: b.Title})
 			}
 		}
 		total += len(part)
@@ -73,5 +80,5 @@ func (l line) draw(r *ink.Row, from, to int, p *palette.Palette) {
 		return
 	}
 	r.To(from+3, text).Put(l.key, palette.On(p.Way, p.Sheet).Strong())
-	r.To(from+21, text).Put(ink.Cut(l.title, to-from-23), text)
+	r.To(from+3+keyColumns+1, text).Put(ink.Cut(l.title, to-from-23), text)
 }
