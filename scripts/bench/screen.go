@@ -19,7 +19,7 @@ import (
 	"rooktrail/internal/ui/app"
 )
 
-// frame is the time between two frames of the renderer, 60 a second.
+// frame is the time between two frames of a usual screen, 60 a second.
 const frame = time.Second / 60
 
 // manyLines is how long the file is in which keys are timed.
