@@ -2,7 +2,6 @@ package workspace
 
 import (
 	"context"
-	"os"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -33,7 +32,7 @@ func (w *Workspace) Load(ctx context.Context, p string) (*File, error) {
 
 // OnDisk is Load for a file as it is on disk, also while another text of it is written.
 func (w *Workspace) OnDisk(ctx context.Context, p string) (*File, error) {
-	stamp := w.stamp(p)
+	stamp := w.Stamp(p)
 	if f := w.loaded.get(p, stamp); f != nil {
 		return f, nil
 	}
@@ -41,7 +40,7 @@ func (w *Workspace) OnDisk(ctx context.Context, p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Path: p, Text: doc, Stamp: text.Stamp{Size: stamp.size, Modified: stamp.modified}}
+	f := &File{Path: p, Text: doc, Stamp: stamp}
 	if doc.Size() <= largestParsed {
 		// Without facts the file is shown as the text it is.
 		f.Facts, _ = w.factsOf(ctx, p, doc)
@@ -58,7 +57,7 @@ func (w *Workspace) LoadHead(p string) (*File, error) {
 	if f := w.unsaved.get(p); f != nil {
 		return f, nil
 	}
-	if f := w.loaded.get(p, w.stamp(p)); f != nil {
+	if f := w.loaded.get(p, w.Stamp(p)); f != nil {
 		return f, nil
 	}
 	doc, err := text.LoadHead(w.Absolute(p))
@@ -75,17 +74,6 @@ func (w *Workspace) Facts(p string) (*facts.File, []byte) {
 		return nil, nil
 	}
 	return f.Facts, f.Text.Bytes()
-}
-
-// stamp tells whether a file has changed since it was loaded.
-type stamp struct{ size, modified int64 }
-
-func (w *Workspace) stamp(p string) stamp {
-	info, err := os.Stat(w.Absolute(p))
-	if err != nil {
-		return stamp{}
-	}
-	return stamp{info.Size(), info.ModTime().UnixNano()}
 }
 
 // The cache holds this many files, and in them this many bytes of text, not
@@ -105,11 +93,11 @@ type cache struct {
 
 type cached struct {
 	file  *File
-	stamp stamp
+	stamp text.Stamp
 	used  int
 }
 
-func (c *cache) get(p string, s stamp) *File {
+func (c *cache) get(p string, s text.Stamp) *File {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	e := c.files[p]
@@ -121,7 +109,7 @@ func (c *cache) get(p string, s stamp) *File {
 	return e.file
 }
 
-func (c *cache) put(p string, s stamp, f *File) {
+func (c *cache) put(p string, s text.Stamp, f *File) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.files == nil {

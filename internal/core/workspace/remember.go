@@ -10,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/vcs"
 )
 
@@ -151,7 +152,7 @@ func ChangedSince(before, now *File) (places []place.Place) {
 // before, or where git says that it went; "" if nobody knows.
 func (w *Workspace) Whereabouts(ctx context.Context, path string, former []string) string {
 	for _, p := range slices.Backward(former) {
-		if w.stamp(p) != (stamp{}) {
+		if w.Stamp(p) != (text.Stamp{}) {
 			return p
 		}
 	}

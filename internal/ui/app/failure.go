@@ -1,6 +1,7 @@
 package app
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -10,8 +11,6 @@ import (
 	"time"
 
 	tea "charm.land/bubbletea/v2"
-
-	"rooktrail/internal/core/recovery"
 )
 
 // failure is what is known of a panic: only the first counts.
@@ -88,11 +87,9 @@ func (m *Model) Rescue() error {
 	}
 	var err error
 	for _, p := range m.unsaved() {
-		doc := p.editor.Document()
-		line, col := doc.Position(p.editor.Main().At)
-		if keepErr := store.Keep(recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col, Body: doc.Bytes()}); keepErr != nil {
-			err = keepErr
-		}
+		t := p.toKeep()
+		t.Body = p.editor.Document().Bytes()
+		err = errors.Join(err, store.Keep(t))
 	}
 	return err
 }

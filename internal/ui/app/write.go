@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"runtime"
 	"slices"
 	"time"
 
@@ -52,7 +51,8 @@ type desk struct {
 // mostCuts is how many cut or copied texts there are to choose from.
 const mostCuts = 20
 
-// largestWritten is up to which size, in bytes, a text can be written: each change copies it.
+// largestWritten is up to which size, in bytes, a text can be written: all of it is read anew in
+// each pause.
 const largestWritten = 64 << 20
 
 // isWriting says whether letters are typed.
@@ -161,10 +161,6 @@ const (
 // takes long to learn, so that this is not begun anew at every key.
 const longestTook = time.Second
 
-// largeText is from which size on, in bytes, the copies of a text that typing leaves behind
-// are worth clearing away in a pause.
-const largeText = 1 << 20
-
 // learnMsg says that nothing was typed for a moment, if edits is still the latest.
 type learnMsg struct {
 	pen   *pen
@@ -238,9 +234,6 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 		begun := time.Now()
 		f := ws.Write(context.Background(), name, doc)
 		f.Prepare()
-		if doc.Len() > largeText {
-			runtime.GC() // each key has left a copy of the text behind: rather now than in the middle of a word
-		}
 		return writtenMsg{p, f, number, time.Since(begun)}
 	}
 }
@@ -302,7 +295,7 @@ func (m *Model) noteWritten(p *pen, f *workspace.File) {
 	m.showMarks()
 }
 
-// keepText keeps a text that is not saved beside, for after a crash.
+// keepUnsaved keeps a text that is not saved beside, for after a crash.
 func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 	p := msg.pen
 	p.keeping = false
@@ -314,12 +307,17 @@ func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 	if name := p.path; !p.editor.Changed() {
 		return func() tea.Msg { return failed(store.Forget(name)) }
 	}
-	line, col := doc.Position(p.editor.Main().At)
-	t := recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col}
+	t := p.toKeep()
 	return func() tea.Msg {
 		t.Body = doc.Bytes()
 		return failed(store.Keep(t))
 	}
+}
+
+// toKeep is what is kept of a text that is not saved, without its body.
+func (p *pen) toKeep() recovery.Text {
+	line, col := p.editor.Document().Position(p.editor.Main().At)
+	return recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col}
 }
 
 // failed is the message that tells of an error; nil if there is none.

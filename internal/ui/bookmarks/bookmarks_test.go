@@ -1,11 +1,8 @@
 package bookmarks_test
 
 import (
-	"regexp"
-	"strings"
 	"testing"
 
-	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -14,12 +11,11 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/uitest"
 )
 
-var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
-
 func drawn(m *bookmarks.Model) string {
-	return clean.ReplaceAllString(strings.Join(m.Rows(140, &palette.Plain), "\n"), "")
+	return uitest.Text(m.Rows(140, &palette.Plain))
 }
 
 func mark(path string, line int, text, letter string) bookmark.Mark {
@@ -42,24 +38,8 @@ func opened(chooseList bool) (*bookmarks.Model, *bookmark.Book) {
 }
 
 func press(m *bookmarks.Model, keys ...string) (last bookmarks.Event) {
-	codes := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "down": tea.KeyDown, "up": tea.KeyUp, "backspace": tea.KeyBackspace}
-	for _, k := range keys {
-		msg := tea.KeyPressMsg{}
-		if rest, ok := strings.CutPrefix(k, "alt+"); ok {
-			msg.Mod, k = tea.ModAlt, rest
-		}
-		if code, ok := codes[k]; ok {
-			msg.Code = code
-			last = m.Key(msg)
-			continue
-		}
-		for _, r := range k {
-			msg.Code = r
-			if msg.Mod == 0 {
-				msg.Text = string(r)
-			}
-			last = m.Key(msg)
-		}
+	for _, k := range uitest.Keys(keys...) {
+		last = m.Key(k)
 	}
 	return last
 }

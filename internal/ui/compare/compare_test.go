@@ -1,11 +1,9 @@
 package compare_test
 
 import (
-	"regexp"
 	"strings"
 	"testing"
 
-	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -14,17 +12,16 @@ import (
 	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/uitest"
 )
-
-var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
 
 func drawn(t *testing.T, m *compare.Model, width, height int) string {
 	rows := m.Rows(width, &palette.Plain)
 	require.Len(t, rows, height)
 	for _, r := range rows {
-		require.Equal(t, width, ink.Width(clean.ReplaceAllString(r, "")), r)
+		require.Equal(t, width, ink.Width(uitest.Text([]string{r})), r)
 	}
-	return clean.ReplaceAllString(strings.Join(rows, "\n"), "")
+	return uitest.Text(rows)
 }
 
 func doc(s string) *text.Document { return text.NewDocument([]byte(s)) }
@@ -48,16 +45,12 @@ func result(m *compare.Model) string {
 	return string(write.Assemble(doc(base), m.Regions()).Bytes())
 }
 
-func press(m *compare.Model, keys ...tea.KeyPressMsg) (last compare.Event) {
-	for _, k := range keys {
+func press(m *compare.Model, keys ...string) (last compare.Event) {
+	for _, k := range uitest.Keys(keys...) {
 		last = m.Key(k)
 	}
 	return last
 }
-
-func letter(r rune) tea.KeyPressMsg { return tea.KeyPressMsg{Code: r, Text: string(r)} }
-
-func key(code rune) tea.KeyPressMsg { return tea.KeyPressMsg{Code: code} }
 
 func TestWhatItShows(t *testing.T) {
 	m := three()
@@ -69,36 +62,36 @@ func TestWhatItShows(t *testing.T) {
 		assert.Contains(t, view, want)
 	}
 	assert.Contains(t, view, "     1  one ")
-	press(m, key(tea.KeyDown), key(tea.KeyDown))
+	press(m, "down", "down")
 	view = drawn(t, m, 100, 16)
 	assert.Contains(t, view, "▌ place 3 of 3: the left is taken")
 	assert.Contains(t, view, "eleven")
-	press(m, key(tea.KeyDown), key(tea.KeyPgDown), key(tea.KeyPgDown), key(tea.KeyPgUp))
+	press(m, "down", "pgdown", "pgdown", "pgup")
 	drawn(t, m, 40, 16)
 	m.Resize(5)
 	drawn(t, m, 100, 5)
 }
 
 func TestWhatIsTaken(t *testing.T) {
-	left, right, down, up := key(tea.KeyLeft), key(tea.KeyRight), key(tea.KeyDown), key(tea.KeyUp)
+	left, right, down, up := "left", "right", "down", "up"
 	for _, c := range []struct {
 		what string
-		keys []tea.KeyPressMsg
+		keys []string
 		want string
 	}{
-		{"what each has changed", []tea.KeyPressMsg{down, right}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\neleven\n"},
+		{"what each has changed", []string{down, right}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\neleven\n"},
 		{"both of the second", nil, "one\nTWO\nthree\nfour\nfive\n<<<<<<< yours\nmine\n=======\ntheirs\n>>>>>>> on disk\nseven\neight\nnine\nten\neleven\n"},
-		{"the left of the first", []tea.KeyPressMsg{left, down, left}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
-		{"all of the disk", []tea.KeyPressMsg{letter('h')}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
-		{"all of one's own", []tea.KeyPressMsg{letter('l')}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
-		{"own, and both of the first", []tea.KeyPressMsg{letter('l'), down, down, up, up, up, letter('b')}, "one\n<<<<<<< yours\nTWO\n=======\ntwo\n>>>>>>> on disk\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
+		{"the left of the first", []string{left, down, left}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
+		{"all of the disk", []string{"h"}, "one\ntwo\nthree\nfour\nfive\ntheirs\nseven\neight\nnine\nten\neleven\n"},
+		{"all of one's own", []string{"l"}, "one\nTWO\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
+		{"own, and both of the first", []string{"l", down, down, up, up, up, "b"}, "one\n<<<<<<< yours\nTWO\n=======\ntwo\n>>>>>>> on disk\nthree\nfour\nfive\nmine\nseven\neight\nnine\nten\n"},
 	} {
 		m := three()
-		assert.Equal(t, compare.Nothing, press(m, append(c.keys, letter('?'))...), c.what)
+		assert.Equal(t, compare.Nothing, press(m, append(c.keys, "?")...), c.what)
 		assert.Equal(t, c.want, result(m), c.what)
 	}
-	assert.Equal(t, compare.Taken, press(three(), key(tea.KeyEnter)))
-	assert.Equal(t, compare.Closed, press(three(), key(tea.KeyEscape)))
+	assert.Equal(t, compare.Taken, press(three(), "enter"))
+	assert.Equal(t, compare.Closed, press(three(), "esc"))
 }
 
 // However long the lines are, one sees what differs in them; and nothing in them reaches the
@@ -125,5 +118,5 @@ func TestLongAndHostileLines(t *testing.T) {
 		drawn(t, opened(s, s+"x", s+"\t\t\t\t\t\t\t\t\t\ty"), 40, 16)
 	}
 	drawn(t, opened("same\n", "same\n", "same\n"), 80, 16)
-	press(opened("same\n", "same\n", "same\n"), key(tea.KeyLeft), key(tea.KeyDown), letter('h'), key(tea.KeyPgDown))
+	press(opened("same\n", "same\n", "same\n"), "left", "down", "h", "pgdown")
 }

@@ -2,45 +2,25 @@ package trails_test
 
 import (
 	"errors"
-	"regexp"
-	"strings"
 	"testing"
 	"time"
 
-	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/trails"
+	"rooktrail/internal/ui/uitest"
 )
 
-var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
-
 func drawn(m *trails.Model) string {
-	return clean.ReplaceAllString(strings.Join(m.Rows(150, &palette.Plain), "\n"), "")
+	return uitest.Text(m.Rows(150, &palette.Plain))
 }
 
 func press(m *trails.Model, keys ...string) (last trails.Event) {
-	codes := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "down": tea.KeyDown, "up": tea.KeyUp, "left": tea.KeyLeft, "right": tea.KeyRight, "tab": tea.KeyTab, "backspace": tea.KeyBackspace}
-	for _, k := range keys {
-		msg := tea.KeyPressMsg{}
-		if rest, ok := strings.CutPrefix(k, "alt+"); ok {
-			msg.Mod, k = tea.ModAlt, rest
-		}
-		if code, ok := codes[k]; ok {
-			msg.Code = code
-			last = m.Key(msg)
-			continue
-		}
-		for _, r := range k {
-			msg.Code = r
-			if msg.Mod == 0 {
-				msg.Text = string(r)
-			}
-			last = m.Key(msg)
-		}
+	for _, k := range uitest.Keys(keys...) {
+		last = m.Key(k)
 	}
 	return last
 }
