@@ -15,7 +15,7 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 		}
 		return nil
 	}
-	if k.String() != "esc" {
+	if n := len(m.ahead); k.String() != "esc" || m.desk.on != "" && n > 0 && m.ahead[n-1].String() != "esc" {
 		m.ahead = append(m.ahead, k)
 		return nil
 	}
@@ -36,12 +36,25 @@ func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 		m.offerInTime()
 	}
 	cmds := []tea.Cmd{cmd}
+	m.keepStance()
 	for len(m.ahead) > 0 && !m.going {
 		k := m.ahead[0]
 		m.ahead = m.ahead[1:]
 		cmds = append(cmds, m.key(k))
+		m.keepStance()
 	}
 	return tea.Batch(cmds...)
+}
+
+// arrivedAt is arrived for a way whose end is to do something; if that is to go on elsewhere, the
+// keys are for the place where that leads.
+func (m *Model) arrivedAt(do func() tea.Cmd) tea.Cmd {
+	m.going = false
+	cmd := do()
+	if m.going {
+		return cmd
+	}
+	return m.arrived(cmd)
 }
 
 // waitFor keeps keys while a sheet is busy, and hands them to it when it no longer

@@ -58,6 +58,7 @@ func (m *Model) open(o opening) tea.Cmd {
 			o.view = &state
 		}
 	}
+	whole := m.desk.on != "" && !o.preview // to be written in as soon as it is there
 	return func() tea.Msg {
 		file, err := m.ws.LoadHead(o.path)
 		if errors.Is(err, fs.ErrNotExist) && (o.memory != nil || o.along != nil) {
@@ -65,7 +66,7 @@ func (m *Model) open(o opening) tea.Cmd {
 		}
 		switch {
 		case err != nil:
-		case file.Text.Whole() && file.Facts == nil || !file.Text.Whole() && o.beyond(file):
+		case file.Text.Whole() && file.Facts == nil || !file.Text.Whole() && (whole || o.beyond(file)):
 			file, err = m.ws.Load(context.Background(), o.path)
 		}
 		if err == nil && file.Text.Whole() {
@@ -288,6 +289,9 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 	}
 	c := &msg.side.code
 	c.Show(msg.file, c.State())
+	if msg.side == m.side && m.desk.on == msg.file.Path {
+		m.showCarets(p)
+	}
 	locate := m.locateIn(msg.file)
 	m.noteEdits(msg.file, msg.edited)
 	msg.side.crumbs = workspace.Crumbs(msg.file, c.Offset())

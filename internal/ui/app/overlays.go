@@ -42,6 +42,9 @@ func (m *Model) putBack(b *standing) tea.Cmd {
 	m.code.SetFolds(b.folds)
 	m.code.Alone(b.solo)
 	m.code.Show(b.file, b.view) // as folds and solo may have moved what is shown
+	if p := m.pen(); p != nil && m.desk.on == p.path && b.file.Text == p.editor.Document() {
+		m.showCarets(p)
+	}
 	return tea.Batch(m.caretMoved(), m.repaint())
 }
 
@@ -159,7 +162,7 @@ func (m *Model) takeFound() tea.Cmd {
 	c, _ := m.scout.Chosen()
 	if c.Action != "" {
 		cmd := m.restore()
-		return m.arrived(tea.Batch(cmd, m.do(c.Action, "")))
+		return m.arrivedAt(func() tea.Cmd { return tea.Batch(cmd, m.do(c.Action, "")) })
 	}
 	if s, ok := m.markOf(c.Mark); ok {
 		from := m.before

@@ -292,7 +292,7 @@ func (m *Model) resumed(msg resumedMsg) tea.Cmd {
 	}
 	m.begun = true
 	if m.code.File() == nil {
-		return m.arrived(m.beginAnew())
+		return m.arrivedAt(m.beginAnew)
 	}
 	if len(msg.gone) > 0 {
 		m.say("%s of last time cannot be opened any more", sheet.Count(len(msg.gone), "file", "files"))

@@ -18,6 +18,7 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 		return m, tea.Quit
 	}
 	cmd = m.update(msg)
+	m.keepStance()
 	if m.quiet { // a message takes a line of the code there
 		m.arrange()
 	}

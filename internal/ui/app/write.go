@@ -38,7 +38,8 @@ type pen struct {
 // desk is what is written.
 type desk struct {
 	pens  map[string]*pen
-	on    string          // the file in which letters are typed; "" for none
+	on    string // the file in which letters are typed; "" for none
+	shown shownCaret
 	cuts  []string        // what was cut or copied, the latest first
 	next  keymap.Action   // what to do as soon as all answers are about what was written last
 	sure  bool            // leaving with texts that are not saved was asked for once
@@ -118,7 +119,6 @@ func (m *Model) startWriting() bool {
 	m.desk.on = f.Path
 	if sel := m.code.Selection(); sel.Len() > 0 {
 		p.editor.Select(int(sel.Start), int(sel.End))
-		m.code.Unselect()
 	} else if p.editor.Main().At != m.code.Offset() {
 		p.editor.Put(m.code.Offset())
 	}
@@ -128,7 +128,7 @@ func (m *Model) startWriting() bool {
 
 // stopWriting leads back to roam.
 func (m *Model) stopWriting() {
-	m.desk.on = ""
+	m.desk.on, m.desk.shown = "", shownCaret{}
 	m.code.NoCarets()
 }
 
@@ -147,7 +147,11 @@ func (m *Model) showCarets(p *pen) {
 		}
 	}
 	slices.Sort(others)
+	if m.code.Selection().Len() > 0 && m.code.Selection() != selectionOf(p) {
+		m.code.Unselect()
+	}
 	m.code.Carets(all[main].At, others, parts)
+	m.desk.shown = shownCaret{m.side, m.code.Offset()}
 }
 
 // How long after a change everything else learns of it, and how long at the most what is
@@ -270,7 +274,7 @@ func (m *Model) written(msg writtenMsg) tea.Cmd {
 	}
 	if then := m.desk.next; then != "" {
 		m.desk.next = ""
-		cmds = append(cmds, m.arrived(m.do(then, "")))
+		cmds = append(cmds, m.arrivedAt(func() tea.Cmd { return m.do(then, "") }))
 	}
 	return tea.Batch(cmds...)
 }

@@ -164,3 +164,51 @@ func TestWhyAFileIsNotSaved(t *testing.T) {
 		assert.Equal(t, want, whyNotSaved(err))
 	}
 }
+
+// Letters go in where the screen shows the caret, however one has got there.
+func TestTypingAfterAJump(t *testing.T) {
+	jumps := map[string]struct {
+		keys []string
+		want string // the line in which the letter then stands
+	}{
+		"a definition":              {[]string{"right", "right", "right", "right", "right", "right", "right", "right", "right", "right", "alt+d"}, "func (h *Hut) @measure() int"},
+		"the next function":         {[]string{"alt+]"}, "@"},
+		"the function before":       {[]string{"alt+["}, "@"},
+		"a line":                    {[]string{"ctrl+space", "=3", "enter"}, "@"},
+		"a place of a search":       {[]string{"alt+/", "=return n", "enter"}, "@return n"},
+		"the next of these":         {[]string{"alt+/", "=int", "enter", "alt+n"}, "@int"},
+		"out to what is around":     {[]string{"alt+="}, "@"},
+		"the last line, and a move": {[]string{"ctrl+space", "=99", "enter", "up"}, "@"},
+		"a word, by selecting it":   {[]string{"alt++"}, "@"},
+	}
+	for name, jump := range jumps {
+		t.Run(name, func(t *testing.T) {
+			p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 3})
+			p.see("[hut.go 8]").press("w").see("WRITE")
+			for _, k := range jump.keys {
+				p.press(k)
+			}
+			p.until(func(string) bool { return !p.model.going && p.model.overlay == noOverlay }, "back in the text")
+			line, col := p.model.code.Caret()
+			before := string(p.model.code.File().Text.Line(line))
+			cut := string(p.model.code.Selection().In(p.model.code.File().Text.Bytes()))
+			p.press("=@").see("@")
+			after := string(p.model.pen().editor.Document().Line(line))
+			at := col - 1 - len(cut)
+			assert.Equal(t, before[:at]+"@"+before[at+len(cut):], after, "at line %d column %d", line, col)
+			assert.Contains(t, after, jump.want)
+			line, col = p.model.code.Caret()
+			p.press("left").until(func(string) bool { l, c := p.model.code.Caret(); return l == line && c == col-1 }, "one to the left of it")
+		})
+	}
+}
+
+// Whoever writes and goes elsewhere goes on writing there.
+func TestGoingElsewhereWhileWriting(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 3})
+	p.see("[hut.go 8]").press("w").see("WRITE").press("ctrl+space").see("roam").press("=other.go", "enter", "=//").see("WRITE", "//package")
+	p.press("alt+b", "=n").see("hut.go", "WRITE").until(func(string) bool { return strings.Contains(string(p.model.code.File().Text.Line(8)), "nepth") || strings.Contains(string(p.model.code.File().Text.Line(8)), "dnepth") }, "typed there")
+	p.press("alt+|", "=y", "alt+\\", "=z").see("WRITE")
+	assert.Equal(t, "z", string(p.model.code.File().Text.Bytes()[p.model.code.Offset()-1]))
+	p.press("esc").see("roam")
+}
