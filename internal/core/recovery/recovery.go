@@ -23,7 +23,7 @@ import (
 )
 
 // Version is that of the form in which texts are kept.
-const Version = 1
+const Version = 2
 
 // Text is a text that was not saved.
 type Text struct {
@@ -37,6 +37,9 @@ type Text struct {
 	Col  int `json:"col"`
 	// Body is the text, in UTF-8.
 	Body []byte `json:"-"`
+	// Base is the text of the file when one began to write, by which what others have done to
+	// it since is told from what was written; nil if that is not known.
+	Base []byte `json:"-"`
 
 	file string
 }
@@ -45,6 +48,9 @@ type Text struct {
 type header struct {
 	Version int `json:"version"`
 	Text
+	// Origin names the file beside this one that holds Base: by its content, so that a text
+	// never comes together with another one's.
+	Origin string `json:"origin,omitempty"`
 }
 
 // Store keeps texts in a folder, one file each. A program holds a lock while it runs, by which
@@ -56,6 +62,7 @@ type Store struct {
 	mu     sync.Mutex
 	lock   *flock.Flock
 	latest map[string]time.Time // by path, what was done: what was to be kept before comes too late
+	bases  map[string]base      // by path, the one that is on disk
 }
 
 // NewStore keeps texts in a folder, which is made when the first is kept.
@@ -63,9 +70,47 @@ func NewStore(folder string) *Store {
 	return &Store{folder: folder, own: fmt.Sprintf("%d-%d", os.Getpid(), time.Now().UnixNano())}
 }
 
+// base is a text that is on disk for as long as what was made of it is not saved.
+type base struct {
+	text []byte
+	name string
+}
+
 func (st *Store) file(path string) string {
-	sum := sha256.Sum256([]byte(path))
-	return filepath.Join(st.folder, st.own+"."+hex.EncodeToString(sum[:8])+".text")
+	return filepath.Join(st.folder, st.own+"."+digest([]byte(path))+".text")
+}
+
+func digest(b []byte) string {
+	sum := sha256.Sum256(b)
+	return hex.EncodeToString(sum[:8])
+}
+
+// keepBase writes the text from which one began, if it is not there yet, and gives the name of
+// its file.
+func (st *Store) keepBase(t *Text) (string, error) {
+	if t.Base == nil {
+		return "", nil
+	}
+	was := st.bases[t.Path]
+	if was.name != "" && bytes.Equal(was.text, t.Base) {
+		return was.name, nil
+	}
+	name := st.own + "." + digest([]byte(t.Path)) + "." + digest(t.Base) + ".base"
+	return name, renameio.WriteFile(filepath.Join(st.folder, name), t.Base, 0o600)
+}
+
+// useBase notes which text of those from which one began belongs to a path now, and removes the
+// one before.
+func (st *Store) useBase(path, name string, text []byte) error {
+	was := st.bases[path]
+	if st.bases == nil {
+		st.bases = map[string]base{}
+	}
+	st.bases[path] = base{text, name}
+	if was.name == "" || was.name == name {
+		return nil
+	}
+	return remove(filepath.Join(st.folder, was.name))
 }
 
 // Keep keeps a text in place of the one kept before for the same path.
@@ -77,8 +122,12 @@ func (st *Store) Keep(t Text) error {
 	}
 	err := st.hold()
 	var head []byte
+	var origin string
 	if err == nil {
-		head, err = json.Marshal(header{Version, t})
+		origin, err = st.keepBase(&t)
+	}
+	if err == nil {
+		head, err = json.Marshal(header{Version, t, origin})
 	}
 	if err == nil {
 		err = renameio.WriteFile(st.file(t.Path), slices.Concat(head, []byte("\n"), t.Body), 0o600)
@@ -87,7 +136,7 @@ func (st *Store) Keep(t Text) error {
 		return fmt.Errorf("keeping what is not saved of %s: %w; save it soon", t.Path, err)
 	}
 	st.did(t.Path, t.At)
-	return nil
+	return st.useBase(t.Path, origin, t.Base)
 }
 
 // hold takes the lock of this program.
@@ -111,7 +160,7 @@ func (st *Store) Forget(path string) error {
 	st.mu.Lock()
 	defer st.mu.Unlock()
 	st.did(path, time.Now())
-	return remove(st.file(path))
+	return errors.Join(remove(st.file(path)), st.useBase(path, "", nil))
 }
 
 func (st *Store) did(path string, at time.Time) {
@@ -129,7 +178,14 @@ func remove(file string) error {
 }
 
 // Drop removes a text that was left behind.
-func (st *Store) Drop(t Text) error { return remove(t.file) }
+func (st *Store) Drop(t Text) error {
+	bases, _ := filepath.Glob(strings.TrimSuffix(t.file, ".text") + ".*.base") // the pattern is well formed
+	errs := []error{remove(t.file)}
+	for _, b := range bases {
+		errs = append(errs, remove(b))
+	}
+	return errors.Join(errs...)
+}
 
 // Left are the texts that programs left behind which do not run any more, the latest first.
 // Files that are not well formed are named by the error and left alone.
@@ -192,6 +248,10 @@ func read(file string) (Text, error) {
 		return Text{}, fmt.Errorf("the text that was not saved in %s was kept by a later version of this program and is left alone", file)
 	}
 	h.Text.Body, h.Text.file = body, file
+	if h.Origin != "" && filepath.Base(h.Origin) == h.Origin {
+		// Without it, what was written is still all there.
+		h.Text.Base, _ = os.ReadFile(filepath.Join(filepath.Dir(file), h.Origin))
+	}
 	return h.Text, nil
 }
 

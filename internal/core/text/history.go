@@ -66,6 +66,20 @@ func (h *History) Break() { h.open = false }
 // At names the present state, so that it can be told whether the text is as it was then.
 func (h *History) At() int { return h.here }
 
+// Latest is the present state, or the nearest of those from which it was made for which is
+// holds; -1 if it holds for none.
+func (h *History) Latest(is func(state int) bool) int {
+	for at := h.here; at >= 0; at = h.all[at].parent {
+		if is(at) {
+			return at
+		}
+		if len(h.all) == 0 {
+			break
+		}
+	}
+	return -1
+}
+
 // Undo gives the document before the last step; ok is false at the beginning.
 func (h *History) Undo(d *Document) (before *Document, keep any, ok bool) {
 	if len(h.all) == 0 || h.here == 0 {

@@ -71,6 +71,10 @@ func (e *Editor) State() int {
 	return e.history.At()
 }
 
+// Latest is the present state of the text, or the nearest of those from which it was made for
+// which is holds; -1 if it holds for none. The state from which one began is 0.
+func (e *Editor) Latest(is func(state int) bool) int { return e.history.Latest(is) }
+
 // Lost notes that what is on disk is no state of this text.
 func (e *Editor) Lost() { e.saved = -1 }
 

@@ -18,7 +18,7 @@ type differMsg map[*pen]text.Stamp
 func (m *Model) checkPens() tea.Cmd {
 	var all []*pen
 	for _, p := range m.desk.pens {
-		if p.editor.Changed() && !p.differ && !p.saving {
+		if p.editor.Changed() && !p.ground().differ && !p.saving {
 			all = append(all, p)
 		}
 	}
@@ -32,7 +32,8 @@ func (m *Model) checkPens() tea.Cmd {
 	}
 	was := map[*pen]known{}
 	for _, p := range all {
-		was[p] = known{p.path, p.stamp, p.base}
+		g := p.ground()
+		was[p] = known{p.path, g.stamp, g.base}
 	}
 	ws := m.ws
 	return func() tea.Msg {
@@ -55,8 +56,8 @@ func (m *Model) checkPens() tea.Cmd {
 
 func (m *Model) differing(msg differMsg) tea.Cmd {
 	for p, was := range msg {
-		if p.editor.Changed() && !p.differ && !p.saving && p.stamp == was {
-			p.differ = true
+		if p.editor.Changed() && !p.ground().differ && !p.saving && p.ground().stamp == was {
+			p.ground().differ = true
 			m.say("%s has changed on disk while you write in it; yours is kept, and Ctrl+S lets you choose", shortName(p.path))
 		}
 	}
@@ -82,7 +83,7 @@ type compareMsg struct {
 
 // askDiffering shows what is written beside what is on disk, to choose.
 func (m *Model) askDiffering(p *pen) tea.Cmd {
-	ws, mine, base := m.ws, p.editor.Document(), p.base
+	ws, mine, base := m.ws, p.editor.Document(), p.ground().base
 	stamp := ws.Stamp(p.path)
 	m.going = true
 	name := p.path
@@ -101,12 +102,12 @@ func (m *Model) compare(msg compareMsg) tea.Cmd {
 	case msg.base == nil:
 		m.say("the file on disk cannot be read; Ctrl+S once more writes yours there")
 		if p := m.pen(); p != nil {
-			p.differ, p.asked = true, true
+			p.ground().differ, p.asked = true, true
 		}
 		return m.arrived(nil)
 	case len(msg.regions) == 0 && msg.pen != nil: // both have done the same
 		p := msg.pen
-		p.stamp, p.base, p.differ = msg.stamp, msg.theirs, false
+		p.rest(msg.stamp, msg.theirs)
 		p.editor.Saved(p.editor.State())
 		m.say("what is on disk is the same as what you wrote")
 		return m.arrived(nil)
@@ -175,7 +176,7 @@ func (m *Model) merged(msg mergedMsg) tea.Cmd {
 	p := msg.pen
 	before := p.editor.Document()
 	p.editor.Replace(msg.doc)
-	p.stamp, p.base, p.differ = msg.stamp, msg.theirs, false
+	p.rest(msg.stamp, msg.theirs)
 	p.editor.Lost()
 	switch {
 	case text.Same(msg.doc, msg.theirs):

@@ -87,9 +87,7 @@ func (m *Model) Rescue() error {
 	}
 	var err error
 	for _, p := range m.unsaved() {
-		t := p.toKeep()
-		t.Body = p.editor.Document().Bytes()
-		err = errors.Join(err, store.Keep(t))
+		err = errors.Join(err, store.Keep(p.toKeep()()))
 	}
 	return err
 }

@@ -7,7 +7,8 @@ import (
 )
 
 // later keeps a key that was pressed while one is on the way somewhere, since
-// it is meant for the place one arrives at. Esc gives up going there.
+// it is meant for the place one arrives at. Esc gives up going there; where one
+// writes, only if nothing was typed since, or pressed twice.
 func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 	if k.String() == "enter" && m.overlay == scoutOverlay && len(m.ahead) == 0 {
 		if event, ok := m.scout.TakeNow(); ok {

@@ -249,7 +249,7 @@ func (m *Model) reload() tea.Cmd {
 		if before := s.code.File(); before != nil {
 			msg := reloadedMsg{side: s, before: before}
 			if p := m.desk.pens[before.Path]; p != nil {
-				msg.pen, msg.edits, msg.stamp = p, p.edits, p.stamp
+				msg.pen, msg.edits, msg.stamp = p, p.edits, p.ground().stamp
 			}
 			cmds = append(cmds, func() tea.Msg {
 				file, err := m.ws.OnDisk(context.Background(), before.Path)
@@ -275,7 +275,7 @@ func (m *Model) reloaded(msg reloadedMsg) tea.Cmd {
 		return nil // what is written stays; that it differs from the disk is said by itself
 	case m.before != nil || msg.before.Path != msg.side.code.Path():
 		return nil // one has gone elsewhere meanwhile
-	case msg.before != msg.side.code.File() || p != msg.pen || p != nil && (p.edits != msg.edits || p.stamp != msg.stamp):
+	case msg.before != msg.side.code.File() || p != msg.pen || p != nil && (p.edits != msg.edits || p.ground().stamp != msg.stamp):
 		return m.reload() // it was written in and saved meanwhile; what was read may be older than that
 	case msg.err != nil:
 		m.say("%s cannot be read any more: %s; this is how it was", shortName(msg.before.Path), reason(msg.err))

@@ -18,11 +18,12 @@ import (
 
 // savedMsg says what became of saving.
 type savedMsg struct {
-	pen   *pen
-	doc   *text.Document
-	state int
-	stamp text.Stamp
-	err   error
+	pen    *pen
+	ground *ground // on which the text was built
+	doc    *text.Document
+	state  int
+	stamp  text.Stamp
+	err    error
 	// format is why the text was not put into its usual form; nil if it was.
 	format error
 }
@@ -31,10 +32,10 @@ type savedMsg struct {
 func (m *Model) save() tea.Cmd {
 	p := m.pen()
 	switch {
-	case p == nil || !p.editor.Changed() && !p.differ:
+	case p == nil || !p.editor.Changed() && !p.ground().differ:
 		m.say("%s is as it was saved", shortName(m.code.Path()))
 		return nil
-	case p.differ && !p.asked:
+	case p.ground().differ && !p.asked:
 		return m.askDiffering(p)
 	}
 	return m.savePen(p)
@@ -93,14 +94,15 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 		p.editor.AsUTF8()
 		cmd = tea.Batch(cmd, m.rewrote(p, before))
 	}
-	ws, was, base, state, doc := m.ws, p.stamp, p.base, p.editor.State(), p.editor.Document()
+	ws, on, state, doc := m.ws, p.ground(), p.editor.State(), p.editor.Document()
+	was, base := on.stamp, on.base
 	if p.asked { // it was said that what is on disk may go
 		was = ws.Stamp(p.path)
 	}
 	failed, name := msg.err, p.path
 	return tea.Batch(cmd, func() tea.Msg {
 		stamp, err := ws.Save(context.Background(), name, doc, was, base)
-		return savedMsg{pen: p, doc: doc, state: state, stamp: stamp, err: err, format: failed}
+		return savedMsg{pen: p, ground: on, doc: doc, state: state, stamp: stamp, err: err, format: failed}
 	})
 }
 
@@ -111,7 +113,7 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 	p.saving, p.again = false, false
 	switch {
 	case errors.Is(msg.err, text.ErrChanged):
-		p.differ = true
+		msg.ground.differ = true
 		if m.code.Path() == p.path && m.overlay == noOverlay {
 			return m.askDiffering(p)
 		}
@@ -128,7 +130,7 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 		m.say("%s is not saved: %s; what you wrote stays here, and is kept", shortName(p.path), whyNotSaved(msg.err))
 		return nil
 	}
-	p.stamp, p.base, p.differ, p.asked = msg.stamp, msg.doc, false, false
+	*msg.ground, p.asked = ground{stamp: msg.stamp, base: msg.doc}, false
 	p.editor.Saved(msg.state)
 	if msg.format != nil {
 		m.say("%s is saved as it is, since its formatter failed: %s", shortName(p.path), msg.format)

@@ -132,7 +132,11 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 		}
 		left := c.text
 		disk := f.Text
-		return compareMsg{comparison{base: disk, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(disk, disk.With(left.Body), disk)}
+		base := disk // what both come from is not known of texts that an older program kept
+		if left.Base != nil {
+			base = disk.With(left.Base)
+		}
+		return compareMsg{comparison{base: base, theirs: disk, stamp: ws.Stamp(left.Path), left: &left, file: f}, write.Regions(base, disk.With(left.Body), disk)}
 	})
 }
 
@@ -153,8 +157,8 @@ func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
 		m.say("%s is being written in already; save that first, and Ctrl+E x shows this again", t.Path)
 		return nil
 	}
-	p := &pen{editor: write.New(msg.file.Text, 0, workspace.StyleOf(msg.file)), path: t.Path, stamp: msg.stamp, base: msg.file.Text}
-	p.differ = msg.stamp != t.Stamp
+	p := newPen(msg.file, 0, msg.stamp)
+	p.ground().differ = msg.stamp != t.Stamp && t.Base == nil // else it was brought together with what is on disk
 	p.editor.Replace(msg.file.Text.With(t.Body))
 	p.edits = 1
 	m.desk.pens[t.Path] = p
@@ -162,6 +166,7 @@ func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
 	store := m.ws.Recovery()
 	doc := p.editor.Document()
 	k := t
+	k.Base, k.Stamp = msg.file.Text.Bytes(), msg.stamp
 	k.At = time.Now()        // if it is saved before it is kept, it is not kept any more
 	keep := func() tea.Msg { // under this program's name, before that of the other goes
 		err := store.Keep(k)
@@ -172,7 +177,7 @@ func (m *Model) recovered(msg recoveredMsg) tea.Cmd {
 	}
 	p.kept = doc
 	words := "this is the text that was not saved; Ctrl+Z shows the file as it is on disk, Ctrl+S saves"
-	if p.differ {
+	if p.ground().differ {
 		words = "this is the text that was not saved; the file has changed on disk since, and Ctrl+S lets you choose"
 	}
 	return tea.Batch(keep, m.takeIn(p), m.open(opening{path: t.Path, line: max(t.Line, 1), col: max(t.Col, 1), how: "not saved", after: words}))

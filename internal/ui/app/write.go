@@ -19,20 +19,42 @@ import (
 type pen struct {
 	editor  *write.Editor
 	path    string
-	stamp   text.Stamp     // of the file as it is on disk, on which the text is built
-	base    *text.Document // and its text
-	taken   *text.Document // what all answers are about
-	kept    *text.Document // what lies beside for after a crash
-	keeping bool           // and is about to be what is written
-	edits   int            // counts the changes
-	differ  bool           // the file has changed on disk meanwhile
-	asked   bool           // whether to save all the same was asked
-	taking  bool           // everything else is learning of it
-	due     bool           // and is to learn of what was written since, too
-	took    time.Duration  // how long that took the last time
-	widen   bool           // it was asked whether to save it as UTF-8
-	saving  bool           // it is being saved
-	again   bool           // and is to be saved once more after that
+	grounds map[int]*ground // by the state of the text from which on it is built on that
+	taken   *text.Document  // what all answers are about
+	kept    *text.Document  // what lies beside for after a crash
+	keeping bool            // and is about to be what is written
+	edits   int             // counts the changes
+	asked   bool            // whether to save all the same was asked
+	taking  bool            // everything else is learning of it
+	due     bool            // and is to learn of what was written since, too
+	took    time.Duration   // how long that took the last time
+	widen   bool            // it was asked whether to save it as UTF-8
+	saving  bool            // it is being saved
+	again   bool            // and is to be saved once more after that
+}
+
+// ground is the file as it was on disk when what is written was begun, saved, or brought
+// together with what others had written. A text that is older than that, by undoing, is built
+// on an older one: saving it would write over what others have written.
+type ground struct {
+	stamp  text.Stamp
+	base   *text.Document
+	differ bool // the file has changed on disk since
+}
+
+// ground is that of the text as it is now.
+func (p *pen) ground() *ground {
+	return p.grounds[p.editor.Latest(func(state int) bool { return p.grounds[state] != nil })]
+}
+
+// rest notes that the text as it is now is built on a file as that is on disk.
+func (p *pen) rest(stamp text.Stamp, base *text.Document) {
+	p.grounds[p.editor.State()] = &ground{stamp: stamp, base: base}
+}
+
+// newPen begins to write in a file.
+func newPen(f *workspace.File, at int, stamp text.Stamp) *pen {
+	return &pen{editor: write.New(f.Text, at, workspace.StyleOf(f)), path: f.Path, grounds: map[int]*ground{0: {stamp: stamp, base: f.Text}}, taken: f.Text, kept: f.Text}
 }
 
 // desk is what is written.
@@ -108,10 +130,11 @@ func (m *Model) startWriting() bool {
 	}
 	p := m.desk.pens[f.Path]
 	if p == nil {
-		p = &pen{editor: write.New(f.Text, m.code.Offset(), workspace.StyleOf(f)), path: f.Path, stamp: f.Stamp, base: f.Text, taken: f.Text, kept: f.Text}
-		if f.Stamp == (text.Stamp{}) {
-			p.stamp = m.ws.Stamp(f.Path)
+		stamp := f.Stamp
+		if stamp == (text.Stamp{}) {
+			stamp = m.ws.Stamp(f.Path)
 		}
+		p = newPen(f, m.code.Offset(), stamp)
 		m.desk.pens[f.Path] = p
 	} else if !text.Same(p.editor.Document(), f.Text) {
 		m.code.Retext(&workspace.File{Path: f.Path, Text: p.editor.Document()}, nil)
@@ -312,16 +335,17 @@ func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 		return func() tea.Msg { return failed(store.Forget(name)) }
 	}
 	t := p.toKeep()
-	return func() tea.Msg {
-		t.Body = doc.Bytes()
-		return failed(store.Keep(t))
-	}
+	return func() tea.Msg { return failed(store.Keep(t())) }
 }
 
-// toKeep is what is kept of a text that is not saved, without its body.
-func (p *pen) toKeep() recovery.Text {
-	line, col := p.editor.Document().Position(p.editor.Main().At)
-	return recovery.Text{Path: p.path, Stamp: p.stamp, At: time.Now(), Line: line, Col: col}
+// toKeep gives what is kept of a text that is not saved. What it gives may be asked for beside
+// the screen.
+func (p *pen) toKeep() func() recovery.Text {
+	doc, on, now := p.editor.Document(), *p.ground(), time.Now()
+	line, col := doc.Position(p.editor.Main().At)
+	return func() recovery.Text {
+		return recovery.Text{Path: p.path, Stamp: on.stamp, At: now, Line: line, Col: col, Body: doc.Bytes(), Base: on.base.Bytes()}
+	}
 }
 
 // failed is the message that tells of an error; nil if there is none.
@@ -348,7 +372,8 @@ func (m *Model) rewritten(f *workspace.File) {
 	}
 	p.editor.Replace(f.Text)
 	p.editor.Saved(p.editor.State())
-	p.stamp, p.base, p.taken, p.kept = f.Stamp, f.Text, p.editor.Document(), p.editor.Document()
+	p.rest(f.Stamp, f.Text)
+	p.taken, p.kept = p.editor.Document(), p.editor.Document()
 	p.edits++
 }
 

@@ -116,7 +116,7 @@ func TestSavingUnderAnotherPath(t *testing.T) {
 	p.see("[other.go 3]").press("w", "=// x ").ctrl("e").press("w").see("save it as: other.go").press("backspace", "backspace", "backspace", "=_two.go", "enter").see("other_two.go is written", "other_two.go")
 	assert.Contains(t, onDisk(t, root, "other_two.go"), "// x func other() {}")
 	assert.NotContains(t, onDisk(t, root, "other.go"), "// x")
-	p.press("b").see("WRITE", "// x func").ctrl("e").press("w").see("save it as:").press("esc").ctrl("e").press("w").see("save it as:")
+	p.see("WRITE").press("alt+b").see("WRITE", "// x func").ctrl("e").press("w").see("save it as:").press("esc").ctrl("e").press("w").see("save it as:")
 	for range 12 {
 		p.press("backspace")
 	}
@@ -207,8 +207,54 @@ func TestTypingAfterAJump(t *testing.T) {
 func TestGoingElsewhereWhileWriting(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 3})
 	p.see("[hut.go 8]").press("w").see("WRITE").press("ctrl+space").see("roam").press("=other.go", "enter", "=//").see("WRITE", "//package")
-	p.press("alt+b", "=n").see("hut.go", "WRITE").until(func(string) bool { return strings.Contains(string(p.model.code.File().Text.Line(8)), "nepth") || strings.Contains(string(p.model.code.File().Text.Line(8)), "dnepth") }, "typed there")
-	p.press("alt+|", "=y", "alt+\\", "=z").see("WRITE")
+	p.press("alt+b", "=n").see("hut.go", "WRITE").until(func(string) bool {
+		return strings.Contains(string(p.model.code.File().Text.Line(8)), "nepth") || strings.Contains(string(p.model.code.File().Text.Line(8)), "dnepth")
+	}, "typed there")
+	p.press("alt+|", "=y", "alt+\\", "=z").until(func(string) bool { return !p.model.going && len(p.model.ahead) == 0 }, "typed")
+	assert.Contains(t, string(p.model.code.File().Text.Line(8)), "y")
 	assert.Equal(t, "z", string(p.model.code.File().Text.Bytes()[p.model.code.Offset()-1]))
 	p.press("esc").see("roam")
+}
+
+// others writes into a file behind the program's back.
+func (p *program) others(root, file, from, to string) {
+	was := onDisk(p.t, root, file)
+	require.Contains(p.t, was, from)
+	require.NoError(p.t, os.WriteFile(filepath.Join(root, file), []byte(strings.Replace(was, from, to, 1)), 0o644))
+	p.ws.RefreshFiles(p.t.Context(), []string{file})
+}
+
+// Undoing what was brought together leads back to before what others have written: saving that
+// asks again.
+func TestUndoingWhatOthersHaveWritten(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.see("[hut.go 8]").press("w", "=// mine").see("// mine")
+	p.others(root, "hut.go", "return n\n", "return n + 2\n")
+	p.ctrl("s").see("2 places differ").press("enter").see("that stands here now", "return n + 2").ctrl("z").until(lacks("return n + 2"), "undone")
+	p.ctrl("s").see("2 places differ").press("esc").see("// mine")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "return n + 2")
+	p.ctrl("y").see("return n + 2").ctrl("s").see("hut.go is saved").ctrl("z").until(lacks("return n + 2"), "undone").ctrl("s").see("2 places differ").press("esc")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "return n + 2")
+
+	p.ctrl("y").see("return n + 2").until(lacks("not saved"), "as it was saved")
+	p.others(root, "hut.go", "return n + 2\n", "return n + 3\n")
+	p.see("return n + 3").ctrl("z").until(lacks("return n + 3"), "before what was read anew").ctrl("s").see("differ")
+	assert.Contains(t, onDisk(t, root, "hut.go"), "return n + 3")
+}
+
+// What others have written since stays when a text that was not saved is taken up.
+func TestTakingUpATextThatOthersHaveChanged(t *testing.T) {
+	p, root, state := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.ws.KnowRecovery(state + "-recovery")
+	p.see("[hut.go 8]").press("w", "=// mine").see("// mine").until(func(string) bool { return p.model.pen().kept == p.model.pen().editor.Document() }, "kept beside")
+	p.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 1 }, "the file")
+	p.ws.Recovery().Close()
+	code := strings.Replace(onDisk(t, root, "hut.go"), "return n\n", "return n + 2\n", 1)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(code), 0o644))
+
+	again := openWith(t, root, place.Place{}, state, state+"-recovery")
+	again.see("text was not saved when the program ended").press("enter").see("2 places differ", "the left is taken", "the right is taken").press("enter").see("1 not saved", "// mine", "return n + 2")
+	again.press("w").ctrl("s").see("hut.go is saved")
+	assert.Equal(t, strings.Replace(code, "\tdepth :=", "\t// mine\tdepth :=", 1), onDisk(t, root, "hut.go"))
+	again.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.*"); return len(files) <= 1 }, "nothing kept any more")
 }
