@@ -8,6 +8,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"syscall"
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/unicode"
@@ -101,6 +102,10 @@ var ErrChanged = errors.New("it has changed on disk since it was read")
 // ErrReadOnly says that a file must not be written.
 var ErrReadOnly = errors.New("it is read-only")
 
+// ErrFolderLocked says that the folder of a file cannot be written in, while the file itself
+// perhaps can.
+var ErrFolderLocked = errors.New("its folder cannot be written in")
+
 // ErrNowhere says that a file is a link to one that is not there.
 var ErrNowhere = errors.New("it is a link that leads nowhere")
 
@@ -129,14 +134,28 @@ func Save(disk Disk, path string, d *Document, was Stamp) (Stamp, error) {
 	if err != nil {
 		return was, fmt.Errorf("saving %s: %w", path, err)
 	}
-	now, err := save(disk, path, data, was)
+	now, err := save(disk, path, data, was, false)
 	if err != nil {
 		return was, fmt.Errorf("saving %s: %w", path, err)
 	}
 	return now, nil
 }
 
-func save(disk Disk, path string, data []byte, was Stamp) (Stamp, error) {
+// SaveInPlace is Save for a file whose folder cannot be written in: the file itself is written
+// over. If that is interrupted, the file is cut off, so the text has to be kept elsewhere until
+// it is done.
+func SaveInPlace(disk Disk, path string, d *Document, was Stamp) (Stamp, error) {
+	data, err := d.Encode()
+	if err == nil {
+		was, err = save(disk, path, data, was, true)
+	}
+	if err != nil {
+		return was, fmt.Errorf("saving %s: %w", path, err)
+	}
+	return was, nil
+}
+
+func save(disk Disk, path string, data []byte, was Stamp, inPlace bool) (Stamp, error) {
 	target, err := disk.Resolve(path)
 	if errors.Is(err, fs.ErrNotExist) && was == (Stamp{}) {
 		target, err = path, nil
@@ -163,9 +182,12 @@ func save(disk Disk, path string, data []byte, was Stamp) (Stamp, error) {
 	if StampOf(disk, target) != was {
 		return was, ErrChanged
 	}
-	if info != nil && linked(info) {
+	switch {
+	case info != nil && inPlace:
+		err = itself(disk, target, data)
+	case info != nil && linked(info):
 		err = over(disk, target, data)
-	} else {
+	default:
 		err = beside(disk, target, data, info)
 	}
 	if err != nil {
@@ -186,17 +208,35 @@ func beside(disk Disk, target string, data []byte, info fs.FileInfo) error {
 	}
 	f, err := disk.Create(dir, mode)
 	if err != nil {
-		return err
+		return locked(err, info)
 	}
 	err = fill(f, data, info)
 	if err == nil {
-		err = disk.Rename(f.Name(), target)
+		err = locked(disk.Rename(f.Name(), target), info)
 	}
 	if err != nil {
 		return errors.Join(err, ignoreGone(disk.Remove(f.Name())))
 	}
 	_ = disk.SyncFolder(dir) // the file is whole either way; this only makes it last sooner
 	return nil
+}
+
+// locked tells an error of a folder that cannot be written in, which matters for a file that is
+// there, from others. What is mounted on a file keeps another from taking its place, too.
+func locked(err error, info fs.FileInfo) error {
+	if info != nil && (errors.Is(err, fs.ErrPermission) || errors.Is(err, syscall.EROFS) || errors.Is(err, syscall.EBUSY)) {
+		return fmt.Errorf("%w: %w", ErrFolderLocked, err)
+	}
+	return err
+}
+
+// itself writes over a file.
+func itself(disk Disk, target string, data []byte) error {
+	f, err := disk.Open(target)
+	if err != nil {
+		return err
+	}
+	return fill(f, data, nil)
 }
 
 func ignoreGone(err error) error {
@@ -221,6 +261,9 @@ func fill(f Temporary, data []byte, info fs.FileInfo) error {
 // file. What was there goes into a file beside it first, which is left if writing fails.
 func over(disk Disk, target string, data []byte) error {
 	copied, err := disk.Create(filepath.Dir(target), private)
+	if errors.Is(err, fs.ErrPermission) {
+		return fmt.Errorf("%w: %w", ErrFolderLocked, err)
+	}
 	if err != nil {
 		return err
 	}

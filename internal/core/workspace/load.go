@@ -17,6 +17,9 @@ type File struct {
 	Facts *facts.File
 	// Stamp is that of the file on disk when it was read; zero for a text that is written.
 	Stamp text.Stamp
+	// Foreign says that the file is not the project's own, as of when it was read from disk;
+	// see IsForeign.
+	Foreign bool
 
 	in inside
 }
@@ -40,7 +43,7 @@ func (w *Workspace) OnDisk(ctx context.Context, p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Path: p, Text: doc, Stamp: stamp}
+	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: w.IsForeign(p)}
 	if doc.Size() <= largestParsed {
 		// Without facts the file is shown as the text it is.
 		f.Facts, _ = w.factsOf(ctx, p, doc)
@@ -64,7 +67,7 @@ func (w *Workspace) LoadHead(p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &File{Path: p, Text: doc}, nil
+	return &File{Path: p, Text: doc, Foreign: w.IsForeign(p)}, nil
 }
 
 // Facts implements resolve.Code.

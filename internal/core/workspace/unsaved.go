@@ -126,15 +126,29 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 // Stamp tells by what it is known whether a file is still as it is on disk now.
 func (w *Workspace) Stamp(p string) text.Stamp { return text.StampOf(text.System{}, w.Absolute(p)) }
 
-// Save writes a text to its file, which has to be as the stamp says or else to hold base, as
-// one that was only touched does; base may be nil. Unless more was written meanwhile, the file
-// counts again as it is on disk.
-func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, was text.Stamp, base *text.Document) (text.Stamp, error) {
-	now, err := text.Save(text.System{}, w.Absolute(p), doc, was)
-	if errors.Is(err, text.ErrChanged) && base != nil {
+// Saving says on what a text that is saved was built, and how it is written.
+type Saving struct {
+	// Was is what the file has to be like; the zero Stamp is for one that must not be there.
+	Was text.Stamp
+	// Base is what it may hold as well, as a file that was only touched does; nil for nothing.
+	Base *text.Document
+	// InPlace writes over the file itself, where its folder cannot be written in.
+	InPlace bool
+}
+
+// Save writes a text to its file. Unless more was written meanwhile, the file counts again as it
+// is on disk.
+func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, how Saving) (text.Stamp, error) {
+	save := text.Save
+	if how.InPlace {
+		save = text.SaveInPlace
+	}
+	was := how.Was
+	now, err := save(text.System{}, w.Absolute(p), doc, was)
+	if errors.Is(err, text.ErrChanged) && how.Base != nil {
 		touched := w.Stamp(p)
-		if disk, loadErr := text.Load(w.Absolute(p)); loadErr == nil && text.Same(disk, base) {
-			now, err = text.Save(text.System{}, w.Absolute(p), doc, touched)
+		if disk, loadErr := text.Load(w.Absolute(p)); loadErr == nil && text.Same(disk, how.Base) {
+			now, err = save(text.System{}, w.Absolute(p), doc, touched)
 		}
 	}
 	if err != nil {

@@ -97,7 +97,7 @@ type Model struct {
 	giveUp        context.CancelFunc // stops the question whose answer one waits for
 	stopCounting  context.CancelFunc // stops counting where the ways lead
 	choice        choice
-	keysSkip      int
+	keysPage      keysPage
 	overlay       overlay
 
 	trailOpen bool                      // the trail of last time was read

@@ -75,10 +75,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
 	m.presses++
 	if name == "ctrl+q" {
-		if !m.quitWriting() {
-			return nil
-		}
-		return m.quit()
+		return m.leave()
 	}
 	if name == "ctrl+z" && !m.isWriting() {
 		return tea.Suspend
@@ -95,7 +92,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	case choiceOverlay:
 		return m.choiceKey(name)
 	case keysOverlay:
-		return m.keysKey(name)
+		return m.keysKey(k)
 	case inFileOverlay:
 		return m.inFileKey(k)
 	case askOverlay:
@@ -170,6 +167,9 @@ func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 	}
 	if m.overlay == askOverlay {
 		return m.askKey(msg)
+	}
+	if m.overlay == keysOverlay {
+		return m.keysKey(msg)
 	}
 	if m.overlay == inFileOverlay {
 		return m.inFileEdit(msg)
@@ -248,14 +248,11 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	case keymap.Counterpart:
 		return m.counterpart()
 	case keymap.Keys:
-		m.overlay, m.keysSkip = keysOverlay, 0
+		m.openKeys()
 	case keymap.Palette:
 		m.say("the palette is now %s", m.colors.toggle())
 	case keymap.Quit:
-		if !m.quitWriting() {
-			return nil
-		}
-		return m.quit()
+		return m.leave()
 	}
 	return nil
 }

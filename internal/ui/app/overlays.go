@@ -84,7 +84,7 @@ const mostPlaces = 500
 // remembered is where one was before and what one has marked, for the scout.
 func (m *Model) remembered() scout.Before {
 	here := m.code.Path()
-	b := scout.Before{Files: m.recent.Before(here, false), EditedFiles: m.recent.Before(here, true)}
+	b := scout.Before{Files: m.recent.Before(here, false), EditedFiles: m.recent.Before(here, true), Unsaved: m.unsavedPaths()}
 	seen := map[int]bool{}
 	for _, s := range append(m.trail.Latest(mostPlaces, false), m.trail.Latest(mostPlaces, true)...) {
 		if s == m.trail.Here() || seen[s.Number()] {
@@ -296,6 +296,8 @@ func (m *Model) takeChoice() tea.Cmd {
 		switch v := row.Value.(type) {
 		case keymap.Action:
 			return tea.Batch(m.restore(), m.do(v, ""))
+		case func() tea.Cmd:
+			return tea.Batch(m.restore(), v())
 		case cutChoice:
 			return m.pasteCut(v)
 		case leftChoice:
@@ -307,30 +309,4 @@ func (m *Model) takeChoice() tea.Cmd {
 		return m.restore()
 	}
 	return m.jumpFromOverlay(o)
-}
-
-// keysKey acts on a key while the keys page is open.
-func (m *Model) keysKey(name string) tea.Cmd {
-	switch name {
-	case "up", "k":
-		m.keysSkip--
-	case "down", "j":
-		m.keysSkip++
-	case "pgup":
-		m.keysSkip -= m.bodyHeight() - 2
-	case "pgdown":
-		m.keysSkip += m.bodyHeight() - 2
-	case "esc", "q", "?", "enter":
-		m.closeOverlay()
-	default:
-		if a, ok := m.keys.Of(name); ok {
-			m.closeOverlay()
-			return m.do(a, name)
-		} else if m.keys.Begins(name) {
-			m.closeOverlay()
-			m.prefix = name
-		}
-	}
-	m.keysSkip = max(m.keysSkip, 0)
-	return nil
 }

@@ -4,16 +4,20 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"go/format"
 	"io/fs"
+	"os"
 	"path"
 	"syscall"
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/sheet"
 )
 
 // savedMsg says what became of saving.
@@ -94,47 +98,57 @@ func (m *Model) tidy(msg tidiedMsg) tea.Cmd {
 		p.editor.AsUTF8()
 		cmd = tea.Batch(cmd, m.rewrote(p, before))
 	}
-	ws, on, state, doc := m.ws, p.ground(), p.editor.State(), p.editor.Document()
-	was, base := on.stamp, on.base
+	on, state, doc := p.ground(), p.editor.State(), p.editor.Document()
+	how := workspace.Saving{Was: on.stamp, Base: on.base, InPlace: p.over != notAsked}
 	if p.asked { // it was said that what is on disk may go
-		was = ws.Stamp(p.path)
+		how.Was = m.ws.Stamp(p.path)
 	}
-	failed, name := msg.err, p.path
+	ws, failed, name, keep := m.ws, msg.err, p.path, p.toKeep()
 	return tea.Batch(cmd, func() tea.Msg {
-		stamp, err := ws.Save(context.Background(), name, doc, was, base)
-		return savedMsg{pen: p, ground: on, doc: doc, state: state, stamp: stamp, err: err, format: failed}
+		msg := savedMsg{pen: p, ground: on, doc: doc, state: state, format: failed}
+		if how.InPlace { // which an interruption cuts off
+			if msg.err = keptFirst(ws.Recovery(), keep); msg.err != nil {
+				return msg
+			}
+		}
+		msg.stamp, msg.err = ws.Save(context.Background(), name, doc, how)
+		return msg
 	})
 }
 
-// saved notes that a text is on disk.
+// errNowhereKept says that a file is not written over, since no copy of the text could be kept.
+var errNowhereKept = errors.New("no copy could be kept for the case that writing over it is interrupted")
+
+func keptFirst(store *recovery.Store, text func() recovery.Text) error {
+	if store == nil {
+		return errNowhereKept
+	}
+	if err := store.Keep(text()); err != nil {
+		return fmt.Errorf("%w: %w", errNowhereKept, err)
+	}
+	return nil
+}
+
+// saved notes that a text is on disk, or says why it is not.
 func (m *Model) saved(msg savedMsg) tea.Cmd {
-	p := msg.pen
+	p, together := msg.pen, msg.pen.batch
 	again := p.again && msg.err == nil
-	p.saving, p.again = false, false
-	switch {
-	case errors.Is(msg.err, text.ErrChanged):
-		msg.ground.differ = true
-		if m.code.Path() == p.path && m.overlay == noOverlay {
-			return m.askDiffering(p)
-		}
-		m.say("%s has changed on disk since; it is not saved. Ctrl+S there lets you choose", p.path)
-		return nil
-	case errors.Is(msg.err, text.ErrReadOnly):
-		m.say("%s is read-only and not saved; what you wrote is kept. Make it writable, or save under another path with Ctrl+E w", shortName(p.path))
-		return nil
-	case errors.Is(msg.err, text.ErrNotLatin1):
-		p.widen = true
-		m.say("%s is not saved: %s; Ctrl+S once more saves it as UTF-8", shortName(p.path), whyNotSaved(msg.err))
-		return nil
-	case msg.err != nil:
-		m.say("%s is not saved: %s; what you wrote stays here, and is kept", shortName(p.path), whyNotSaved(msg.err))
-		return nil
+	p.saving, p.again, p.batch = false, false, nil
+	if msg.err != nil {
+		return m.notSaved(msg, together)
 	}
 	*msg.ground, p.asked = ground{stamp: msg.stamp, base: msg.doc}, false
 	p.editor.Saved(msg.state)
-	if msg.format != nil {
+	if p.over != notAsked {
+		p.over = agreed
+	}
+	switch {
+	case together != nil:
+		together.done(p.path, nil)
+		m.sayBatch(together)
+	case msg.format != nil:
 		m.say("%s is saved as it is, since its formatter failed: %s", shortName(p.path), msg.format)
-	} else {
+	default:
 		m.say("%s is saved", shortName(p.path))
 	}
 	cmds := []tea.Cmd{m.keepState()}
@@ -144,11 +158,44 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 		cmds = append(cmds, m.savePen(p))
 	}
 	if store := m.ws.Recovery(); store != nil && !p.editor.Changed() {
-		p.kept = p.editor.Document()
+		p.kept, p.unkept = p.editor.Document(), nil
 		name := p.path
 		cmds = append(cmds, func() tea.Msg { return failed(store.Forget(name)) })
 	}
 	return tea.Batch(cmds...)
+}
+
+// notSaved says why a text is not on disk, and what one can do.
+func (m *Model) notSaved(msg savedMsg, together *batch) tea.Cmd {
+	p, err := msg.pen, msg.err
+	name := shortName(p.path)
+	msg.ground.differ = msg.ground.differ || errors.Is(err, text.ErrChanged)
+	if together != nil {
+		together.done(p.path, err)
+		m.sayBatch(together)
+		return nil
+	}
+	switch {
+	case errors.Is(err, text.ErrChanged):
+		if m.code.Path() == p.path && m.overlay == noOverlay {
+			return m.askDiffering(p)
+		}
+		m.say("%s has changed on disk since; it is not saved. Ctrl+S there lets you choose", p.path)
+	case errors.Is(err, text.ErrReadOnly):
+		m.say("%s is not saved, it is read-only; what you wrote is kept. Ctrl+E w saves elsewhere", name)
+	case errors.Is(err, text.ErrNotLatin1):
+		p.widen = true
+		m.say("%s is not saved: %s; Ctrl+S once more saves it as UTF-8", name, whyNotSaved(err))
+	case errors.Is(err, text.ErrFolderLocked) && p.over == notAsked:
+		p.over = askedFor
+		m.say("%s is not saved: its folder is locked. Ctrl+S again writes over the file in place; a copy is kept till that is done", name)
+	case errors.Is(err, errNowhereKept):
+		p.over = notAsked
+		m.say("%s is not saved: %s", name, err)
+	default:
+		m.say("%s is not saved: %s; what you wrote stays here, and is kept", name, whyNotSaved(err))
+	}
+	return nil
 }
 
 // whyNotSaved says in a few words why a file could not be written.
@@ -170,6 +217,8 @@ func whyNotSaved(err error) string {
 		return "it is a folder now"
 	case errors.Is(err, text.ErrNotRegular):
 		return "it is a pipe, a socket or a device now"
+	case errors.Is(err, syscall.ENOTDIR):
+		return "where its folder should be is a file"
 	case errors.As(err, &wrong):
 		return wrong.Err.Error()
 	case errors.Unwrap(err) != nil:
@@ -178,28 +227,124 @@ func whyNotSaved(err error) string {
 	return err.Error()
 }
 
-func (m *Model) saveAll() tea.Cmd {
-	var cmds []tea.Cmd
-	all := m.unsaved()
-	for _, p := range all {
-		cmds = append(cmds, m.savePen(p))
+// batch is files that are saved together.
+type batch struct {
+	left  int // how many are not done yet
+	saved []string
+	not   []refused
+}
+
+// refused is a file that was not saved.
+type refused struct {
+	path string
+	why  string
+}
+
+func (b *batch) done(path string, err error) {
+	b.left--
+	switch {
+	case err == nil:
+		b.saved = append(b.saved, path)
+	case errors.Is(err, text.ErrChanged):
+		b.not = append(b.not, refused{path, "it has changed on disk; Ctrl+S there lets you choose"})
+	case errors.Is(err, text.ErrReadOnly):
+		b.not = append(b.not, refused{path, "it is read-only"})
+	case errors.Is(err, text.ErrNotLatin1):
+		b.not = append(b.not, refused{path, whyNotSaved(err) + "; Ctrl+S there saves it as UTF-8"})
+	case errors.Is(err, text.ErrFolderLocked):
+		b.not = append(b.not, refused{path, "its folder is locked; Ctrl+S there can write over it"})
+	default:
+		b.not = append(b.not, refused{path, whyNotSaved(err)})
 	}
+}
+
+func (m *Model) saveAll() tea.Cmd {
+	all := m.unsaved()
 	if len(all) == 0 {
 		m.say("everything is saved")
+		return nil
+	}
+	b := &batch{left: len(all)}
+	var cmds []tea.Cmd
+	for _, p := range all {
+		p.batch = b
+		cmds = append(cmds, m.savePen(p))
 	}
 	return tea.Batch(cmds...)
 }
 
+// sayBatch says what became of files that were saved together, as soon as all are done: those that
+// are not saved by name, and why.
+func (m *Model) sayBatch(b *batch) {
+	switch {
+	case b.left > 0:
+		return
+	case len(b.not) == 0 && len(b.saved) == 1:
+		m.say("%s is saved", shortName(b.saved[0]))
+	case len(b.not) == 0:
+		m.say("%s are saved", sheet.Count(len(b.saved), "file", "files"))
+	case len(b.not) == 1 && len(b.saved) == 0:
+		m.say("%s is not saved: %s", shortName(b.not[0].path), b.not[0].why)
+	case len(b.not) == 1:
+		m.say("%s is NOT saved: %s; %s saved", shortName(b.not[0].path), b.not[0].why, sheet.Count(len(b.saved), "file is", "files are"))
+	case m.overlay != noOverlay:
+		m.say("%s NOT saved; Ctrl+E s tells which and why", sheet.Count(len(b.not), "file is", "files are"))
+	default:
+		var rows []sheet.Row
+		for _, r := range b.not {
+			rows = append(rows, sheet.Row{What: "not saved", Name: r.path, Where: r.why, Reads: true, Value: opening{path: r.path, how: "not saved"}})
+		}
+		m.openChoice(sheet.Count(len(b.saved), "file is", "files are")+" saved, these are not; Enter goes there", rows)
+	}
+}
+
 // saveAs writes the text to another file, which must not be there, and goes on in that.
 func (m *Model) saveAs(p *pen, to string) tea.Cmd {
-	ws, doc := m.ws, p.editor.Document()
+	ws := m.ws
 	to = ws.Relative(ws.Absolute(path.Clean(to)))
 	if to == p.path {
 		return m.save()
 	}
+	return func() tea.Msg {
+		if folder := path.Dir(ws.Absolute(to)); !ws.IsFolder(folder) {
+			return noFolderMsg{p, to, folder}
+		}
+		return saveAsMsg{p, to}
+	}
+}
+
+// noFolderMsg says that the folder is not there in which a text was to be saved.
+type noFolderMsg struct {
+	pen        *pen
+	to, folder string
+}
+
+// askMakeFolder makes the folder if one agrees.
+func (m *Model) askMakeFolder(msg noFolderMsg) {
+	m.askLine("its folder is not there; Enter makes it:", msg.to, func(answer string) tea.Cmd {
+		if path.Clean(answer) != msg.to {
+			return m.saveAs(msg.pen, answer)
+		}
+		return func() tea.Msg {
+			if err := os.MkdirAll(msg.folder, 0o777); err != nil {
+				return noteMsg("the folder of " + msg.to + " cannot be made: " + whyNotSaved(err))
+			}
+			return saveAsMsg{msg.pen, msg.to}
+		}
+	})
+}
+
+// saveAsMsg says that a text can be saved under another path.
+type saveAsMsg struct {
+	pen *pen
+	to  string
+}
+
+func (m *Model) saveUnder(p *pen, to string) tea.Cmd {
+	ws, doc := m.ws, p.editor.Document()
 	line, col := doc.Position(p.editor.Main().At)
 	return func() tea.Msg {
-		stamp, err := ws.Save(context.Background(), to, doc, text.Stamp{}, nil)
+		stamp, err := ws.Save(context.Background(), to, doc, workspace.Saving{})
 		if errors.Is(err, text.ErrChanged) {
 			return noteMsg(to + " is there already and is not written over; choose another path")
 		}

@@ -18,6 +18,7 @@ func (m *Model) openTreeAt(at string) tea.Cmd {
 	m.remember()
 	m.overlay = treeOverlay
 	m.folders.Marked(m.marks.book.Holding())
+	m.folders.Unsaved(m.unsavedPaths())
 	cmd := m.folders.Show(at, m.sheetHeight())
 	m.arrange()
 	m.going = true

@@ -14,21 +14,6 @@ import (
 	"rooktrail/internal/ui/sheet"
 )
 
-// quitWriting says whether one may leave; with texts that are not saved it asks first.
-func (m *Model) quitWriting() bool {
-	all := m.unsaved()
-	if len(all) == 0 || m.desk.sure {
-		return true
-	}
-	m.desk.sure = true
-	what := shortName(all[0].path) + " is"
-	if len(all) > 1 {
-		what = sheet.Count(len(all), "file", "files") + " are"
-	}
-	m.say("%s not saved: Ctrl+E s saves all; Ctrl+Q once more leaves, and the text is offered the next time", what)
-	return false
-}
-
 // loadLeft finds texts that were not saved when a program ended.
 func (m *Model) loadLeft() tea.Cmd {
 	store := m.ws.Recovery()

@@ -172,8 +172,16 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.written(msg), true
 	case recoverMsg:
 		return m.keepUnsaved(msg), true
+	case keptMsg:
+		return m.keptBeside(msg), true
+	case leavingMsg:
+		return m.mayLeave(msg), true
 	case savedMsg:
 		return m.saved(msg), true
+	case saveAsMsg:
+		return m.saveUnder(msg.pen, msg.to), true
+	case noFolderMsg:
+		m.askMakeFolder(msg)
 	case savedAsMsg:
 		return m.savedAs(msg), true
 	case completeMsg:

@@ -350,35 +350,22 @@ func (m *Model) sheetRows() []string {
 	return nil
 }
 
-func (m *Model) keysRows() []string {
-	p := m.palette()
-	height := m.bodyHeight()
-	rows, lines := m.keys.Page(m.width, height-1, m.keysSkip, p)
-	if most := max(lines-(height-1), 0); m.keysSkip > most {
-		m.keysSkip = most
-		rows, _ = m.keys.Page(m.width, height-1, m.keysSkip, p)
-	}
-	keys := [][2]string{{"Esc", "close"}}
-	if lines > height-1 {
-		keys = append(keys, [2]string{"↑↓", "scroll"})
-	}
-	return append(rows, sheet.Edge(m.width, keys, p))
-}
-
 // topLine says where one is: the project, the path, the symbols around the
 // caret.
 func (m *Model) topLine() string {
 	p := m.palette()
 	r := ink.NewRow(m.width)
 	quiet, normal := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
-	right := m.position()
-	r.Put(" ♜ ", palette.On(p.Here, p.Ground).Strong()).Put(ink.Cut(m.ws.Name(), 24), normal.Strong()).Put("   ", normal)
-	room := m.width - r.Used() - ink.Width(right) - 2
+	least := ink.Width(" ♜ ") + leastName + leastCrumbs + 3
+	right := fitting(m.position(), m.width-least-2)
+	name := ink.Cut(m.ws.Name(), min(24, max(m.width-ink.Width(right)-leastCrumbs-8, leastName)))
+	r.Put(" ♜ ", palette.On(p.Here, p.Ground).Strong()).Put(name, normal.Strong()).Put("   ", normal)
+	room := m.width - r.Used() - ink.Width(right) - 3
 	crumbs := m.crumbNames()
 	used, from := 0, len(crumbs)
 	for from > 0 {
 		w := ink.Width(crumbs[from-1]) + 3
-		if used+w > room && from < len(crumbs) {
+		if before := ink.Width("… ▸ "); used+w+before > room && (from > 1 || used+w > room) && from < len(crumbs) {
 			break
 		}
 		used += w
@@ -386,6 +373,7 @@ func (m *Model) topLine() string {
 	}
 	if from > 0 {
 		r.Put("… ▸ ", quiet)
+		room -= ink.Width("… ▸ ")
 	}
 	for i := from; i < len(crumbs); i++ {
 		st := normal
@@ -395,9 +383,37 @@ func (m *Model) topLine() string {
 		if i > from {
 			r.Put(" ▸ ", quiet)
 		}
-		r.Put(ink.Cut(crumbs[i], max(room-4, 8)), st)
+		r.Put(ink.Cut(crumbs[i], max(room, 1)), st)
 	}
 	return r.End(right+" ", quiet, quiet).String(quiet)
+}
+
+// How many columns the name of the project and the path keep at the least.
+const (
+	leastName   = 8
+	leastCrumbs = 20
+)
+
+// word is a part of what the right of the top line says. Where there is no room for all, those of
+// the highest rank go first; those of rank 0 stay.
+type word struct {
+	text string
+	rank int
+}
+
+// fitting joins as many words as there is room for.
+func fitting(words []word, room int) string {
+	for drop := 9; ; drop-- {
+		var all []string
+		for _, w := range words {
+			if w.rank <= drop {
+				all = append(all, w.text)
+			}
+		}
+		if line := strings.Join(all, "   "); ink.Width(line) <= room || drop == 0 {
+			return line
+		}
+	}
 }
 
 // crumbNames are the folders, the file and the symbols one is in.
@@ -418,40 +434,54 @@ func (m *Model) crumbNames() []string {
 }
 
 // position says how far the reading is, where the caret is, and the stance.
-func (m *Model) position() string {
-	var words []string
+func (m *Model) position() (words []word) {
+	add := func(rank int, text string) { words = append(words, word{text, rank}) }
 	if pr := m.ws.Progress(); !pr.Done && m.overlay != scoutOverlay && pr.Readable > 0 {
-		words = append(words, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
+		add(7, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
 	}
 	if m.code.File() != nil {
 		line, col := m.code.Caret()
-		words = append(words, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
+		add(6, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
 	}
 	if m.inLeaf() {
-		words = append(words, "in the leaf")
+		add(1, "in the leaf")
 	}
 	if m.code.Solo().Len() > 0 {
-		words = append(words, "solo")
+		add(1, "solo")
 	}
-	if n := m.markCount(); n != "" && m.width >= 120 {
-		words = append(words, n)
+	if n := m.markCount(); n != "" {
+		add(3, n)
 	}
-	if m.sweep != nil && m.width >= 100 {
-		words = append(words, "sweep "+strconv.Itoa(m.sweep.Count().Left)+" left")
+	if m.sweep != nil {
+		add(2, "sweep "+strconv.Itoa(m.sweep.Count().Left)+" left")
 	}
 	if f := m.code.File(); f != nil && m.ws.IsOutside(f.Path) {
-		words = append(words, "outside the project")
+		add(0, "outside the project")
+	} else if f != nil && f.Foreign {
+		add(0, "not the project's own")
 	}
-	if n := m.openFiles(); n > 1 && m.width >= 100 {
-		words = append(words, strconv.Itoa(n)+" files open")
+	if n := m.openFiles(); n > 1 {
+		add(4, strconv.Itoa(n)+" files open")
 	}
 	if n := len(m.unsaved()); n > 0 {
-		words = append(words, strconv.Itoa(n)+" not saved")
+		add(0, strconv.Itoa(n)+" not saved"+m.notKept())
 	}
 	if m.isWriting() {
-		return strings.Join(append(words, "WRITE"), "   ")
+		add(0, "WRITE")
+	} else {
+		add(0, "roam")
 	}
-	return strings.Join(append(words, "roam"), "   ")
+	return words
+}
+
+// notKept says that what is not saved is not kept beside either, and would be lost.
+func (m *Model) notKept() string {
+	for _, p := range m.unsaved() {
+		if p.unkept != nil {
+			return ", NOT kept"
+		}
+	}
+	return ""
 }
 
 // messageLine is the line above the strip: a message, or on a narrow screen
@@ -492,6 +522,10 @@ func (m *Model) cursor() *tea.Cursor {
 		value := []rune(m.inFile.input.Value())
 		x = ink.Width(inFilePrompt) + ink.Width(string(value[:min(m.inFile.input.Position(), len(value))]))
 		x, y, ok = min(x, m.width-1), m.bodyHeight(), true
+	case keysOverlay:
+		value := []rune(m.keysPage.input.Value())
+		x = ink.Width(keysPrompt) + ink.Width(string(value[:min(m.keysPage.input.Position(), len(value))]))
+		x, ok = min(x, m.width-1), true
 	case noOverlay:
 		x, y, ok = m.code.Cursor()
 		if l := m.topLeaf(); l != nil && m.inLeaf() {

@@ -29,9 +29,21 @@ type pen struct {
 	due     bool            // and is to learn of what was written since, too
 	took    time.Duration   // how long that took the last time
 	widen   bool            // it was asked whether to save it as UTF-8
+	over    consent         // to write over the file itself
+	unkept  error           // why it could not be kept beside; nil if it was
+	batch   *batch          // those with which it is being saved
 	saving  bool            // it is being saved
 	again   bool            // and is to be saved once more after that
 }
+
+// consent is whether something was asked, and agreed to.
+type consent uint8
+
+const (
+	notAsked consent = iota
+	askedFor
+	agreed
+)
 
 // ground is the file as it was on disk when what is written was begun, saved, or brought
 // together with what others had written. A text that is older than that, by undoing, is built
@@ -59,16 +71,17 @@ func newPen(f *workspace.File, at int, stamp text.Stamp) *pen {
 
 // desk is what is written.
 type desk struct {
-	pens  map[string]*pen
-	on    string // the file in which letters are typed; "" for none
-	shown shownCaret
-	cuts  []string        // what was cut or copied, the latest first
-	next  keymap.Action   // what to do as soon as all answers are about what was written last
-	sure  bool            // leaving with texts that are not saved was asked for once
-	left  []recovery.Text // texts that were not saved when a program ended
-	begun bool            // something is on the screen
-	taken bool            // one of them was taken
-	offer bool            // they are to be offered as soon as nothing else is going on
+	pens     map[string]*pen
+	on       string // the file in which letters are typed; "" for none
+	shown    shownCaret
+	cuts     []string        // what was cut or copied, the latest first
+	next     keymap.Action   // what to do as soon as all answers are about what was written last
+	sure     bool            // leaving with texts that are not saved was asked for once
+	left     []recovery.Text // texts that were not saved when a program ended
+	begun    bool            // something is on the screen
+	taken    bool            // one of them was taken
+	unlocked map[string]bool // the files that are not the project's own and may be written in all the same
+	offer    bool            // they are to be offered as soon as nothing else is going on
 }
 
 // mostCuts is how many cut or copied texts there are to choose from.
@@ -102,6 +115,15 @@ func (m *Model) unsaved() (all []*pen) {
 	return all
 }
 
+// unsavedPaths are the paths of the files with text that is not saved.
+func (m *Model) unsavedPaths() map[string]bool {
+	paths := map[string]bool{}
+	for _, p := range m.unsaved() {
+		paths[p.path] = true
+	}
+	return paths
+}
+
 // startWriting lets one type in the file on the screen; it is false if that cannot be.
 func (m *Model) startWriting() bool {
 	f := m.code.File()
@@ -120,6 +142,9 @@ func (m *Model) startWriting() bool {
 		return false
 	case m.inLeaf():
 		m.say("a leaf is only looked at; G goes there for good")
+		return false
+	case f.Foreign && m.desk.pens[f.Path] == nil && !m.desk.unlocked[f.Path]:
+		m.say("%s is not of this project and locked; Ctrl+E k unlocks it", shortName(f.Path))
 		return false
 	}
 	if m.code.Solo().Len() > 0 {
@@ -206,6 +231,9 @@ func (m *Model) wrote(p *pen, before *text.Document) tea.Cmd {
 	}
 	p.edits++
 	p.asked, p.widen = false, false
+	if p.over == askedFor {
+		p.over = notAsked
+	}
 	m.desk.sure = false
 	m.code.Retext(&workspace.File{Path: p.path, Text: doc}, p.editor.Edits())
 	m.showCarets(p)
@@ -332,10 +360,42 @@ func (m *Model) keepUnsaved(msg recoverMsg) tea.Cmd {
 	}
 	p.kept = doc
 	if name := p.path; !p.editor.Changed() {
+		p.unkept = nil
 		return func() tea.Msg { return failed(store.Forget(name)) }
 	}
 	t := p.toKeep()
-	return func() tea.Msg { return failed(store.Keep(t())) }
+	return func() tea.Msg { return keptMsg{p, store.Keep(t())} }
+}
+
+// keptMsg says what became of keeping a text that is not saved beside.
+type keptMsg struct {
+	pen *pen
+	err error
+}
+
+// retryAfter is after how long it is tried again to keep a text beside.
+const retryAfter = 3 * time.Second
+
+// keptBeside says that a text could not be kept beside, and tries again until it can.
+func (m *Model) keptBeside(msg keptMsg) tea.Cmd {
+	p := msg.pen
+	was := p.unkept
+	p.unkept = msg.err
+	switch {
+	case msg.err == nil && was != nil:
+		m.say("what is not saved of %s is kept beside again", shortName(p.path))
+		return nil
+	case msg.err == nil:
+		return nil
+	case was == nil:
+		m.say("NOT kept for the next time: %s, since %s; save it", shortName(p.path), whyNotSaved(msg.err))
+	}
+	p.kept = nil
+	if p.keeping {
+		return nil
+	}
+	p.keeping = true
+	return tea.Tick(retryAfter, func(time.Time) tea.Msg { return recoverMsg{p} })
 }
 
 // toKeep gives what is kept of a text that is not saved. What it gives may be asked for beside

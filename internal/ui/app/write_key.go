@@ -116,6 +116,8 @@ func (m *Model) fieldKey(e *write.Editor, name string) bool {
 		e.Ends(true, extend)
 	case "enter":
 		e.Newline()
+	case "ctrl+j": // the line feeds of what a terminal pastes without saying so
+		e.Type("\n")
 	case "tab":
 		e.Tab()
 	case "backspace":
@@ -149,6 +151,9 @@ func (m *Model) inWrite(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		return m.saveAll(), true
 	case keymap.Unsaved:
 		m.offerLeft()
+		return nil, true
+	case keymap.Unlock:
+		m.askUnlock()
 		return nil, true
 	}
 	if !isWritingAction(m.keys, a) {
@@ -248,6 +253,9 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		return m.saveAll()
 	case keymap.Unsaved:
 		m.offerLeft()
+		return nil
+	case keymap.Unlock:
+		m.askUnlock()
 		return nil
 	case keymap.WriteCopy, keymap.WriteCut:
 		s, whole := e.Selection()

@@ -56,7 +56,7 @@ func TestWaysWhileWriting(t *testing.T) {
 
 func TestManyCarets(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 2})
-	p.see("[hut.go 8]", "depth").press("w").see("WRITE").ctrl("dd").see("2 carets").press("=snow").ctrl("s").see("is saved")
+	p.see("[hut.go 8]", "depth").press("w").see("WRITE").ctrl("oo").see("2 carets").press("=snow").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "hut.go"), "\tsnow := h.measure()\n\treturn snow\n")
 	p.ctrl("z").press("esc").ctrl("e").see("delete").press("r").see("2 carets").press("=x").see("x := h.measure()", "return x").press("esc")
 	p.ctrl("e").press("/").see("// return x").ctrl("e").press("/").until(lacks("// return"), "code again")
@@ -91,7 +91,7 @@ func TestTextThatWasNotSaved(t *testing.T) {
 	p.see("[hut.go 8]").press("w", "=// lost?").see("// lost?").until(func(string) bool { return p.model.pen().kept == p.model.pen().editor.Document() }, "kept beside")
 	p.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.text"); return len(files) == 1 }, "the file")
 	p.press("esc").send(tea.KeyPressMsg{Code: 'q', Mod: tea.ModCtrl})
-	p.see("hut.go is not saved", "Ctrl+Q once more leaves")
+	p.see("hut.go is not saved. Ctrl+Q again leaves; it is offered next time")
 	p.ws.Recovery().Close()
 
 	busy := openWith(t, root, place.Place{}, state, state+"-recovery")
@@ -126,7 +126,7 @@ func TestSavingUnderAnotherPath(t *testing.T) {
 func TestAFileThatMustNotBeWritten(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
 	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o444))
-	p.see("[other.go 3]").press("w", "=//").ctrl("s").see("other.go is read-only and not saved", "1 not saved")
+	p.see("[other.go 3]").press("w", "=//").ctrl("s").see("other.go is not saved, it is read-only", "1 not saved")
 	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o644))
 	p.ctrl("s").see("is saved")
 	require.NoError(t, os.Remove(filepath.Join(root, "other.go")))
@@ -257,4 +257,110 @@ func TestTakingUpATextThatOthersHaveChanged(t *testing.T) {
 	again.press("w").ctrl("s").see("hut.go is saved")
 	assert.Equal(t, strings.Replace(code, "\tdepth :=", "\t// mine\tdepth :=", 1), onDisk(t, root, "hut.go"))
 	again.until(func(string) bool { files, _ := filepath.Glob(state + "-recovery/*.*"); return len(files) <= 1 }, "nothing kept any more")
+}
+
+// What can be kept nowhere does not go with a promise that it is.
+func TestLeavingWithWhatCannotBeKept(t *testing.T) {
+	p, root, state := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	blocked := state + "-recovery"
+	require.NoError(t, os.WriteFile(blocked, []byte("a file where the folder should be"), 0o600))
+	p.ws.KnowRecovery(blocked)
+	quit := func() { p.send(tea.KeyPressMsg{Code: 'q', Mod: tea.ModCtrl}) }
+	p.see("[hut.go 8]").press("w", "=// lost?").see("NOT kept for the next time: hut.go", "1 not saved, NOT kept")
+	quit()
+	p.see("leaving now would LOSE what is not saved", "where its folder should be is a file", "under another path", "to the clipboard", "in another folder")
+	p.press("enter").see("// lost?", "WRITE")
+	quit()
+	p.see("would LOSE").press("down", "enter").see("save it as: " + root).press("esc")
+	quit()
+	p.see("would LOSE").press("end", "up", "up", "enter").see("keep it in the folder:")
+	p.model.asked.input.SetValue(root)
+	p.press("enter").see("it is in " + filepath.Join(root, "hut-"))
+	files, _ := filepath.Glob(filepath.Join(root, "hut-*.go"))
+	require.Len(t, files, 1)
+	assert.Contains(t, onDisk(t, root, filepath.Base(files[0])), "// lost?")
+
+	require.NoError(t, os.Remove(blocked))
+	p.see("is kept beside again").until(lacks("NOT kept"), "kept")
+	quit()
+	p.see("hut.go is not saved. Ctrl+Q again leaves; it is offered next time")
+}
+
+// Saving all says by name what was not saved, and where one looks for files, that is said, too.
+func TestSavingAllNamesWhatIsNot(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.see("[hut.go 8]").press("w", "=// a").see("// a").press("ctrl+space", "=other.go", "enter", "=// b").see("2 not saved")
+	p.press("ctrl+space").see("not saved  hut.go").press("esc").see("WRITE").press("alt+g").see("NOT saved").press("esc")
+	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o444))
+	p.ctrl("e").press("s").see("other.go is NOT saved: it is read-only; 1 file is saved")
+	require.NoError(t, os.Chmod(filepath.Join(root, "hut.go"), 0o444))
+	p.press("alt+b", "=c").see("hut.go", "2 not saved").ctrl("e").press("s").see("these are not", "other.go", "it is read-only").press("enter").see("WRITE")
+	require.NoError(t, os.Chmod(filepath.Join(root, "hut.go"), 0o644))
+	require.NoError(t, os.Chmod(filepath.Join(root, "other.go"), 0o644))
+	p.ctrl("e").press("s").see("2 files are saved")
+}
+
+func TestSavingUnderAPathWhoseFolderIsNotThere(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w", "=// x ").ctrl("e").press("w").see("save it as: other.go")
+	p.model.asked.input.SetValue("new/deep/two.go")
+	p.press("enter").see("its folder is not there; Enter makes it: new/deep/two.go").press("enter").see("new/deep/two.go is written")
+	assert.Contains(t, onDisk(t, root, "new/deep/two.go"), "// x func")
+}
+
+// What is not the project's own is locked until one says otherwise in a word.
+func TestFilesThatAreNotTheProjects(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	outside := filepath.Join(t.TempDir(), "time.go")
+	require.NoError(t, os.WriteFile(outside, []byte("package time\n"), 0o644))
+	require.NoError(t, os.MkdirAll(filepath.Join(root, "node_modules/gauge"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(root, "node_modules/gauge/gauge.js"), []byte("let gauge = 1\n"), 0o644))
+	require.NoError(t, os.Symlink(outside, filepath.Join(root, "link.go")))
+	p.ws.Refresh(t.Context())
+	for _, file := range []string{outside, "node_modules/gauge/gauge.js", "link.go"} {
+		p.run(p.model.open(opening{path: file, line: 1, col: 1}))
+		p.until(func(string) bool { return p.model.code.Path() == file && !p.model.going }, file)
+		p.press("w").see("is not of this project and locked; Ctrl+E k unlocks it").ctrl("e").press("w").see("locked").ctrl("s").ctrl("e").press("k").see("yes unlocks").press("=y", "enter").see("stays locked").press("w").see("locked", "roam")
+	}
+	p.ctrl("e").press("k").see("yes unlocks").press("=yes", "enter").see("can be written in now").press("w", "=//").ctrl("s").see("is saved")
+	assert.Equal(t, "//package time\n", onDisk(t, filepath.Dir(outside), "time.go"))
+	p.press("alt+q").see("this is roam", "gauge.js")
+}
+
+// Letters narrow the keys; only Enter does something.
+func TestThePageOfKeys(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("?").see("find a file, a symbol", "type some letters").press("=wrap").see("no key does that").press("backspace", "backspace", "backspace", "=rite").see("write: letters are typed", "roam")
+	assert.Equal(t, "package huts\n\nfunc other() {}\n", onDisk(t, root, "other.go"))
+	p.press("esc").see("type some letters").press("=outline", "enter").see("function  other").press("esc").press("?", "?").see("roam", "func other")
+	p.press("?", "=write letters", "enter").see("WRITE")
+}
+
+// What a terminal pastes without saying so comes as keys, its line feeds as Ctrl+J.
+func TestAPasteThatIsNotMarked(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w", "=\ta()").ctrl("j").press("=\tb()").ctrl("j").see("a()", "b()")
+	assert.Equal(t, "package huts\n\n\ta()\n\tb()\nfunc other() {}\n", string(p.model.pen().editor.Document().Bytes()))
+}
+
+// The path gives way before what one must not miss.
+func TestTheTopLineKeepsWhatMatters(t *testing.T) {
+	folder := filepath.Join(t.TempDir(), "a-folder-with-a-long-name", "and-another-one-below-it")
+	outside := filepath.Join(folder, "a_file_with_a_rather_long_name_too.go")
+	require.NoError(t, os.MkdirAll(folder, 0o755))
+	require.NoError(t, os.WriteFile(outside, []byte("package time\n\nfunc TheNameOfThisIsLongAsWell() {}\n"), 0o644))
+	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
+	p.see("[hut.go 8]").press("m", "w", "=// a", "esc").see("1 not saved")
+	p.run(p.model.open(opening{path: outside, line: 3, col: 8}))
+	p.until(func(string) bool { return p.model.code.Path() == outside && !p.model.going }, "opened")
+	for _, width := range []int{80, 120, 142} {
+		p.send(tea.WindowSizeMsg{Width: width, Height: 24})
+		top, _, _ := strings.Cut(p.view(), "\n")
+		for _, want := range []string{"♜ 0", "1 not saved", "outside the project", "roam", "1 bookmark", "2 files open", "LongAsWell"[:4]} {
+			if width == 80 && (want == "1 bookmark" || want == "2 files open" || want == "Long") {
+				continue
+			}
+			assert.Contains(t, top, want, "at %d columns", width)
+		}
+	}
 }

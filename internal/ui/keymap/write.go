@@ -16,6 +16,7 @@ const (
 	WritePaste    Action = "paste"
 	WriteClips    Action = "clips"
 	Unsaved       Action = "unsaved"
+	Unlock        Action = "unlock"
 	WriteAll      Action = "select all"
 	CaretNext     Action = "caret next"
 	CaretSkip     Action = "caret skip"
@@ -68,8 +69,8 @@ func writing() []Binding {
 		{WritePaste, []string{"ctrl+v"}, "paste what was cut or copied last", Writing, false, false},
 		{WriteClips, []string{"ctrl+e v"}, "choose among what was copied before", Writing, false, false},
 		{WriteAll, []string{"ctrl+a"}, "select all of the text", Writing, false, false},
-		{CaretNext, []string{"ctrl+d"}, "a caret at the next of the same", Writing, false, false},
-		{CaretSkip, []string{"ctrl+k"}, "leave this one out, on to the next", Writing, false, false},
+		{CaretNext, []string{"ctrl+o"}, "one more caret, at the next of the same", Writing, false, false},
+		{CaretSkip, []string{"ctrl+l"}, "leave this one out, on to the next", Writing, false, false},
 		{CaretAll, []string{"ctrl+e a"}, "a caret at all of the same", Writing, false, false},
 		{CaretSymbol, []string{"ctrl+e r"}, "at all uses of this very name", Writing, false, false},
 		{CaretLines, []string{"ctrl+e n"}, "one in each line that is selected", Writing, false, false},
@@ -98,6 +99,7 @@ func writing() []Binding {
 		{AroundSingle, []string{"ctrl+e '"}, "single quotes", Writing, false, false},
 		{AroundBack, []string{"ctrl+e `"}, "back quotes", Writing, false, false},
 		{Unsaved, []string{"ctrl+e x"}, "show texts that were not saved before", Writing, false, false},
+		{Unlock, []string{"ctrl+e k"}, "unlock a file that is not of this project", Writing, false, false},
 	}
 }
 
@@ -106,7 +108,7 @@ const BeginsWriting = "ctrl+e"
 
 // inRoam are the keys of write that work in roam, too.
 func inRoam(a Action) bool {
-	return a == Write || a == SaveFile || a == SaveAll || a == SaveAs || a == Unsaved
+	return a == Write || a == SaveFile || a == SaveAll || a == SaveAs || a == Unsaved || a == Unlock
 }
 
 // OfWrite finds what a key does in write, apart from those of every text field; ok is false

@@ -19,6 +19,8 @@ type Before struct {
 	Stops []Remembered
 	// Marks are the bookmarks.
 	Marks []Remembered
+	// Unsaved are the files with text that is not saved.
+	Unsaved map[string]bool
 }
 
 // Remembered is a stop or a bookmark.

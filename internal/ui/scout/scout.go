@@ -138,7 +138,7 @@ func (m *Model) ListOpen(paths []string) {
 	open := lane{title: laneOpen}
 	chosen := 0
 	for i, p := range paths {
-		open.rows = append(open.rows, fileRow(p, nil, 0, "open file"))
+		open.rows = append(open.rows, m.before.fileRow(p, nil, 0, "open file"))
 		if p == m.present.Path {
 			chosen = i
 		}
@@ -194,7 +194,7 @@ func (m *Model) idle() []lane {
 		files, recent.note, places.note = m.before.EditedFiles, "only where something was changed", "only edit places"
 	}
 	for _, p := range files {
-		recent.rows = append(recent.rows, fileRow(p, nil, 0, "recent file"))
+		recent.rows = append(recent.rows, m.before.fileRow(p, nil, 0, "recent file"))
 	}
 	for i := range m.before.Stops {
 		if s := &m.before.Stops[i]; s.Edited || !m.edited {
@@ -492,7 +492,7 @@ func (s finding) files(ctx context.Context, query place.Place, typed string) lan
 		if i == 0 {
 			l.best = h.Match
 		}
-		row := fileRow(h.Path, h.Match.At, query.Line, "file: "+typed)
+		row := s.before.fileRow(h.Path, h.Match.At, query.Line, "file: "+typed)
 		l.rows = append(l.rows, row)
 	}
 	return l
@@ -537,9 +537,12 @@ func (s finding) matchCommands(typed string) lane {
 	return l
 }
 
-func fileRow(p string, at []int, line int, how string) sheet.Row {
+func (b Before) fileRow(p string, at []int, line int, how string) sheet.Row {
 	dir, base := path.Split(p)
 	row := sheet.Row{What: "file", Name: base, Where: dir, Value: Choice{Place: place.Place{Path: p, Line: line}, How: how}}
+	if b.Unsaved[p] {
+		row.What = "not saved"
+	}
 	if line > 0 {
 		row.Name += " " + strconv.Itoa(line)
 	}

@@ -6,6 +6,7 @@ import (
 	"context"
 	"path"
 	"slices"
+	"strconv"
 	"strings"
 
 	"charm.land/bubbles/v2/textinput"
@@ -63,6 +64,7 @@ type Model struct {
 	fresh   map[string]bool
 	holding map[string]int // how many changed files are below a folder
 	marked  map[string]int // how many bookmarks are in a file or folder
+	unsaved map[string]int // how many files with text that is not saved are below a folder, and each of them
 	only    bool           // only what has changed is shown
 	wanted  string         // the path to choose as soon as it is there
 	typed   string         // letters of a name to jump to
@@ -133,6 +135,17 @@ type doneMsg struct {
 
 // Marked tells how many bookmarks are in each file and folder.
 func (m *Model) Marked(marked map[string]int) { m.marked = marked }
+
+// Unsaved tells which files have text that is not saved.
+func (m *Model) Unsaved(paths map[string]bool) {
+	m.unsaved = map[string]int{}
+	for p := range paths {
+		m.unsaved[p]++
+		for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
+			m.unsaved[dir]++
+		}
+	}
+}
 
 // Show opens the tree at a file or folder.
 func (m *Model) Show(at string, height int) tea.Cmd {
@@ -267,6 +280,12 @@ func (m *Model) row(r row) sheet.Row {
 		what, name = "folder", r.Name+"/"
 	}
 	var words []string
+	switch n := m.unsaved[r.Path]; {
+	case n > 0 && r.Folder:
+		words = append(words, strconv.Itoa(n)+" not saved inside")
+	case n > 0:
+		words = append(words, "NOT saved")
+	}
 	switch {
 	case m.fresh[r.Path]:
 		words = append(words, "new")
