@@ -3,12 +3,9 @@
 package cli
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"io"
-	"os"
-	"os/signal"
 	"strings"
 	"syscall"
 
@@ -30,7 +27,7 @@ var errNothing = errors.New("nothing found")
 
 // Run carries out a command line and returns the exit status.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM, syscall.SIGHUP)
+	ctx, stop := untilEnded()
 	defer stop()
 	cmd := newRoot()
 	cmd.SetArgs(args)

@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
+	"rooktrail/internal/ui/keyboard"
 )
 
 // runScreen opens the full-screen program on what the argument names.
@@ -73,7 +74,11 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
-	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithInput(cmd.InOrStdin()), tea.WithOutput(cmd.OutOrStdout()), tea.WithFPS(framesASecond))
+	in := keyboard.New(cmd.InOrStdin().(*os.File)) // it is a terminal
+	if e := endingOf(ctx); e != nil {
+		defer e.guard(in, cmd.OutOrStdout().(*os.File))()
+	}
+	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithoutSignalHandler(), tea.WithInput(in), tea.WithOutput(cmd.OutOrStdout()), tea.WithFPS(framesASecond))
 	failed := make(chan any, 1)
 	go func() {
 		// Whatever fails, the terminal is given back first.

@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -241,4 +242,34 @@ func TestWhatIsNotSaved(t *testing.T) {
 	assert.ErrorIs(t, err, text.ErrNowhere)
 	_, err = text.Save(text.System{}, filepath.Join(dir, "no", "x"), d, text.Stamp{})
 	assert.ErrorIs(t, err, fs.ErrNotExist)
+}
+
+// shut is a disk on which nothing new can be put into folders.
+type shut struct {
+	text.System
+	err error
+}
+
+func (s *shut) Create(string, fs.FileMode) (text.Temporary, error) { return nil, s.err }
+
+func TestAFileInAFolderThatCannotBeWrittenIn(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "hut.txt")
+	require.NoError(t, os.WriteFile(file, []byte("as it was, and longer\n"), 0o640))
+	d := text.NewDocument([]byte("as it is\n"))
+	stamp := text.StampOf(text.System{}, file)
+	for _, err := range []error{fs.ErrPermission, &fs.PathError{Op: "open", Path: file, Err: syscall.EROFS}} {
+		_, got := text.Save(&shut{err: err}, file, d, stamp)
+		assert.ErrorIs(t, got, text.ErrFolderLocked)
+		_, got = text.Save(&shut{err: err}, file+".new", d, text.Stamp{})
+		assert.Error(t, got)
+		assert.NotErrorIs(t, got, text.ErrFolderLocked, "there is nothing to write over")
+	}
+	_, err := text.SaveInPlace(&shut{err: fs.ErrPermission}, file, d, text.Stamp{Size: 1})
+	assert.ErrorIs(t, err, text.ErrChanged)
+	_, err = text.SaveInPlace(&shut{err: fs.ErrPermission}, file, d, stamp)
+	require.NoError(t, err)
+	data, _ := os.ReadFile(file)
+	assert.Equal(t, "as it is\n", string(data))
+	info, _ := os.Stat(file)
+	assert.Equal(t, fs.FileMode(0o640), info.Mode())
 }

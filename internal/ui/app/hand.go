@@ -117,8 +117,18 @@ func (c *unhurried) Run() error {
 	return err
 }
 
-// SetStdin, SetStdout and SetStderr implement tea.ExecCommand.
-func (c *unhurried) SetStdin(r io.Reader)  { c.Stdin = r }
+// lender reads a terminal that it can lend to another program.
+type lender interface{ Lend() *os.File }
+
+// SetStdin implements tea.ExecCommand.
+func (c *unhurried) SetStdin(r io.Reader) {
+	if l, ok := r.(lender); ok {
+		r = l.Lend()
+	}
+	c.Stdin = r
+}
+
+// SetStdout and SetStderr implement tea.ExecCommand.
 func (c *unhurried) SetStdout(w io.Writer) { c.Stdout = w }
 func (c *unhurried) SetStderr(w io.Writer) { c.Stderr = w }
 

@@ -3,6 +3,7 @@ package app
 import (
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/outside"
 	"rooktrail/internal/ui/keymap"
 )
 
@@ -78,6 +79,10 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.leave()
 	}
 	if name == "ctrl+z" && !m.isWriting() {
+		if !outside.CanSuspend() {
+			m.say("there is no shell around the program that could bring it back; Ctrl+Q leaves")
+			return nil
+		}
 		return tea.Suspend
 	}
 	if m.going {
