@@ -33,7 +33,7 @@ func TestEditUndoSave(t *testing.T) {
 	assert.Equal(t, os.FileMode(0o640), info.Mode().Perm())
 	term.press("C-z", "C-z", "C-z", "C-z", "C-z", "C-z").seeNot("loud").press("C-s").see("is saved")
 	assert.Equal(t, "the bell\r\nrings", read(t, dir, "alpha_station.txt"))
-	term.press("C-y", "C-y", "C-y", "C-y", "C-y", "C-y").see("is loud").press("C-q").see("Ctrl+Q once more leaves").press("C-q").ended(0)
+	term.press("C-y", "C-y", "C-y", "C-y", "C-y", "C-y").see("is loud").press("C-q").see("Ctrl+Q again leaves").press("C-q").ended(0)
 }
 
 // Carets at the uses of a name, in a selection and at words that read the same, as one step.

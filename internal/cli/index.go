@@ -175,8 +175,11 @@ func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) err
 	for _, n := range pr.Notes {
 		fmt.Fprintln(out, "note: "+n)
 	}
-	if r := pr.Report; r.Unreadable+r.LinkedFolders > 0 {
-		fmt.Fprintf(out, "%d folders could not be read, %d links to folders were not entered\n", r.Unreadable, r.LinkedFolders)
+	if r := pr.Report; r.Unreadable+r.LinkedFolders+r.Outside > 0 {
+		fmt.Fprintf(out, "%d folders could not be read, %d links to folders were not entered, %d entries lead out of the project\n", r.Unreadable, r.LinkedFolders, r.Outside)
+		for _, f := range r.UnreadableFolders {
+			fmt.Fprintf(out, "could not be read: %s\n", f)
+		}
 	}
 	for i, l := range pr.LeftOut {
 		if i == mostNamed {

@@ -2,14 +2,21 @@ package gocheck
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"os/exec"
+	"path"
 	"path/filepath"
+	"slices"
 	"strings"
+	"time"
 
 	"golang.org/x/tools/go/packages"
+
+	"rooktrail/internal/core/door"
 )
 
 // listing is what the go command says about the packages of a workspace and all
@@ -39,12 +46,47 @@ type listed struct {
 // ErrNoGo says that there is no go command to ask.
 var ErrNoGo = errors.New("there is no go command in the PATH")
 
+// userSettings are those of the go command that say where things lie on this machine. They are asked
+// for outside of any project, since the file in which the user keeps them may also hold what is
+// not wanted here.
+var userSettings = []string{"GOPATH", "GOMODCACHE", "GOCACHE", "GOROOT", "CGO_ENABLED", "GOEXPERIMENT", "GOOS", "GOARCH", "GOFLAGS"}
+
 // environment keeps the go command from fetching anything, from running another
-// version of itself that the project names, and from running what the project's
-// surroundings configure.
-func environment() []string {
-	return append(os.Environ(), "GOPROXY=off", "GOTOOLCHAIN=local", "GOPACKAGESDRIVER=off", "GOSUMDB=off", "GIT_TERMINAL_PROMPT=0")
+// version of itself that the project names, from running what the project's
+// surroundings configure, and from writing to the project.
+func environment(ctx context.Context) []string {
+	env := slices.DeleteFunc(os.Environ(), func(v string) bool {
+		return strings.HasPrefix(v, "GO") && !strings.HasPrefix(v, "GOWORK=") || strings.HasPrefix(v, "GIT_")
+	})
+	cmd := exec.CommandContext(ctx, "go", append([]string{"env", "-json"}, userSettings...)...)
+	cmd.Dir, cmd.Env = os.TempDir(), append(os.Environ(), "GOTOOLCHAIN=local", "GOWORK=off")
+	own := map[string]string{}
+	if out, err := cmd.Output(); err == nil {
+		_ = json.Unmarshal(out, &own) // without them, what is usual counts
+	}
+	for name, value := range own {
+		if value != "" && name != "GOFLAGS" {
+			env = append(env, name+"="+value)
+		}
+	}
+	return append(env,
+		"GOENV=off", "GOFLAGS="+tags(own["GOFLAGS"]), "GOPROXY=off", "GONOPROXY=none", "GOPRIVATE=", "GOINSECURE=", "GOSUMDB=off", "GONOSUMDB=", "GONOSUMCHECK=1",
+		"GOVCS=*:off", "GOAUTH=off", "GOTOOLCHAIN=local", "GOPACKAGESDRIVER=off", "GOTELEMETRY=off", "GOCACHEPROG=",
+		"GIT_TERMINAL_PROMPT=0", "GIT_ALLOW_PROTOCOL=none", "GOMEMLIMIT=2GiB")
 }
+
+// tags are the flags of the user's own that say which files belong to a build.
+func tags(flags string) string {
+	for f := range strings.FieldsSeq(flags) {
+		if strings.HasPrefix(f, "-tags=") || strings.HasPrefix(f, "--tags=") {
+			return f
+		}
+	}
+	return ""
+}
+
+// within bounds how long the go command may take to list the packages of a module.
+const within = 3 * time.Minute
 
 // list asks the go command for the packages below the folders of modules.
 func list(ctx context.Context, root string, modules []string) (*listing, error) {
@@ -52,23 +94,59 @@ func list(ctx context.Context, root string, modules []string) (*listing, error) 
 		return nil, ErrNoGo
 	}
 	l := &listing{root: root, byPath: map[string]*listed{}}
+	env := environment(ctx)
 	var errs []error
 	for _, folder := range modules {
-		loaded, err := packages.Load(&packages.Config{
-			Context: ctx, Dir: filepath.Join(root, filepath.FromSlash(folder)), Env: environment(), Tests: true,
-			BuildFlags: []string{"-buildvcs=false"},
-			Mode:       packages.NeedName | packages.NeedFiles | packages.NeedImports | packages.NeedDeps | packages.NeedModule,
-		}, "./...")
-		if err != nil {
+		if err := listModule(ctx, l, folder, env); err != nil {
 			errs = append(errs, fmt.Errorf("listing the packages of %s: %w", filepath.Join(root, folder), err))
-			continue
 		}
-		l.take(loaded)
 	}
 	if len(l.checked) == 0 && len(errs) > 0 {
 		return nil, errors.Join(errs...)
 	}
 	return l, ctx.Err()
+}
+
+func listModule(ctx context.Context, l *listing, folder string, env []string) error {
+	flags := []string{"-buildvcs=false"}
+	vendored, err := plain(l.root, folder)
+	if err != nil {
+		return err
+	}
+	if !vendored {
+		flags = append(flags, "-mod=readonly")
+	}
+	ctx, cancel := context.WithTimeout(ctx, within)
+	defer cancel()
+	loaded, err := packages.Load(&packages.Config{
+		Context: ctx, Dir: filepath.Join(l.root, filepath.FromSlash(folder)), Env: env, Tests: true, BuildFlags: flags,
+		Mode: packages.NeedName | packages.NeedFiles | packages.NeedImports | packages.NeedDeps | packages.NeedModule,
+	}, "./...")
+	if err != nil {
+		return err
+	}
+	l.take(loaded)
+	return nil
+}
+
+// plain makes sure that what the go command reads of a module, in its folder and above, are files
+// that end. It also says whether what the module needs lies in it.
+func plain(root, folder string) (vendored bool, err error) {
+	for dir := path.Clean(folder); ; dir = path.Dir(dir) {
+		for _, name := range []string{"go.mod", "go.sum", "go.work", "go.work.sum", "vendor/modules.txt"} {
+			_, err := door.ReadWithin(root, path.Join(dir, name), door.LargestSettings)
+			switch {
+			case errors.Is(err, fs.ErrNotExist):
+			case err != nil:
+				return false, fmt.Errorf("%s is not read: %w", path.Join(dir, name), err)
+			case name == "vendor/modules.txt":
+				vendored = true
+			}
+		}
+		if dir == "." || dir == "/" {
+			return vendored, nil
+		}
+	}
 }
 
 // take adds what the go command listed: each package, and to those of the

@@ -11,6 +11,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
+
+	"rooktrail/internal/core/door"
 )
 
 // Finder finds sources. What it found out about the machine it keeps; make a new
@@ -90,7 +92,7 @@ func (f *Finder) GoPackage(file, imported string) string {
 		return ""
 	}
 	versions := f.versions(file)
-	for module := imported; module != "."; module = path.Dir(module) {
+	for module := imported; module != "." && module != "/"; module = path.Dir(module) {
 		if v := versions[module]; v != "" {
 			dir := path.Join(f.goModules, escape(module)+"@"+escape(v), strings.TrimPrefix(imported, module))
 			if f.Has(dir) {
@@ -141,7 +143,7 @@ func (f *Finder) versions(file string) map[string]string {
 			f.mu.Lock()
 			defer f.mu.Unlock()
 			if f.requires[mod] == nil {
-				f.requires[mod] = readRequires(mod)
+				f.requires[mod] = f.readRequires(mod)
 			}
 			return f.requires[mod]
 		}
@@ -151,9 +153,9 @@ func (f *Finder) versions(file string) map[string]string {
 	}
 }
 
-func readRequires(mod string) map[string]string {
+func (f *Finder) readRequires(mod string) map[string]string {
 	versions := map[string]string{}
-	data, err := os.ReadFile(mod)
+	data, err := door.ReadSettings(f.root, filepath.FromSlash(mod))
 	if err != nil {
 		return versions
 	}

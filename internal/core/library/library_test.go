@@ -134,3 +134,14 @@ func TestRustCrates(t *testing.T) {
 	assert.Empty(t, f.RustCrate("src/main.rs", "no_source"))
 	assert.Empty(t, f.RustCrate("src/main.rs", "nowhere"))
 }
+
+// A path from the root of the disk, as somebody may write it, ends.
+func TestAnImportFromTheRoot(t *testing.T) {
+	root := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "go.mod"), []byte("module here\n"), 0o644))
+	f := library.New(root, "")
+	for _, imported := range []string{"/x", "/", "", ".", "..", "//a//b"} {
+		assert.NotPanics(t, func() { f.GoPackage("a.go", imported) })
+		assert.NotPanics(t, func() { f.ScriptPackage("/a.js", imported) })
+	}
+}

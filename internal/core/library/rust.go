@@ -6,6 +6,8 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+
+	"rooktrail/internal/core/door"
 )
 
 // rustLibraries are where the source of Rust's own crates lies, as its installers
@@ -127,7 +129,7 @@ func (f *Finder) lockedCrates(file string) map[string]string {
 			f.mu.Lock()
 			defer f.mu.Unlock()
 			if f.requires[lock] == nil {
-				f.requires[lock] = readLock(lock)
+				f.requires[lock] = f.readLock(lock)
 			}
 			return f.requires[lock]
 		}
@@ -137,9 +139,9 @@ func (f *Finder) lockedCrates(file string) map[string]string {
 	}
 }
 
-func readLock(file string) map[string]string {
+func (f *Finder) readLock(file string) map[string]string {
 	versions := map[string]string{}
-	data, err := os.ReadFile(file)
+	data, err := door.ReadSettings(f.root, filepath.FromSlash(file))
 	if err != nil {
 		return versions
 	}

@@ -2,10 +2,11 @@ package library
 
 import (
 	"encoding/json"
-	"os"
 	"path"
 	"path/filepath"
 	"strings"
+
+	"rooktrail/internal/core/door"
 )
 
 // scriptSettings are what a project says about the modules of JavaScript and
@@ -82,7 +83,7 @@ const deepestSettings = 8
 
 // readSettings reads a file and those it extends; nil if it is not there.
 func (f *Finder) readSettings(file string, depth int) *scriptSettings {
-	data, err := os.ReadFile(filepath.Join(f.root, filepath.FromSlash(file)))
+	data, err := door.ReadSettings(f.root, filepath.Join(f.root, filepath.FromSlash(file)))
 	if err != nil || depth > deepestSettings {
 		return nil
 	}
@@ -190,7 +191,7 @@ func (f *Finder) entry(folder, rest string) string {
 	var candidates []string
 	if rest == "" {
 		var raw struct{ Types, Typings, Module, Main string }
-		if data, err := os.ReadFile(filepath.Join(filepath.FromSlash(folder), "package.json")); err == nil {
+		if data, err := door.ReadSettings(f.root, filepath.Join(filepath.FromSlash(folder), "package.json")); err == nil {
 			_ = json.Unmarshal(data, &raw) // what is malformed says nothing
 		}
 		for _, p := range []string{raw.Types, raw.Typings, "index.d.ts", raw.Module, raw.Main, "index.js"} {

@@ -4,9 +4,11 @@ import (
 	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
-	"os"
+	"io"
 	"path/filepath"
 	"strings"
+
+	"rooktrail/internal/core/door"
 )
 
 // Identity is by what a project is known again when it was moved: each is a word that no
@@ -26,17 +28,27 @@ func Identity(root string) (are []string) {
 // otherwise has none, as several may have been begun by the same script.
 func cloneIdentity(root string) string {
 	dir := filepath.Join(root, ".git")
-	if data, err := os.ReadFile(dir); err == nil { // a work tree
+	if data, err := door.Read(dir, door.LargestSettings); err == nil { // a work tree
 		dir = strings.TrimSpace(strings.TrimPrefix(string(data), "gitdir:"))
 		if !filepath.IsAbs(dir) {
 			dir = filepath.Join(root, dir)
 		}
 	}
-	data, err := os.ReadFile(filepath.Join(dir, "logs", "HEAD"))
+	data, err := head(filepath.Join(dir, "logs", "HEAD"))
 	first, _, ended := bytes.Cut(data, []byte("\n"))
 	if err != nil || !ended || !bytes.Contains(first, []byte("\tclone: from ")) {
 		return ""
 	}
 	sum := sha256.Sum256(first)
 	return "clone:" + hex.EncodeToString(sum[:12])
+}
+
+// head reads the beginning of a file: only its first line is of interest, and it may be long.
+func head(file string) ([]byte, error) {
+	f, _, err := door.Open(file)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return io.ReadAll(io.LimitReader(f, 1<<16))
 }

@@ -9,9 +9,11 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"path"
 	"path/filepath"
 	"strings"
 
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/vcs"
 )
 
@@ -32,10 +34,13 @@ type Report struct {
 	Git bool
 	// Files is how many were found.
 	Files int
-	// Unreadable is how many folders could not be read.
-	Unreadable int
+	// Unreadable is how many folders could not be read; UnreadableFolders names the first of them.
+	Unreadable        int
+	UnreadableFolders []string
 	// LinkedFolders is how many links to folders were not entered.
 	LinkedFolders int
+	// Outside is how many entries lead out of the project, which are left out.
+	Outside int
 }
 
 // batchSize is how many files are handed over at a time: few enough that the
@@ -70,6 +75,7 @@ type lister struct {
 	batch  []File
 	seen   map[string]bool
 	report Report
+	inside map[string]bool // by folder, whether it lies in the project, with links followed
 }
 
 // errNotAsked is why git was not used.
@@ -106,7 +112,9 @@ func (l *lister) gitFiles(which []string) error {
 	if err != nil {
 		return fmt.Errorf("asking git for the files: %w", err)
 	}
-	if err := cmd.Start(); err != nil {
+	var complaints strings.Builder
+	cmd.Stderr = &complaints
+	if err := vcs.Start(cmd); err != nil {
 		return fmt.Errorf("asking git for the files: %w", err)
 	}
 	r := bufio.NewReaderSize(out, 1<<16)
@@ -121,13 +129,33 @@ func (l *lister) gitFiles(which []string) error {
 	if err := cmd.Wait(); err != nil {
 		return fmt.Errorf("asking git for the files: %w", err)
 	}
+	for line := range strings.Lines(complaints.String()) {
+		if folder, ok := strings.CutPrefix(line, "warning: could not open directory '"); ok {
+			folder, _, _ = strings.Cut(folder, "'")
+			l.unreadable(strings.TrimSuffix(folder, "/"))
+		}
+	}
 	return nil
+}
+
+// mostNamed is how many folders that cannot be read are named.
+const mostNamed = 5
+
+func (l *lister) unreadable(folder string) {
+	l.report.Unreadable++
+	if len(l.report.UnreadableFolders) < mostNamed {
+		l.report.UnreadableFolders = append(l.report.UnreadableFolders, folder)
+	}
 }
 
 // gitEntry adds one entry that git named: a file, or a folder that is a
 // repository of its own, which is walked.
 func (l *lister) gitEntry(name string) {
 	path := strings.TrimSuffix(name, "/")
+	if !door.Inside(path) || !l.folderInside(path) {
+		l.report.Outside++
+		return
+	}
 	info, err := os.Lstat(filepath.Join(l.root, filepath.FromSlash(path)))
 	if err != nil {
 		return // tracked, but not on disk any more
@@ -151,6 +179,10 @@ func (l *lister) add(path string, info os.FileInfo) {
 			l.report.LinkedFolders++
 			return
 		}
+		if _, err := door.Within(l.root, path); err != nil {
+			l.report.Outside++
+			return
+		}
 		info = target
 	}
 	if !info.Mode().IsRegular() || l.seen[path] {
@@ -162,6 +194,25 @@ func (l *lister) add(path string, info os.FileInfo) {
 	if len(l.batch) >= batchSize {
 		l.flush()
 	}
+}
+
+// folderInside says whether the folder of a file lies in the project: git's index may hold a path
+// that leads through what is a link by now.
+func (l *lister) folderInside(file string) bool {
+	dir := path.Dir(file)
+	if dir == "." {
+		return true
+	}
+	inside, known := l.inside[dir]
+	if !known {
+		_, err := door.Within(l.root, dir)
+		inside = err == nil
+		if l.inside == nil {
+			l.inside = map[string]bool{}
+		}
+		l.inside[dir] = inside
+	}
+	return inside
 }
 
 func (l *lister) flush() {

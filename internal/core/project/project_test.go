@@ -167,3 +167,23 @@ func TestPaths(t *testing.T) {
 	assert.Equal(t, "/r/a/b.go", Absolute("/r", "a/b.go"))
 	assert.Equal(t, "/other/b.go", Absolute("/r", "/other/b.go"))
 }
+
+// What git's index and links say of paths outside of the project is left out.
+func TestWhatLeadsOut(t *testing.T) {
+	outside := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(outside, "secret.txt"), []byte("secret"), 0o644))
+	root := tree(t, "a.go=\nin/secret.txt=")
+	require.NoError(t, os.Symlink(filepath.Join(outside, "secret.txt"), filepath.Join(root, "link.txt")))
+	names, report := listed(t, root)
+	assert.Equal(t, "a.go in/secret.txt", names)
+	assert.Equal(t, 1, report.Outside)
+
+	git(t, root, "init", "--quiet")
+	git(t, root, "add", ".")
+	require.NoError(t, os.RemoveAll(filepath.Join(root, "in")))
+	require.NoError(t, os.Symlink(outside, filepath.Join(root, "in")))
+	names, report = listed(t, root)
+	assert.True(t, report.Git)
+	assert.Equal(t, "a.go", names, "the folder of a file that git knows is a link by now")
+	assert.Positive(t, report.Outside)
+}

@@ -5,10 +5,13 @@ import (
 	"bytes"
 	"fmt"
 	"os"
+	"path"
 	"path/filepath"
 	"strings"
 
 	"github.com/go-git/go-git/v5/plumbing/format/gitignore"
+
+	"rooktrail/internal/core/door"
 )
 
 // ignoreFiles are the files that say what to leave out of their folder.
@@ -25,7 +28,7 @@ func (l *lister) walk(dir string, rules []gitignore.Pattern) error {
 	}
 	entries, err := os.ReadDir(filepath.Join(l.root, filepath.FromSlash(dir)))
 	if err != nil {
-		l.report.Unreadable++
+		l.unreadable(dir)
 		if dir == "" {
 			return fmt.Errorf("listing %s: %w", l.root, WithoutPath(err))
 		}
@@ -62,7 +65,7 @@ func (l *lister) withRules(dir string, rules []gitignore.Pattern) []gitignore.Pa
 		domain = strings.Split(dir, "/")
 	}
 	for _, name := range ignoreFiles {
-		data, err := os.ReadFile(filepath.Join(l.root, filepath.FromSlash(dir), name))
+		data, err := door.ReadWithin(l.root, path.Join(dir, name), door.LargestSettings)
 		if err != nil {
 			continue // mostly there is none; an unreadable one excludes nothing
 		}

@@ -6,10 +6,19 @@ import (
 	"io"
 	"io/fs"
 	"os"
+
+	"rooktrail/internal/core/door"
 )
 
 // headSize is how much of a large file is read before it is first shown.
 const headSize = 4 << 20
+
+// mostGrown is how many bytes more than its size said are read of a file: it may grow meanwhile,
+// but some that the system makes up say nothing of their size, and never end.
+const mostGrown = 64 << 20
+
+// ErrEndless is wrapped by the error for a file that goes on and on.
+var ErrEndless = errors.New("it does not end where its size says")
 
 // ErrNotRegular is wrapped by the error for a pipe, socket or device, which
 // is not opened since reading it could wait for ever.
@@ -25,7 +34,10 @@ func Load(path string) (*Document, error) {
 		return nil, err
 	}
 	defer f.Close()
-	raw, err := readAll(f, info.Size())
+	raw, err := readAll(io.LimitReader(f, info.Size()+mostGrown+1), info.Size())
+	if err == nil && int64(len(raw)) > info.Size()+mostGrown {
+		err = ErrEndless
+	}
 	if err != nil {
 		return nil, fmt.Errorf("reading %s: %w", path, err)
 	}
@@ -59,16 +71,18 @@ func LoadHead(path string) (*Document, error) {
 
 func open(path string) (*os.File, fs.FileInfo, error) {
 	info, err := os.Stat(path)
-	if err != nil {
+	switch {
+	case err != nil:
 		return nil, nil, fmt.Errorf("opening %s: %w", path, err)
-	}
-	if info.IsDir() {
+	case info.IsDir():
 		return nil, nil, fmt.Errorf("opening %s: %w", path, ErrFolder)
-	}
-	if !info.Mode().IsRegular() {
+	case !info.Mode().IsRegular():
 		return nil, nil, fmt.Errorf("opening %s: %w", path, ErrNotRegular)
 	}
-	f, err := os.Open(path)
+	f, info, err := door.Open(path)
+	if errors.Is(err, door.ErrNotRegular) {
+		err = ErrNotRegular // by now
+	}
 	if err != nil {
 		return nil, nil, fmt.Errorf("opening %s: %w", path, err)
 	}

@@ -10,6 +10,8 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+
+	"rooktrail/internal/core/door"
 )
 
 // Change is a file that differs from the last commit.
@@ -30,6 +32,9 @@ func Changed(ctx context.Context, dir string) ([]Change, error) {
 	seen := map[string]int{} // where in changed it is, counted from 1
 	var changed []Change
 	add := func(path string, fresh bool) {
+		if !door.Inside(path) {
+			return
+		}
 		if path != "" && seen[path] == 0 {
 			changed = append(changed, Change{Path: path})
 			seen[path] = len(changed)
@@ -69,14 +74,6 @@ func Changed(ctx context.Context, dir string) ([]Change, error) {
 		add(parts[i+1], parts[i] == "A")
 	}
 	return changed, nil
-}
-
-func output(ctx context.Context, dir string, args ...string) ([]byte, error) {
-	out, err := Git(ctx, dir, args...).Output()
-	if err != nil {
-		return nil, fmt.Errorf("asking git for what has changed (git %s): %w", args[0], err)
-	}
-	return out, nil
 }
 
 // entry is a file in git's index.
@@ -123,6 +120,9 @@ const largestHashed = 32 << 20
 
 // differs compares a file on disk with the index.
 func (e entry) differs(dir string) bool {
+	if !door.Inside(e.path) {
+		return false // it is no file of the project
+	}
 	full := filepath.Join(dir, filepath.FromSlash(e.path))
 	info, err := os.Lstat(full)
 	if err != nil {
@@ -138,7 +138,7 @@ func (e entry) differs(dir string) bool {
 	if info.Size() > largestHashed {
 		return true
 	}
-	text, err := os.ReadFile(full)
+	text, err := door.ReadWithin(dir, e.path, largestHashed)
 	if err != nil {
 		return true
 	}

@@ -3,55 +3,89 @@ package vcs
 import (
 	"bytes"
 	"context"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
+
+	"rooktrail/internal/core/door"
 )
 
 // mostRenames bounds how often a file is followed from one name to the next.
 const mostRenames = 50
 
-// Renamed finds under which path a file lies now that was once at another, relative to
-// dir; "" if it was deleted or git knows nothing of it. Renames that are not committed
-// yet are told by what the files hold.
-func Renamed(ctx context.Context, dir, file string) string {
-	seen := map[string]bool{}
-	for range mostRenames {
-		seen[file] = true
-		next := renamedHere(ctx, dir, file)
-		if next == "" {
-			next = renamedInHistory(ctx, dir, file)
+// Renamed finds under which paths files lie now that were once at others, relative to
+// dir; those that were deleted or that git knows nothing of are left out. Renames that are not
+// committed yet are told by what the files hold. The history is gone through once for all files,
+// and once more for each time that one of them was renamed.
+func Renamed(ctx context.Context, dir string, files ...string) map[string]string {
+	found, at := map[string]string{}, map[string]string{} // at: where the trace of a file leads so far
+	seen := map[[2]string]bool{}
+	for _, f := range files {
+		if door.Inside(f) {
+			at[f] = f
 		}
-		if next == "" || seen[next] {
-			return ""
-		}
-		if info, err := os.Stat(filepath.Join(dir, filepath.FromSlash(next))); err == nil && info.Mode().IsRegular() {
-			return next
-		}
-		file = next
 	}
-	return ""
+	for range mostRenames {
+		if len(at) == 0 || ctx.Err() != nil {
+			break
+		}
+		asked := slices.Sorted(maps.Values(at))
+		next := renamedHere(ctx, dir, asked)
+		maps.Copy(next, renamedInHistory(ctx, dir, slices.DeleteFunc(asked, func(f string) bool { return next[f] != "" })))
+		for file, now := range at {
+			seen[[2]string{file, now}] = true
+			to := next[now]
+			switch {
+			case to == "" || !door.Inside(to) || seen[[2]string{file, to}]:
+				delete(at, file)
+			case isFile(dir, to):
+				found[file] = to
+				delete(at, file)
+			default:
+				at[file] = to
+			}
+		}
+	}
+	return found
 }
 
-// renamedInHistory asks the commit that took a path away where its file went.
-func renamedInHistory(ctx context.Context, dir, file string) string {
-	out, err := output(ctx, dir, "log", "-1", "--format=%H", "--no-renames", "--diff-filter=D", "--no-ext-diff", "--no-textconv", "--", literal(file))
-	commit := strings.TrimSpace(string(out))
-	if err != nil || commit == "" {
-		return ""
+func isFile(dir, file string) bool {
+	info, err := os.Stat(filepath.Join(dir, filepath.FromSlash(file)))
+	return err == nil && info.Mode().IsRegular()
+}
+
+// renamedInHistory asks the commits that took paths away where the files went.
+func renamedInHistory(ctx context.Context, dir string, files []string) map[string]string {
+	to := map[string]string{}
+	if len(files) == 0 {
+		return to
 	}
-	out, err = output(ctx, dir, "diff-tree", "-r", "-M", "-z", "--no-commit-id", "--name-status", "--diff-filter=R", "--relative", "--no-ext-diff", "--no-textconv", commit)
+	args := []string{"rev-list", "HEAD", "--"}
+	for _, f := range files {
+		args = append(args, literal(f))
+	}
+	commits, err := output(ctx, dir, args...)
+	if err != nil || len(commits) == 0 {
+		return to
+	}
+	out, err := told(ctx, dir, bytes.NewReader(commits), "diff-tree", "--stdin", "-r", "-M", "-z", "--root", "--no-commit-id", "--name-status", "--diff-filter=R", "--relative", "--no-ext-diff", "--no-textconv")
 	if err != nil {
-		return ""
+		return to
+	}
+	wanted := map[string]bool{}
+	for _, f := range files {
+		wanted[f] = true
 	}
 	parts := strings.Split(string(out), "\x00") // the letter with how alike they are, from, to
 	for i := 0; i+2 < len(parts); i += 3 {
-		if parts[i+1] == file {
-			return parts[i+2]
+		if from := parts[i+1]; wanted[from] && to[from] == "" { // the latest comes first
+			to[from] = parts[i+2]
 		}
 	}
-	return ""
+	return to
 }
 
 // literal is a path that git takes as it is.
@@ -64,36 +98,47 @@ const (
 	largestCandidate = 1 << 20
 )
 
-// renamedHere finds the new file that holds what the last commit has at a path.
-func renamedHere(ctx context.Context, dir, file string) string {
-	was, err := output(ctx, dir, "cat-file", "blob", "HEAD:./"+file)
-	if err != nil || len(was) == 0 {
-		return ""
+// renamedHere finds the new files that hold what the last commit has at paths.
+func renamedHere(ctx context.Context, dir string, files []string) map[string]string {
+	to := map[string]string{}
+	var texts map[string][]byte // of the new files, read when the first is compared
+	for _, file := range files {
+		was, err := output(ctx, dir, "cat-file", "blob", "HEAD:./"+file)
+		if err != nil || len(was) == 0 || len(was) > largestCandidate {
+			continue
+		}
+		if texts == nil {
+			texts = newTexts(ctx, dir)
+		}
+		most := alikeEnough
+		for _, p := range slices.Sorted(maps.Keys(texts)) {
+			if path.Ext(p) != path.Ext(file) {
+				continue
+			}
+			if a := alike(was, texts[p]); a > most {
+				to[file], most = p, a
+			}
+		}
 	}
+	return to
+}
+
+// newTexts are the files that the last commit does not have, with what they hold.
+func newTexts(ctx context.Context, dir string) map[string][]byte {
+	texts := map[string][]byte{}
 	changed, err := Changed(ctx, dir)
 	if err != nil {
-		return ""
+		return texts
 	}
-	best, most, tried := "", alikeEnough, 0
 	for _, c := range changed {
-		if !c.New || path.Ext(c.Path) != path.Ext(file) || tried == mostCandidates {
+		if !c.New || len(texts) == mostCandidates {
 			continue
 		}
-		full := filepath.Join(dir, filepath.FromSlash(c.Path))
-		info, err := os.Stat(full)
-		if err != nil || !info.Mode().IsRegular() || info.Size() > largestCandidate {
-			continue
-		}
-		tried++
-		now, err := os.ReadFile(full)
-		if err != nil {
-			continue
-		}
-		if a := alike(was, now); a > most {
-			best, most = c.Path, a
+		if now, err := door.ReadWithin(dir, c.Path, largestCandidate); err == nil {
+			texts[c.Path] = now
 		}
 	}
-	return best
+	return texts
 }
 
 // alikeEnough is the share of lines from which on two files are taken for the same one.

@@ -25,7 +25,7 @@ func TestRenamed(t *testing.T) {
 		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, name)), 0o755))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o644))
 	}
-	where := func(file string) string { return vcs.Renamed(context.Background(), dir, file) }
+	where := func(file string) string { return vcs.Renamed(context.Background(), dir, file)[file] }
 	assert.Empty(t, where("a.go"), "there is no repository")
 	git("init", "-q")
 	write("a[1].go", "one\ntwo\nthree\nfour\n")

@@ -15,6 +15,7 @@ import (
 	"github.com/google/renameio/v2"
 
 	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/project"
@@ -44,15 +45,13 @@ func (w *Workspace) sharedBookmarks() (lists []*bookmark.List, err error) {
 	files, _ := filepath.Glob(filepath.Join(w.root, filepath.FromSlash(bookmark.SharedFolder), "*.toml")) // the pattern is well formed
 	for _, full := range files {
 		file := w.Relative(full)
-		info, err := os.Lstat(full)
-		switch {
-		case err != nil || !info.Mode().IsRegular():
-			continue
-		case info.Size() > bookmark.LargestShared:
-			errs = append(errs, fmt.Errorf("the shared bookmarks in %s are left out: the file is larger than %d MB", file, bookmark.LargestShared>>20))
+		if info, err := os.Lstat(full); err != nil || !info.Mode().IsRegular() {
 			continue
 		}
-		data, err := os.ReadFile(full)
+		data, err := door.ReadWithin(w.root, file, bookmark.LargestShared)
+		if errors.Is(err, door.ErrTooLarge) {
+			err = fmt.Errorf("the file %s is larger than %d MB", file, bookmark.LargestShared>>20)
+		}
 		if err != nil {
 			errs = append(errs, fmt.Errorf("reading shared bookmarks: %w", err))
 			continue
@@ -98,6 +97,9 @@ func (w *Workspace) ShareBookmarks(l *bookmark.List, over bool) (file string, er
 		return file, err
 	}
 	full := w.Absolute(file)
+	if err := w.ownFolder(path.Dir(file)); err != nil {
+		return file, fmt.Errorf("sharing the list %q: %w", l.Name, err)
+	}
 	if info, err := os.Lstat(full); err == nil && (!over || !info.Mode().IsRegular()) {
 		return file, fmt.Errorf("sharing the list %q in %s: %w", l.Name, file, ErrNotWritten)
 	}
@@ -108,6 +110,17 @@ func (w *Workspace) ShareBookmarks(l *bookmark.List, over bool) (file string, er
 		return file, fmt.Errorf("sharing the list %q: %w", l.Name, project.WithoutPath(err))
 	}
 	return file, nil
+}
+
+// ownFolder says whether a folder of the project is one, or can be made: none of what is above it
+// may be a link, which could lead what is written there out of the project.
+func (w *Workspace) ownFolder(folder string) error {
+	for at := folder; at != "." && at != "/"; at = path.Dir(at) {
+		if info, err := os.Lstat(w.Absolute(at)); err == nil && !info.IsDir() {
+			return fmt.Errorf("%s is a link or a file, not a folder; nothing is written through it", at)
+		}
+	}
+	return nil
 }
 
 // Bookmark makes a bookmark on a place of a file, without a line on the file as a whole.
@@ -147,7 +160,9 @@ func (w *Workspace) LocateBookmarks(ctx context.Context, l *bookmark.List) {
 			byFile[m.Path] = append(byFile[m.Path], i)
 		}
 	}
-	for _, p := range slices.Sorted(maps.Keys(byFile)) {
+	paths := slices.Sorted(maps.Keys(byFile))
+	w.findMoved(ctx, paths)
+	for _, p := range paths {
 		if ctx.Err() != nil {
 			return
 		}

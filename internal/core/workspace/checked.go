@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
 )
@@ -115,7 +116,7 @@ func (w *Workspace) goFilesNow() *goFiles {
 	slices.Sort(settings)
 	var b strings.Builder
 	for _, p := range settings {
-		text, _ := os.ReadFile(w.Absolute(p)) // what cannot be read counts as empty
+		text, _ := door.ReadWithin(w.root, p, door.LargestSettings) // what cannot be read counts as empty
 		fmt.Fprintf(&b, "%s %x\n", p, index.ContentOf("", text))
 	}
 	for _, name := range []string{"GOFLAGS", "GOOS", "GOARCH", "CGO_ENABLED", "GOWORK"} {

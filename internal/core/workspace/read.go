@@ -13,6 +13,7 @@ import (
 	"strings"
 	"sync"
 
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
@@ -250,7 +251,7 @@ var errNoFacts = errors.New("not in a language that is read")
 
 // addModule notes the Go module that a go.mod file declares.
 func (w *Workspace) addModule(file string) {
-	data, err := os.ReadFile(w.Absolute(file))
+	data, err := door.ReadWithin(w.root, file, door.LargestSettings)
 	if err != nil {
 		return // then its packages are found by folder only
 	}

@@ -159,7 +159,21 @@ func (w *Workspace) Whereabouts(ctx context.Context, path string, former []strin
 	if w.IsOutside(path) {
 		return ""
 	}
-	return w.moves.of(path, w.Generation(), func() string { return vcs.Renamed(ctx, w.root, path) })
+	return w.moves.of(path, w.Generation(), func() map[string]string { return vcs.Renamed(ctx, w.root, path) })
+}
+
+// findMoved finds out where files went that are not at their paths any more, all at once: asking
+// git takes its time.
+func (w *Workspace) findMoved(ctx context.Context, paths []string) {
+	var gone []string
+	for _, p := range paths {
+		if !w.IsOutside(p) && w.Stamp(p) == (text.Stamp{}) {
+			gone = append(gone, p)
+		}
+	}
+	if len(gone) > 1 {
+		w.moves.know(gone, w.Generation(), func(unknown []string) map[string]string { return vcs.Renamed(ctx, w.root, unknown...) })
+	}
 }
 
 // moves keeps where files went, as asking git takes its time.
@@ -169,16 +183,31 @@ type moves struct {
 	known map[string]string
 }
 
-func (m *moves) of(path string, generation int, ask func() string) string {
+func (m *moves) of(path string, generation int, ask func() map[string]string) string {
+	m.know([]string{path}, generation, func([]string) map[string]string { return ask() })
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	return m.known[path]
+}
+
+// know asks about those paths of which it is not known yet.
+func (m *moves) know(paths []string, generation int, ask func(unknown []string) map[string]string) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if m.known == nil || m.at != generation {
 		m.known, m.at = map[string]string{}, generation
 	}
-	to, ok := m.known[path]
-	if !ok {
-		to = ask()
-		m.known[path] = to
+	var unknown []string
+	for _, p := range paths {
+		if _, ok := m.known[p]; !ok {
+			unknown = append(unknown, p)
+		}
 	}
-	return to
+	if len(unknown) == 0 {
+		return
+	}
+	to := ask(unknown)
+	for _, p := range unknown {
+		m.known[p] = to[p]
+	}
 }

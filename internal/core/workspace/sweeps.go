@@ -67,7 +67,9 @@ func (w *Workspace) Locate(ctx context.Context, s *sweep.Sweep) {
 	for i := range s.Items {
 		byFile[s.Items[i].Path] = append(byFile[s.Items[i].Path], i)
 	}
-	for _, p := range slices.Sorted(maps.Keys(byFile)) {
+	paths := slices.Sorted(maps.Keys(byFile))
+	w.findMoved(ctx, paths)
+	for _, p := range paths {
 		if ctx.Err() != nil {
 			return
 		}

@@ -7,6 +7,7 @@ import (
 	"path"
 	"sync"
 
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/recovery"
@@ -177,8 +178,11 @@ func (w *Workspace) readGo(name string) ([]byte, error) {
 	if f := w.unsaved.get(w.Relative(name)); f != nil {
 		return f.Text.Bytes(), nil
 	}
-	return os.ReadFile(name)
+	return door.Read(name, largestGo)
 }
+
+// largestGo bounds in bytes what the type checker is given of one file.
+const largestGo = 64 << 20
 
 // StyleOf is how a file is written: its comments by its name, its indentation by its text.
 func StyleOf(f *File) write.Style {

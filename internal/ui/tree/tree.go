@@ -332,7 +332,7 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
 		m.changed, m.fresh = msg.changed, msg.fresh
 		m.holding = map[string]int{}
 		for p := range m.changed {
-			for dir := path.Dir(p); dir != root; dir = path.Dir(dir) {
+			for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
 				m.holding[dir]++
 			}
 		}
@@ -385,7 +385,7 @@ func (m *Model) browsed(msg browsedMsg) (tea.Cmd, Event) {
 func (m *Model) reveal(p string) tea.Cmd {
 	m.wanted = p
 	var folders []string
-	for dir := path.Dir(p); dir != root; dir = path.Dir(dir) {
+	for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
 		m.open[dir] = true
 		folders = append(folders, dir)
 	}
@@ -403,7 +403,7 @@ func (m *Model) done(msg doneMsg) (tea.Cmd, Event) {
 	if msg.moved.From != "" && msg.moved.To != "" {
 		m.follow(msg.moved)
 	}
-	for dir := path.Dir(msg.choose); msg.choose != "" && dir != root; dir = path.Dir(dir) {
+	for dir := path.Dir(msg.choose); msg.choose != "" && dir != root && dir != "/"; dir = path.Dir(dir) {
 		m.open[dir] = true
 	}
 	return m.look(), Moved
