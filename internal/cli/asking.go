@@ -3,22 +3,24 @@ package cli
 import (
 	"bufio"
 	"context"
-	"encoding/json"
+	"encoding/base64"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 )
 
 // result is one answer as it is printed in JSON.
 type result struct {
-	Path      string `json:"path"`
+	in
 	Line      int    `json:"line"`
 	Col       int    `json:"col"`
 	Name      string `json:"name"`
@@ -152,26 +154,51 @@ func (a *asker) single(ctx context.Context, position string, asJSON bool) error 
 
 // printJSON writes a value on a line of its own.
 func printJSON(out io.Writer, v any) error {
-	enc := json.NewEncoder(out)
-	enc.SetEscapeHTML(false)
-	return enc.Encode(v)
+	data, err := text.JSON(v, "")
+	if err == nil {
+		_, err = out.Write(data)
+	}
+	return err
+}
+
+// in is the file of an answer.
+type in struct {
+	Path string `json:"path"`
+	// PathBase64 is the same in base64 if it is no UTF-8, which JSON cannot hold otherwise.
+	PathBase64 string `json:"path_base64,omitempty"`
+}
+
+func inFile(p string) in {
+	if utf8.ValidString(p) {
+		return in{Path: p}
+	}
+	return in{p, base64.StdEncoding.EncodeToString([]byte(p))}
 }
 
 func resultOf(s workspace.Spot) result {
-	return result{s.Path, s.Line, s.Col, s.Name, s.Kind.String(), s.Container, s.Certainty.String(), s.Text}
+	return result{inFile(s.Path), s.Line, s.Col, s.Name, s.Kind.String(), s.Container, s.Certainty.String(), s.Text}
 }
 
 // longestPosition bounds one line of a batch, in bytes.
 const longestPosition = 1 << 20
 
 // batch answers each line of the input with one line of output. It is found
-// when any of them has an answer.
+// when any of them has an answer; if not one of them is a position, that is an error.
 func (a *asker) batch(ctx context.Context, in io.Reader) error {
-	scanner := bufio.NewScanner(in)
-	scanner.Buffer(nil, longestPosition)
-	found := false
-	for scanner.Scan() && ctx.Err() == nil {
-		line := strings.TrimSpace(scanner.Text())
+	if err := checkOpen(in); err != nil {
+		return fmt.Errorf("reading positions from standard input: %w", err)
+	}
+	lines := bufio.NewReaderSize(in, 1<<16)
+	found, asked, wrong := false, 0, error(nil)
+	for n := 1; ctx.Err() == nil; n++ {
+		text, err := readLine(lines, longestPosition)
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return fmt.Errorf("reading positions from standard input, line %d: %w", n, err)
+		}
+		line := strings.TrimSpace(text)
 		if line == "" {
 			continue
 		}
@@ -179,6 +206,9 @@ func (a *asker) batch(ctx context.Context, in io.Reader) error {
 		answers, err := a.answer(ctx, positionIn(line))
 		if err != nil {
 			r.Error = oneLine(err.Error())
+			wrong = fmt.Errorf("line %d: %w", n, err)
+		} else {
+			asked++
 		}
 		for _, p := range answers {
 			r.Results = append(r.Results, p.object)
@@ -188,13 +218,36 @@ func (a *asker) batch(ctx context.Context, in io.Reader) error {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}
-	if err := scanner.Err(); err != nil {
-		return fmt.Errorf("reading positions from standard input: %w", err)
-	}
-	if !found {
+	switch {
+	case ctx.Err() != nil:
+		return ctx.Err()
+	case asked == 0 && wrong != nil:
+		return fmt.Errorf("none of the lines is a position: %w", wrong)
+	case !found:
 		return errNothing
 	}
-	return ctx.Err()
+	return nil
+}
+
+// errLong says that a line is longer than is read.
+var errLong = errors.New("it is longer than any position")
+
+// readLine reads a line of at most so many bytes, without its end; io.EOF behind the last.
+func readLine(r *bufio.Reader, most int) (string, error) {
+	var line []byte
+	for {
+		part, err := r.ReadSlice('\n')
+		if line = append(line, part...); len(line) > most {
+			return "", errLong
+		}
+		switch {
+		case err == bufio.ErrBufferFull:
+		case err == io.EOF && len(line) > 0, err == nil:
+			return string(line), nil
+		default:
+			return "", err
+		}
+	}
 }
 
 // positionIn takes the position from the front of a line such as other

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os/signal"
 	"strings"
 	"syscall"
 
@@ -29,22 +30,54 @@ var errNothing = errors.New("nothing found")
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	ctx, stop := untilEnded()
 	defer stop()
+	signal.Ignore(syscall.SIGPIPE) // writing to a pipe that nobody reads says so by itself
+	out, errs, flush := outputs(stdout, stderr)
 	cmd := newRoot()
 	cmd.SetArgs(args)
 	cmd.SetIn(stdin)
-	cmd.SetOut(stdout)
-	cmd.SetErr(stderr)
-	switch err := cmd.ExecuteContext(ctx); {
+	cmd.SetOut(out)
+	cmd.SetErr(errs)
+	err := checkOpen(stdout)
+	if err != nil {
+		err = fmt.Errorf("printing on standard output: %w", err)
+	} else {
+		err = cmd.ExecuteContext(ctx)
+	}
+	status := statusOf(err)
+	if status == statusError {
+		fmt.Fprintln(errs, "rooktrail: "+oneLine(plainWords(err).Error())) // where there is a place for it
+	}
+	if err := flush(); err != nil && status != statusError {
+		status = statusOf(err)
+	}
+	return status
+}
+
+// statusOf is the exit status for what came of a command. That nothing was found counts only if
+// nothing went wrong.
+func statusOf(err error) int {
+	switch {
 	case err == nil:
 		return statusFound
-	case errors.Is(err, errNothing):
-		return statusNothing
 	case errors.Is(err, syscall.EPIPE):
 		return statusFound // whoever read the answers has had enough
-	default:
-		fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
-		return statusError
+	case onlyNothing(err):
+		return statusNothing
 	}
+	return statusError
+}
+
+// onlyNothing says whether an error, or all of several, say that nothing was found.
+func onlyNothing(err error) bool {
+	if all, ok := err.(interface{ Unwrap() []error }); ok {
+		for _, e := range all.Unwrap() {
+			if !onlyNothing(e) {
+				return false
+			}
+		}
+		return true
+	}
+	return errors.Is(err, errNothing)
 }
 
 func oneLine(s string) string { return strings.Join(strings.Fields(s), " ") }

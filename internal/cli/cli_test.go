@@ -57,7 +57,7 @@ func TestDefinition(t *testing.T) {
 	assert.Equal(t, 0, status)
 	var got result
 	require.NoError(t, json.Unmarshal([]byte(out), &got))
-	assert.Equal(t, result{"sub/b.py", 1, 5, "ring", "function", "", "inferred", "def ring():"}, got)
+	assert.Equal(t, result{inFile("sub/b.py"), 1, 5, "ring", "function", "", "inferred", "def ring():"}, got)
 }
 
 func TestExitStatus(t *testing.T) {

@@ -81,9 +81,7 @@ func (f *finder) print(object any, line string) error {
 }
 
 // fileResult is a file as it is printed in JSON.
-type fileResult struct {
-	Path string `json:"path"`
-}
+type fileResult struct{ in }
 
 func newFiles() *cobra.Command {
 	f := &finder{}
@@ -91,8 +89,12 @@ func newFiles() *cobra.Command {
 		"Prints the files whose paths match, the best first. See rooktrail symbols --help for what a query\ncan say.",
 		"  rooktrail files dis/ro\n  rooktrail files 'roster is:test'", cobra.MinimumNArgs(1),
 		func(ctx context.Context, args []string) error {
-			for _, h := range f.ws.Files(ctx, strings.Join(args, " "), f.most()) {
-				if err := f.print(fileResult{h.Path}, h.Path); err != nil {
+			query := strings.Join(args, " ")
+			if err := f.ws.CheckFilter(query); err != nil {
+				return err
+			}
+			for _, h := range f.ws.Files(ctx, query, f.most()) {
+				if err := f.print(fileResult{inFile(h.Path)}, h.Path); err != nil {
 					return err
 				}
 			}
@@ -102,7 +104,7 @@ func newFiles() *cobra.Command {
 
 // symbolResult is a symbol as it is printed in JSON.
 type symbolResult struct {
-	Path      string `json:"path"`
+	in
 	Line      int    `json:"line"`
 	Col       int    `json:"col"`
 	Name      string `json:"name"`
@@ -131,6 +133,9 @@ narrow the answers.`,
 					query += " " + name + ":" + value
 				}
 			}
+			if err := f.ws.CheckFilter(query); err != nil {
+				return err
+			}
 			for _, h := range f.ws.Symbols(ctx, query, f.most()) {
 				if err := f.symbol(ctx, h.Path, h.Offset, symbolResult{Name: h.Name, Kind: h.Kind.String(), Container: h.Container, Line: h.Line}); err != nil {
 					return err
@@ -149,7 +154,7 @@ func (f *finder) symbol(ctx context.Context, path string, offset int, r symbolRe
 	if err != nil {
 		return nil // it has gone since it was read
 	}
-	r.Path = path
+	r.in = inFile(path)
 	r.Line, r.Col = file.Text.Position(offset)
 	r.Text = strings.TrimSpace(string(file.Text.Line(r.Line)))
 	return f.print(r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text))
@@ -172,7 +177,7 @@ func newOutline() *cobra.Command {
 			for _, id := range file.Facts.Symbols() {
 				d := &file.Facts.Defs[id]
 				line, col := file.Text.Position(int(d.At.Start))
-				r := symbolResult{path, line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), strings.TrimSpace(string(file.Text.Line(line)))}
+				r := symbolResult{inFile(path), line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), strings.TrimSpace(string(file.Text.Line(line)))}
 				text := fmt.Sprintf("%s:%d:%d: %s%s %s", path, line, col, strings.Repeat("  ", depth(file.Facts, id)), d.Kind, d.Name)
 				if err := f.print(r, text); err != nil {
 					return err
@@ -193,7 +198,7 @@ func depth(f *facts.File, id facts.DefID) int {
 
 // textResult is a place where a text was found, as it is printed in JSON.
 type textResult struct {
-	Path string `json:"path"`
+	in
 	Line int    `json:"line"`
 	Col  int    `json:"col"`
 	Role string `json:"role"`
@@ -216,6 +221,15 @@ other, which --role chooses from and --json prints.`,
 			if err != nil {
 				return err
 			}
+			if q.Folder != "" {
+				q.Folder = inProject(f.ws.Root(), q.Folder)
+			}
+			if err := f.ws.CheckFolder(q.Folder); err != nil {
+				return err
+			}
+			if err := f.ws.CheckGlobs(q.Include); err != nil {
+				return err
+			}
 			wanted, ok := find.ParseRole(role)
 			if role != "" && !ok {
 				return fmt.Errorf("there is no role %q; choose definition, code, comment, string or other", role)
@@ -225,7 +239,7 @@ other, which --role chooses from and --json prints.`,
 					if role != "" && h.Role != wanted {
 						continue
 					}
-					r := textResult{h.Path, h.Line, h.Col, h.Role.String(), h.Text}
+					r := textResult{inFile(h.Path), h.Line, h.Col, h.Role.String(), h.Text}
 					if err = f.print(r, fmt.Sprintf("%s:%d:%d: %s", h.Path, h.Line, h.Col, strings.TrimSpace(h.Text))); err != nil || f.count >= f.most() {
 						return false
 					}

@@ -62,8 +62,8 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 // showProgress draws how far the reading is, if standard error is a terminal,
 // until the function it returns is called.
 func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
-	out := cmd.ErrOrStderr()
-	if !isTerminal(out) {
+	out := terminal(cmd.ErrOrStderr())
+	if out == nil {
 		return func() {}
 	}
 	done, finished := make(chan struct{}), make(chan struct{})
@@ -133,7 +133,7 @@ type languageResult struct {
 }
 
 type leftOutResult struct {
-	Path   string `json:"path"`
+	in
 	Reason string `json:"reason"`
 }
 
@@ -148,7 +148,7 @@ func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration)
 		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
 	}
 	for _, l := range pr.LeftOut {
-		r.LeftOut = append(r.LeftOut, leftOutResult{l.Path, l.Reason.Error()})
+		r.LeftOut = append(r.LeftOut, leftOutResult{inFile(l.Path), l.Reason.Error()})
 	}
 	return printJSON(cmd.OutOrStdout(), r)
 }

@@ -127,7 +127,7 @@ func referenceOf(r *workspace.Reference) referenceResult {
 	if r.In.Container != "" {
 		in = r.In.Container + "." + in
 	}
-	return referenceResult{result{r.Path, r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), in}
+	return referenceResult{result{inFile(r.Path), r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), in}
 }
 
 func references() *question {
@@ -172,7 +172,7 @@ func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all [
 	}
 	for _, h := range hits {
 		text := strings.TrimSpace(h.Text)
-		r := referenceResult{result{h.Path, h.Line, h.Col, name, "", "", resolve.ByName.String(), text}, "mention", ""}
+		r := referenceResult{result{inFile(h.Path), h.Line, h.Col, name, "", "", resolve.ByName.String(), text}, "mention", ""}
 		all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
 	}
 	return all
@@ -271,7 +271,7 @@ func tests() *question {
 		ask:     spotsOf((*workspace.Workspace).Tests),
 		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
 			for _, p := range ws.TestFiles(path) {
-				all = append(all, printed{fileResult{p}, p})
+				all = append(all, printed{fileResult{inFile(p)}, p})
 			}
 			return all
 		},
@@ -320,6 +320,9 @@ points, tests, and what overrides or implements something are left out.`,
 			folder, err := ".", error(nil)
 			if len(args) > 0 {
 				folder = inProject(f.ws.Root(), args[0])
+			}
+			if err := f.ws.CheckFolder(folder); err != nil {
+				return err
 			}
 			f.ws.Unused(ctx, folder, func(s workspace.Spot) bool {
 				err = f.print(resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text))

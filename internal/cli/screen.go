@@ -10,7 +10,6 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 	"github.com/adrg/xdg"
-	"github.com/charmbracelet/x/term"
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/keep"
@@ -74,11 +73,11 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
-	in := keyboard.New(cmd.InOrStdin().(*os.File)) // it is a terminal
+	in, out := keyboard.New(terminal(cmd.InOrStdin())), terminal(cmd.OutOrStdout())
 	if e := endingOf(ctx); e != nil {
-		defer e.guard(in, cmd.OutOrStdout().(*os.File))()
+		defer e.guard(in, out)()
 	}
-	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithoutSignalHandler(), tea.WithInput(in), tea.WithOutput(cmd.OutOrStdout()), tea.WithFPS(framesASecond))
+	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithoutSignalHandler(), tea.WithInput(in), tea.WithOutput(out), tea.WithFPS(framesASecond))
 	failed := make(chan any, 1)
 	go func() {
 		// Whatever fails, the terminal is given back first.
@@ -115,11 +114,6 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		return fmt.Errorf("running on this terminal: %w", err)
 	}
 	return nil
-}
-
-func isTerminal(s any) bool {
-	f, ok := s.(*os.File)
-	return ok && term.IsTerminal(f.Fd())
 }
 
 // openTarget finds the project, and where in it to begin, from what was named

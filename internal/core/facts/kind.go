@@ -55,6 +55,16 @@ var kindNames = [...]string{
 // String names the kind as people do.
 func (k Kind) String() string { return kindNames[k] }
 
+// Kinds are all kinds.
+func Kinds() (all []Kind) {
+	for k := range kindNames {
+		if kindNames[k] != "" {
+			all = append(all, Kind(k))
+		}
+	}
+	return all
+}
+
 // Valid says whether there is such a kind.
 func (k Kind) Valid() bool { return int(k) < len(kindNames) }
 

@@ -1,12 +1,14 @@
 package sweep
 
 import (
-	"encoding/json"
+	"bufio"
+	"bytes"
 	"fmt"
 	"io"
 	"strings"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 )
 
 // WriteText writes the places one a line, as path:line:col: text. Those set aside or
@@ -92,13 +94,7 @@ func codeSpan(s string) string {
 	return fence + s + fence
 }
 
-// exported is a sweep as it is written for others.
-type exported struct {
-	Name   string         `json:"name"`
-	Left   int            `json:"left"`
-	Places []exportedItem `json:"places"`
-}
-
+// exportedItem is a place as it is written for others.
 type exportedItem struct {
 	Path string `json:"path"`
 	Line int    `json:"line"`
@@ -111,25 +107,44 @@ type exportedItem struct {
 	Fate string `json:"fate"`
 }
 
-// WriteJSON writes all places with their marks, as one object.
+// WriteJSON writes all places with their marks, as one object, a place a line.
 func (s *Sweep) WriteJSON(w io.Writer) error {
-	out := exported{Name: s.Name, Left: s.Count().Left, Places: []exportedItem{}}
-	for i := range s.Items {
-		it := &s.Items[i]
-		mark, fate := s.MarkOf(i), it.Fate.String()
-		if mark == Left {
-			mark = "left"
-		}
-		if it.Settled {
-			fate = place.Gone.String()
-		}
-		out.Places = append(out.Places, exportedItem{it.Path, it.Line, it.Col, it.Text, mark, it.Role, it.In, it.Note, fate})
+	out := bufio.NewWriter(w)
+	name, err := text.JSON(s.Name, "")
+	if err == nil {
+		_, err = fmt.Fprintf(out, "{\"name\": %s, \"left\": %d, \"places\": [", bytes.TrimSpace(name), s.Count().Left)
 	}
-	e := json.NewEncoder(w)
-	e.SetIndent("", " ")
-	e.SetEscapeHTML(false)
-	if err := e.Encode(out); err != nil {
+	for i := 0; i < len(s.Items) && err == nil; i++ {
+		var data []byte
+		if data, err = text.JSON(s.exported(i), ""); err != nil {
+			break
+		}
+		separator := ",\n  "
+		if i == 0 {
+			separator = "\n  "
+		}
+		_, err = out.WriteString(separator + string(bytes.TrimSpace(data)))
+	}
+	if err == nil {
+		_, err = out.WriteString("\n]}\n")
+	}
+	if err == nil {
+		err = out.Flush()
+	}
+	if err != nil {
 		return fmt.Errorf("writing the sweep %q: %w", s.Name, err)
 	}
 	return nil
+}
+
+func (s *Sweep) exported(i int) exportedItem {
+	it := &s.Items[i]
+	mark, fate := s.MarkOf(i), it.Fate.String()
+	if mark == Left {
+		mark = "left"
+	}
+	if it.Settled {
+		fate = place.Gone.String()
+	}
+	return exportedItem{it.Path, it.Line, it.Col, it.Text, mark, it.Role, it.In, it.Note, fate}
 }

@@ -68,13 +68,15 @@ func nextCell(b []byte, col int) Cell {
 // must not reach a terminal.
 func cluster(b []byte) Cell {
 	g, _, width, _ := uniseg.FirstGraphemeCluster(b[:min(len(b), 256)], -1)
+	before := rune(-1)
 	for i := 0; i < len(g); {
 		r, size := utf8.DecodeRune(g[i:])
-		if i > 0 && (hidden(r) && !joins(r) || r == utf8.RuneError && size == 1) {
+		if i > 0 && (hidden(r) && !joins(g, i, before, r, size) || r == utf8.RuneError && size == 1) {
 			g = g[:i]
 			width = uniseg.StringWidth(string(g))
 			break
 		}
+		before = r
 		i += size
 	}
 	if width < 1 {
@@ -100,14 +102,35 @@ var asciiText = func() (t [128]string) {
 func plain(c byte) bool { return ' ' <= c && c < 0x7f }
 
 // hidden says whether a rune would steer the terminal or the eye rather than
-// be seen: control characters, marks of direction, characters of no width.
+// be seen: control characters, marks of direction, what Unicode says may be left out
+// in drawing, characters that are blank though they are no blanks.
 func hidden(r rune) bool {
-	return unicode.Is(unicode.Cc, r) || unicode.Is(unicode.Cf, r) ||
-		r == '\u2028' || r == '\u2029' || unicode.Is(unicode.Co, r) && r > 0xFFFF
+	return r < ' ' || unicode.In(r, unicode.Cc, unicode.Cf, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector) ||
+		r == '\u2028' || r == '\u2029' || r == '\u2800' || unicode.Is(unicode.Co, r) && r > 0xFFFF
 }
 
-// joins says whether a hidden rune is a lawful part of a larger character.
-func joins(r rune) bool { return r == '\u200d' || 0xE0020 <= r && r <= 0xE007F }
+// joins says whether a hidden rune is a lawful part of a larger character: what joins
+// two pictures, chooses how a picture or a Chinese character looks, or spells the name of a flag.
+func joins(g []byte, at int, before, r rune, size int) bool {
+	first, _ := utf8.DecodeRune(g)
+	switch {
+	case r == '\u200d':
+		next, _ := utf8.DecodeRune(g[at+size:])
+		return (picture(before) || before == '\ufe0f') && picture(first) && picture(next)
+	case r == '\ufe0e' || r == '\ufe0f':
+		return picture(before) || before == '#' || before == '*' || '0' <= before && before <= '9'
+	case unicode.Is(unicode.Variation_Selector, r):
+		return unicode.Is(unicode.Han, before)
+	case 0xE0020 <= r && r <= 0xE007F:
+		return first == 0x1F3F4
+	}
+	return false
+}
+
+// picture says whether a rune may be a part of an emoji.
+func picture(r rune) bool {
+	return 0x1F000 <= r && r <= 0x1FAFF || 0x2190 <= r && r <= 0x2BFF && r != '\u2800' || r == 0xA9 || r == 0xAE || r == 0x203C || r == 0x2049 || r == 0x2122 || r == 0x2139 || r == 0x3030 || r == 0x303D || r == 0x3297 || r == 0x3299
+}
 
 // writtenOut shows a rune that cannot be drawn.
 func writtenOut(r rune) string {

@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 )
 
@@ -145,10 +146,11 @@ func (w *Walk) Trail() *trail.Trail {
 // WriteJSON writes the walk so that it can be opened again; docs/walk.schema.json says how
 // it looks.
 func (w *Walk) WriteJSON(out io.Writer) error {
-	enc := json.NewEncoder(out)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", "  ")
-	if err := enc.Encode(w); err != nil {
+	data, err := text.JSON(w, "  ")
+	if err == nil {
+		_, err = out.Write(data)
+	}
+	if err != nil {
 		return fmt.Errorf("writing the walk: %w", err)
 	}
 	return nil

@@ -1,0 +1,150 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/base64"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+
+	"github.com/creack/pty"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestVisible(t *testing.T) {
+	var b bytes.Buffer
+	v := &visible{to: &b}
+	for _, part := range []string{"plain\tand H", "ü", "tte\nsteer \x1b]52;", "c;aGk=\x07 and \u009b31m \xff", "\nlast"} {
+		n, err := v.Write([]byte(part))
+		require.NoError(t, err)
+		assert.Equal(t, len(part), n)
+	}
+	require.NoError(t, v.flush())
+	assert.Equal(t, "plain\tand Hütte\nsteer ␛]52;c;aGk=␇ and \\u009b31m \\xff\nlast", b.String())
+}
+
+// What a project holds does not steer a terminal, be it in a text or in a name.
+func TestNothingSteersTheTerminal(t *testing.T) {
+	root := sample(t)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "bad\x1b]0;name\x07.txt"), []byte("ring \x1b]52;c;aGk=\x07 ring\n"), 0o644))
+	master, slave, err := pty.Open()
+	require.NoError(t, err)
+	var screen bytes.Buffer
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		_, _ = io.Copy(&screen, master) // it ends with an error when the other end is closed
+	}()
+	for _, args := range [][]string{{"text", "52;"}, {"text", "52;", "--json"}, {"files", "bad"}, {"outline", "bad\x1b]0;none\x07"}, {"definition", "\x1b[31m"}, {"text", "x", "--in", "\x1b[31m"}, {"\x1b[31m"}} {
+		if len(args) > 1 {
+			args = append(args, "--root", root)
+		}
+		Run(args, strings.NewReader(""), slave, slave)
+	}
+	slave.Close()
+	<-done
+	master.Close()
+	assert.NotContains(t, screen.String(), "\x1b")
+	assert.NotContains(t, screen.String(), "\x07")
+	assert.Contains(t, screen.String(), "␛]52;c;aGk=␇")
+}
+
+// A name that is no UTF-8 can be read back from JSON.
+func TestNamesThatAreNoUTF8(t *testing.T) {
+	root := sample(t)
+	name := "h\xfctte.txt"
+	if err := os.WriteFile(filepath.Join(root, name), []byte("drip\n"), 0o644); err != nil {
+		t.Skip("this disk only has names in UTF-8")
+	}
+	status, out, _ := run(t, "", "text", "drip", "--json", "--root", root)
+	assert.Equal(t, statusFound, status)
+	var got textResult
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	path, err := base64.StdEncoding.DecodeString(got.PathBase64)
+	require.NoError(t, err)
+	assert.Equal(t, name, string(path))
+	_, out, _ = run(t, "", "text", "ring", "--json", "--root", root)
+	assert.NotContains(t, out, "base64")
+}
+
+// failing is an output that takes nothing.
+type failing struct{ err error }
+
+func (f failing) Write([]byte) (int, error) { return 0, f.err }
+
+func TestStatuses(t *testing.T) {
+	root := sample(t)
+	for _, c := range []struct {
+		name  string
+		args  []string
+		stdin string
+		out   io.Writer
+		want  int
+		words string
+	}{
+		{"found", []string{"text", "ring"}, "", nil, statusFound, ""},
+		{"nothing", []string{"text", "snowdrift"}, "", nil, statusNothing, ""},
+		{"a full disk", []string{"text", "ring"}, "", failing{syscall.ENOSPC}, statusError, "no space left"},
+		{"a full disk, for a question", []string{"definition", "a.go:5:9"}, "", failing{syscall.ENOSPC}, statusError, "no space left"},
+		{"nobody reads on", []string{"text", "ring"}, "", failing{syscall.EPIPE}, statusFound, ""},
+		{"a folder that is not there", []string{"text", "ring", "--in", "nowhere"}, "", nil, statusError, "there is no folder nowhere"},
+		{"a glob that matches nothing", []string{"text", "ring", "--glob", "*.rs"}, "", nil, statusError, `no file of this project matches the glob "*.rs"`},
+		{"a kind that is not there", []string{"symbols", "ring", "--kind", "gizmo"}, "", nil, statusError, `there is no kind "gizmo"`},
+		{"a folder in a query", []string{"symbols", "ring in:nowhere"}, "", nil, statusError, "there is no folder nowhere"},
+		{"a folder in a query that is there", []string{"symbols", "ring in:sub"}, "", nil, statusFound, ""},
+		{"unused in a folder that is not there", []string{"unused", "nowhere"}, "", nil, statusError, "there is no folder nowhere"},
+		{"a batch that nobody understands", []string{"definition", "--batch"}, "what\nis this\n", nil, statusError, "none of the lines is a position"},
+		{"a batch in which one line is understood", []string{"definition", "--batch"}, "what\na.go:5:9\n", nil, statusFound, ""},
+		{"a batch with nothing in it", []string{"definition", "--batch"}, "", nil, statusNothing, ""},
+		{"a line that is too long", []string{"definition", "--batch"}, strings.Repeat("x", 2<<20), nil, statusError, "line 1: it is longer than any position"},
+		{"an option that is not there", []string{"text", "--gizmo"}, "", nil, statusError, "there is no option --gizmo"},
+		{"too few words", []string{"text"}, "", nil, statusError, "not the right number of arguments"},
+		{"a number that is none", []string{"text", "ring", "--limit", "many"}, "", nil, statusError, `invalid argument "many"`},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			var out, errs bytes.Buffer
+			if c.out == nil {
+				c.out = &out
+			}
+			assert.Equal(t, c.want, Run(append(c.args, "--root", root), strings.NewReader(c.stdin), c.out, &errs))
+			if c.words == "" {
+				assert.Empty(t, errs.String())
+				return
+			}
+			assert.Contains(t, errs.String(), c.words)
+			assert.Equal(t, 1, strings.Count(errs.String(), "\n"), "one line")
+			assert.NotContains(t, errs.String(), "strconv")
+		})
+	}
+}
+
+func TestStandardFilesThatAreClosed(t *testing.T) {
+	closed, err := os.OpenFile(os.DevNull, os.O_RDWR, 0) // as the run time system puts it there
+	require.NoError(t, err)
+	defer closed.Close()
+	root := sample(t)
+	var errs bytes.Buffer
+	assert.Equal(t, statusError, Run([]string{"text", "ring", "--root", root}, strings.NewReader(""), closed, &errs))
+	assert.Contains(t, errs.String(), "printing on standard output: it is closed")
+	errs.Reset()
+	assert.Equal(t, statusError, Run([]string{"definition", "--batch", "--root", root}, closed, io.Discard, &errs))
+	assert.Contains(t, errs.String(), "reading positions from standard input: it is closed")
+	thrown, err := os.OpenFile(os.DevNull, os.O_WRONLY, 0)
+	require.NoError(t, err)
+	defer thrown.Close()
+	assert.Equal(t, statusFound, Run([]string{"text", "ring", "--root", root}, strings.NewReader(""), thrown, io.Discard))
+}
+
+func TestWhatCounts(t *testing.T) {
+	full := fmt.Errorf("printing: %w", syscall.ENOSPC)
+	assert.Equal(t, statusError, statusOf(errors.Join(errNothing, full)))
+	assert.Equal(t, statusNothing, statusOf(errors.Join(errNothing, nil)))
+	assert.Equal(t, statusFound, statusOf(errors.Join(nil, nil)))
+}
