@@ -74,7 +74,7 @@ func TestExitStatus(t *testing.T) {
 		{[]string{"definition", "--root", root, "none.go:3:1"}, 2, "there is no such file"},
 		{[]string{"definition", "--root", root}, 2, "name one position"},
 		{[]string{"definition", "--root", filepath.Join(root, "nowhere"), "a.go:1:1"}, 2, "no such file"},
-		{[]string{"definition", "--wrong"}, 2, "unknown flag"},
+		{[]string{"definition", "--wrong"}, 2, "there is no option"},
 		{[]string{filepath.Join(root, "nowhere")}, 2, "no such file"},
 		{[]string{root, "too", "many"}, 2, "arg"},
 		{[]string{root}, 2, "needs a terminal"},

@@ -13,6 +13,7 @@ import (
 	"syscall"
 	"testing"
 
+	"github.com/adrg/xdg"
 	"github.com/creack/pty"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -140,6 +141,22 @@ func TestStandardFilesThatAreClosed(t *testing.T) {
 	require.NoError(t, err)
 	defer thrown.Close()
 	assert.Equal(t, statusFound, Run([]string{"text", "ring", "--root", root}, strings.NewReader(""), thrown, io.Discard))
+}
+
+// An import that fails leaves nothing behind.
+func TestAFailedImport(t *testing.T) {
+	data := t.TempDir()
+	t.Setenv("XDG_DATA_HOME", data)
+	xdg.Reload()
+	t.Cleanup(xdg.Reload)
+	root := sample(t)
+	for _, args := range [][]string{{"trail", "--import", "-"}, {"trail", "--import", "nowhere"}, {"sweep", "--keep"}} {
+		status, _, words := run(t, "{}\nno place\n", append(args, "--root", root)...)
+		assert.Equal(t, statusError, status, words)
+	}
+	entries, err := os.ReadDir(data)
+	require.NoError(t, err)
+	assert.Empty(t, entries)
 }
 
 func TestWhatCounts(t *testing.T) {

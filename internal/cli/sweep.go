@@ -46,7 +46,9 @@ sweeps of the project, --as prints one of them: that of --name, or the latest.`,
 				return err
 			}
 			ws := workspace.New(root)
-			know(ws, dataFolder())
+			if f.list || f.as != "" {
+				know(ws, dataFolder())
+			}
 			switch {
 			case f.list:
 				return printSweeps(cmd.OutOrStdout(), ws)
@@ -127,6 +129,7 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 	if len(s.Items) == 0 {
 		return noPlaces(report)
 	}
+	know(ws, dataFolder()) // from here on something of it is kept
 	s.Go(0)
 	if err := ws.KeepSweep(s); err != nil {
 		return err

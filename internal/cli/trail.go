@@ -42,12 +42,12 @@ the trails of the project. --import takes a walk in as a trail.`,
 				return err
 			}
 			ws := workspace.New(root)
-			know(ws, dataFolder())
-			switch {
-			case f.list:
-				return printTrails(cmd.OutOrStdout(), ws)
-			case f.imported != "":
+			if f.imported != "" {
 				return importTrail(cmd, ws, &f)
+			}
+			know(ws, dataFolder())
+			if f.list {
+				return printTrails(cmd.OutOrStdout(), ws)
 			}
 			return printTrail(cmd.Context(), cmd.OutOrStdout(), ws, &f)
 		},
@@ -167,6 +167,7 @@ func importTrail(cmd *cobra.Command, ws *workspace.Workspace, f *trailFlags) err
 	if len(w.Stops) == 0 {
 		return errors.New("there is no stop in the walk")
 	}
+	know(ws, dataFolder()) // from here on something of it is kept
 	ws.LocateWalk(cmd.Context(), w)
 	t := w.Trail()
 	if f.name != "" {
