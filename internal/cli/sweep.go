@@ -193,6 +193,9 @@ func keptWords(s *sweep.Sweep, r workspace.ListReport) string {
 	if r.Outside > 0 {
 		words = append(words, fmt.Sprintf("in files that are not in the project %d, such as %s", r.Outside, r.FirstOutside))
 	}
+	if r.More > 0 {
+		words = append(words, fmt.Sprintf("left out, as a sweep holds no more than %d: places %d", sweep.Most, r.More))
+	}
 	if r.Others > 0 {
 		words = append(words, fmt.Sprintf("lines without a place %d", r.Others))
 	}

@@ -5,6 +5,7 @@
 package facts
 
 import (
+	"slices"
 	"sort"
 
 	"rooktrail/internal/core/place"
@@ -31,6 +32,8 @@ type File struct {
 	// Narrowed says what tests in the code tell about values, ordered by where
 	// that holds.
 	Narrowed []Narrowing
+
+	nesting nesting
 }
 
 // Narrowing is what a test says of a value that may be of one of several types:
@@ -267,19 +270,15 @@ func (f *File) UseAt(offset int) (Use, bool) {
 // Around returns the definitions that are not local and whose full text holds
 // the offset, from the outermost to the innermost.
 func (f *File) Around(offset int) []DefID {
+	n := f.nesting.of(f)
+	i := sort.Search(len(n.all), func(i int) bool { return int(f.Defs[n.all[i]].Full.Start) > offset }) - 1
 	var around []DefID
-	for i := range f.Defs {
-		d := &f.Defs[i]
-		if int(d.Full.Start) > offset {
-			if int(d.At.Start) > offset && d.Parent == NoDef {
-				break
-			}
-			continue
-		}
-		if offset <= int(d.Full.End) && d.Outlined() && (d.Kind != Variable || !f.Local(d)) {
-			around = append(around, DefID(i))
+	for ; i >= 0; i = n.outer[i] {
+		if id := n.all[i]; offset <= int(f.Defs[id].Full.End) {
+			around = append(around, id)
 		}
 	}
+	slices.Sort(around)
 	return around
 }
 

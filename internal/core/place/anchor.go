@@ -60,13 +60,39 @@ const (
 
 // NewAnchor remembers a place in a text that stands in a symbol.
 func NewAnchor(p Place, text Lines, symbol string) Anchor {
+	return newAnchor(p, text, symbol, func(line int, reads string) bool { return isCommon(text, line, reads) })
+}
+
+// Maker makes anchors of many places of one text, which it goes through only once for all.
+type Maker struct {
+	text  Lines
+	times map[string]int // how many lines read so; nil until the first is made
+}
+
+// NewMaker makes anchors of places of a text.
+func NewMaker(text Lines) *Maker { return &Maker{text: text} }
+
+// Anchor is NewAnchor for a place of the text.
+func (m *Maker) Anchor(p Place, symbol string) Anchor {
+	return newAnchor(p, m.text, symbol, func(_ int, reads string) bool {
+		if m.times == nil {
+			m.times = map[string]int{}
+			for n := 1; n <= m.text.Lines(); n++ {
+				m.times[trimmed(m.text, n)]++
+			}
+		}
+		return m.times[reads] > 1
+	})
+}
+
+func newAnchor(p Place, text Lines, symbol string, common func(line int, reads string) bool) Anchor {
 	a := Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1), Symbol: symbol}
 	if a.Line > text.Lines() {
 		return a
 	}
 	a.Text, a.Indent = trimmed(text, a.Line), indentOf(text.Line(a.Line))
 	a.Before, a.After = neighbours(text, a.Line, -1), neighbours(text, a.Line, 1)
-	a.Common = a.Text != "" && isCommon(text, a.Line, a.Text)
+	a.Common = a.Text != "" && common(a.Line, a.Text)
 	return a
 }
 

@@ -4,6 +4,7 @@ import (
 	"context"
 	"path"
 	"runtime"
+	"slices"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -299,18 +300,16 @@ func (r *Resolver) inFiles(ctx context.Context, paths []string, work func(q *que
 // usesIn finds the uses of the target in one file.
 func (q *question) usesIn(src *source, t *target) (refs []Reference) {
 	names := t.namesIn(src)
-	for i := range src.Uses {
+	uses, imports := src.mentions(names)
+	for _, i := range uses {
 		u := &src.Uses[i]
-		if !names[u.Name] {
-			continue
-		}
 		if c, ok := q.leadsTo(src, *u, t); ok {
 			refs = append(refs, Reference{Path: src.path, At: u.At, Name: u.Name, Access: u.Role, Certainty: c, In: q.around(src, int(u.At.Start))})
 		}
 	}
-	for i := range src.Defs {
+	for _, i := range imports {
 		d := &src.Defs[i]
-		if d.Kind != facts.Import || !names[d.Name] || d.At.Len() == 0 || t.same[definedAt{src.path, d.At.Start}] {
+		if d.At.Len() == 0 || t.same[definedAt{src.path, d.At.Start}] {
 			continue
 		}
 		if f := q.follow(src.ref(facts.DefID(i)), 0); t.isAmong(f.refs) || len(f.refs) == 0 && t.outside != "" && f.outside == t.outside {
@@ -318,6 +317,53 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference) {
 		}
 	}
 	return refs
+}
+
+// mentioned are the uses and the imports of a file, by the name.
+type mentioned struct{ uses, imports map[string][]int32 }
+
+// mentions are the numbers of the uses and of the imports of some names, each in order. They are
+// looked up in a table once a file is asked about several times.
+func (s *source) mentions(names map[string]bool) (uses, imports []int32) {
+	const fewTimes = 8
+	s.mu.Lock()
+	if s.asked++; s.asked > fewTimes && s.mentioned == nil {
+		s.mentioned = s.tableOfMentions()
+	}
+	table := s.mentioned
+	s.mu.Unlock()
+	if table != nil {
+		for name := range names {
+			uses, imports = append(uses, table.uses[name]...), append(imports, table.imports[name]...)
+		}
+		slices.Sort(uses)
+		slices.Sort(imports)
+		return uses, imports
+	}
+	for i := range s.Uses {
+		if names[s.Uses[i].Name] {
+			uses = append(uses, int32(i))
+		}
+	}
+	for i := range s.Defs {
+		if s.Defs[i].Kind == facts.Import && names[s.Defs[i].Name] {
+			imports = append(imports, int32(i))
+		}
+	}
+	return uses, imports
+}
+
+func (s *source) tableOfMentions() *mentioned {
+	m := &mentioned{map[string][]int32{}, map[string][]int32{}}
+	for i := range s.Uses {
+		m.uses[s.Uses[i].Name] = append(m.uses[s.Uses[i].Name], int32(i))
+	}
+	for i := range s.Defs {
+		if d := &s.Defs[i]; d.Kind == facts.Import {
+			m.imports[d.Name] = append(m.imports[d.Name], int32(i))
+		}
+	}
+	return m
 }
 
 // namesIn are the names under which a file may speak of the target.

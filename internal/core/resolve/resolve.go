@@ -10,6 +10,8 @@ package resolve
 
 import (
 	"bytes"
+	"cmp"
+	"slices"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -279,6 +281,32 @@ type source struct {
 	scoped map[scopedName][]facts.DefID
 	params map[facts.ScopeID][]facts.DefID // the type parameters in a scope
 	tests  map[string][]facts.Narrowing    // what tests say of values, by their names
+
+	mu        sync.Mutex
+	later     map[scopedName][]facts.DefID // see byFrom
+	asked     int                          // how often it was asked for mentions
+	mentioned *mentioned                   // nil until that was often
+}
+
+// byFrom are those of the definitions of a name that hold from an offset on, in the order of
+// these offsets.
+func (s *source) byFrom(name scopedName, ids []facts.DefID) []facts.DefID {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	sorted, known := s.later[name]
+	if !known {
+		for _, id := range ids {
+			if s.Defs[id].From > 0 {
+				sorted = append(sorted, id)
+			}
+		}
+		slices.SortStableFunc(sorted, func(a, b facts.DefID) int { return cmp.Compare(s.Defs[a].From, s.Defs[b].From) })
+		if s.later == nil {
+			s.later = map[scopedName][]facts.DefID{}
+		}
+		s.later[name] = sorted
+	}
+	return sorted
 }
 
 type scopedName struct {

@@ -3,6 +3,7 @@ package resolve
 import (
 	"path"
 	"slices"
+	"sort"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
@@ -165,8 +166,12 @@ func (s *source) makes(function facts.DefID) bool {
 // the last that comes before the offset, or else the first. first says that
 // the name is used directly in this scope.
 func (q *question) inScope(src *source, name string, scope facts.ScopeID, first bool, offset int) ref {
+	ids := src.scoped[scopedName{scope, name}]
+	if len(ids) > fewDefinitions {
+		return q.amongMany(src, scopedName{scope, name}, ids, first, offset)
+	}
 	var best ref
-	for _, id := range src.scoped[scopedName{scope, name}] {
+	for _, id := range ids {
 		d := &src.Defs[id]
 		if int(d.From) > offset && d.From > 0 || !q.seen(src, d, scope, first) {
 			continue
@@ -176,6 +181,26 @@ func (q *question) inScope(src *source, name string, scope facts.ScopeID, first 
 		}
 	}
 	return best
+}
+
+// fewDefinitions is up to how many definitions of one name in one scope are gone through at each
+// of its uses.
+const fewDefinitions = 32
+
+// amongMany is inScope for a name with many definitions.
+func (q *question) amongMany(src *source, name scopedName, ids []facts.DefID, first bool, offset int) ref {
+	byFrom := src.byFrom(name, ids)
+	for i := sort.Search(len(byFrom), func(i int) bool { return int(src.Defs[byFrom[i]].From) > offset }) - 1; i >= 0; i-- {
+		if q.seen(src, &src.Defs[byFrom[i]], name.scope, first) {
+			return src.ref(byFrom[i])
+		}
+	}
+	for _, id := range ids {
+		if d := &src.Defs[id]; d.From == 0 && q.seen(src, d, name.scope, first) {
+			return src.ref(id)
+		}
+	}
+	return ref{}
 }
 
 // seen says whether a definition can be named without anything in front of it,

@@ -36,15 +36,21 @@ var forms = []*regexp.Regexp{
 // escapes are the sequences by which programs colour what they print.
 var escapes = regexp.MustCompile("\x1b\\[[0-9;:?]*[ -/]*[@-~]|\x1b\\][^\x07\x1b]*(?:\x07|\x1b\\\\)")
 
+// Most is how many places a sweep holds at the most: more than anybody works through, and not so
+// many that keeping them takes all of the memory.
+const Most = 100_000
+
 // Read reads a list of places: what commands of this program print, and what compilers,
-// linters and test runs do. Lines that name no place are left out; how many there were
-// is counted.
-func Read(r io.Reader) (places []Listed, others int, err error) {
+// linters and test runs do. Of more than Most, the rest are counted as more. Lines that name no
+// place are left out; how many there were is counted.
+func Read(r io.Reader) (places []Listed, more, others int, err error) {
 	in := bufio.NewReaderSize(r, mostOfLine)
 	for {
 		line, err := in.ReadSlice('\n')
 		full := err == bufio.ErrBufferFull
-		if p, ok := readLine(string(line)); ok {
+		if p, ok := readLine(string(line)); ok && len(places) == Most {
+			more++
+		} else if ok {
 			places = append(places, p)
 		} else if strings.TrimSpace(string(line)) != "" {
 			others++
@@ -53,10 +59,10 @@ func Read(r io.Reader) (places []Listed, others int, err error) {
 			_, err = in.ReadSlice('\n')
 		}
 		if err == io.EOF {
-			return places, others, nil
+			return places, more, others, nil
 		}
 		if err != nil && !full {
-			return places, others, fmt.Errorf("reading the list of places: %w", err)
+			return places, more, others, fmt.Errorf("reading the list of places: %w", err)
 		}
 	}
 }

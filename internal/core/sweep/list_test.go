@@ -30,13 +30,13 @@ func TestReadingLists(t *testing.T) {
 		{"docs/my notes.md:4:1: a note", sweep.Listed{Path: "docs/my notes.md", Line: 4, Col: 1, Text: "a note"}},
 		{"a.go:3:no blank", sweep.Listed{Path: "a.go", Line: 3, Text: "no blank"}},
 	} {
-		got, others, err := sweep.Read(strings.NewReader(c.line + "\n"))
+		got, _, others, err := sweep.Read(strings.NewReader(c.line + "\n"))
 		require.NoError(t, err)
 		require.Len(t, got, 1, c.line)
 		assert.Equal(t, c.want, got[0])
 		assert.Zero(t, others)
 	}
-	got, others, err := sweep.Read(strings.NewReader("ok  \ttarnwell/dispatch\t0.01s\n\nFAIL\n" + strings.Repeat("x", 200_000) + "\na.go:1: last, without a line end"))
+	got, _, others, err := sweep.Read(strings.NewReader("ok  \ttarnwell/dispatch\t0.01s\n\nFAIL\n" + strings.Repeat("x", 200_000) + "\na.go:1: last, without a line end"))
 	require.NoError(t, err)
 	assert.Equal(t, 3, others)
 	assert.Equal(t, []sweep.Listed{{Path: "a.go", Line: 1, Text: "last, without a line end"}}, got)
@@ -47,7 +47,7 @@ func FuzzReadingLists(f *testing.F) {
 	f.Add("  File \"a.py\", line 3\n\x1b[31mb.c(4,5): y")
 	f.Add("a.go:99999999999999999999: z")
 	f.Fuzz(func(t *testing.T, list string) {
-		places, _, err := sweep.Read(strings.NewReader(list))
+		places, _, _, err := sweep.Read(strings.NewReader(list))
 		require.NoError(t, err)
 		for _, p := range places {
 			if p.Line < 1 || p.Col < 0 || p.Path == "" {
@@ -55,4 +55,11 @@ func FuzzReadingLists(f *testing.F) {
 			}
 		}
 	})
+}
+
+func TestAListOfMoreThanAnybodyWorksThrough(t *testing.T) {
+	places, more, others, err := sweep.Read(strings.NewReader(strings.Repeat("a.go:1: x\n", sweep.Most+3) + "nothing\n"))
+	require.NoError(t, err)
+	assert.Len(t, places, sweep.Most)
+	assert.Equal(t, []int{3, 1}, []int{more, others})
 }

@@ -157,9 +157,9 @@ func TestExports(t *testing.T) {
 		"\n## dispatch/roster.go\n\n- [ ] [line 5](dispatch/roster.go#L5) `` a `b` `` in `Roster.Assign`\n  ask `them`\n"+
 		"\n## board/a.ts\n\n- [ ] ~~[line 1](board/a.ts#L1) `board/a.ts:1:1`~~ (gone)\n- [ ] [line 7](board/a.ts#L7) `board/a.ts:7:1`\n", markdown.String())
 	require.NoError(t, s.WriteJSON(&object))
-	assert.Contains(t, object.String(), `"mark": "aside"`)
+	assert.Contains(t, object.String(), `"mark":"aside"`)
 	assert.Contains(t, object.String(), `"left": 2`)
-	again, others, err := sweep.Read(&text)
+	again, _, others, err := sweep.Read(&text)
 	require.NoError(t, err)
 	assert.Zero(t, others)
 	assert.Equal(t, sweep.Listed{Path: "dispatch/roster.go", Line: 5, Col: 1, Text: "a `b`"}, again[1])

@@ -18,6 +18,7 @@ import (
 type anchoring struct {
 	w    *Workspace
 	last *File
+	make *place.Maker // of the places of that
 }
 
 // anchor remembers a place by what stands there now; of a file that cannot be read it
@@ -28,9 +29,9 @@ func (a *anchoring) anchor(ctx context.Context, p place.Place) place.Anchor {
 		if err != nil {
 			return place.Anchor{Path: p.Path, Line: max(p.Line, 1), Col: max(p.Col, 1)}
 		}
-		a.last = f
+		a.last, a.make = f, place.NewMaker(f.Text)
 	}
-	return AnchorIn(a.last, p)
+	return a.make.Anchor(p, symbolAround(a.last, p.Line, p.Col))
 }
 
 // symbolAround is the qualified name of what a place stands in.

@@ -52,6 +52,10 @@ func (w *Workspace) NewSweep(ctx context.Context, name string, source sweep.Sour
 }
 
 func (w *Workspace) sweepItems(ctx context.Context, all []Destination) []sweep.Item {
+	if len(all) > sweep.Most {
+		w.note(fmt.Sprintf("a sweep holds %d places at the most; %d more were left out", sweep.Most, len(all)-sweep.Most))
+		all = all[:sweep.Most]
+	}
 	a := anchoring{w: w}
 	items := make([]sweep.Item, 0, len(all))
 	for i := range all {
@@ -258,14 +262,16 @@ type ListReport struct {
 	// project does not have, with the first of those.
 	Others, Outside int
 	FirstOutside    string
+	// More is how many places were left out, since a sweep does not hold more.
+	More int
 }
 
 // ReadList reads a list of places as compilers, linters and tests print them; dir is
 // the folder from which its paths are meant, if they are not from the root. A name by
 // itself is taken for the file of that name, if there is only one.
 func (w *Workspace) ReadList(ctx context.Context, name, dir string, r io.Reader) (*sweep.Sweep, ListReport, error) {
-	listed, others, err := sweep.Read(r)
-	report := ListReport{Others: others}
+	listed, more, others, err := sweep.Read(r)
+	report := ListReport{Others: others, More: more}
 	if err != nil {
 		return nil, report, err
 	}
