@@ -1,9 +1,11 @@
 package index
 
 import (
+	"bytes"
 	"context"
 	"crypto/sha256"
 	"database/sql"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"os"
@@ -19,7 +21,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes, or what is kept in it would come out differently.
-const storeVersion = 3
+const storeVersion = 4
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -54,10 +56,10 @@ type Store struct {
 }
 
 const schema = `
-	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB) WITHOUT ROWID;
+	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB, sum BLOB) WITHOUT ROWID;
 	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
-		lines INTEGER, defs INTEGER, uses INTEGER);
-	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, data BLOB);
+		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, sum BLOB);
+	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, data BLOB, sum BLOB);
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
 
@@ -182,19 +184,22 @@ func (s *Store) Size() int64 {
 
 // Files returns what the store knows about the files of the project.
 func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT path, size, modified, content, `+summaryColumns+` FROM files JOIN contents USING (content)`)
+	rows, err := s.db.QueryContext(ctx, `SELECT path, size, modified, files.sum, content, `+summaryColumns+` FROM files JOIN contents USING (content)`)
 	if err != nil {
 		return nil, fmt.Errorf("reading the index: %w", err)
 	}
 	defer rows.Close()
 	known := map[string]Known{}
 	for rows.Next() {
-		var path, content sql.RawBytes
+		var path, sum, content sql.RawBytes
 		var k Known
-		if k.Summary, err = scan(rows, &path, &k.Size, &k.Modified, &content); err != nil {
+		if k.Summary, err = scan(rows, &content, &path, &k.Size, &k.Modified, &sum, &content); err != nil {
 			return nil, fmt.Errorf("reading the index: %w", err)
 		}
 		copy(k.Content[:], content)
+		if !bytes.Equal(sum, k.digest(path)) {
+			return nil, fmt.Errorf("reading the index: %w", errAltered)
+		}
 		known[string(path)] = k
 	}
 	if err := rows.Err(); err != nil {
@@ -203,19 +208,50 @@ func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
 	return known, nil
 }
 
-const summaryColumns = `count, symbols, names, lines, defs, uses`
+const summaryColumns = `count, symbols, names, lines, defs, uses, given_up, contents.sum`
 
-// scan reads a row that ends with the columns of a summary.
-func scan(row interface{ Scan(...any) error }, before ...any) (*Summary, error) {
+// errAltered says that a record is not as it was written, though it can be read.
+var errAltered = errors.New("malformed: a record is not as it was written")
+
+// scan reads a row that ends with the columns of a summary, of a content that is among those
+// before.
+func scan(row interface{ Scan(...any) error }, content *sql.RawBytes, before ...any) (*Summary, error) {
 	sum := &Summary{}
-	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses)...)
+	var digest []byte
+	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &digest)...)
+	if err == nil && !bytes.Equal(digest, sum.digest(*content)) {
+		err = errAltered
+	}
 	return sum, err
+}
+
+// digestOf stands for the parts of a record.
+func digestOf(parts ...[]byte) []byte {
+	h := sha256.New()
+	for _, p := range parts {
+		h.Write(binary.AppendUvarint(nil, uint64(len(p))))
+		h.Write(p)
+	}
+	return h.Sum(nil)[:8]
+}
+
+func (s *Summary) digest(content []byte) []byte {
+	var numbers []byte
+	for _, n := range []int{s.count, s.Lines, s.Defs, s.Uses} {
+		numbers = binary.AppendVarint(numbers, int64(n))
+	}
+	return digestOf(content, s.symbols, s.names, numbers, []byte(s.GivenUp))
+}
+
+func (k *Known) digest(path []byte) []byte {
+	return digestOf(path, binary.AppendVarint(binary.AppendVarint(nil, k.Size), k.Modified), k.Content[:])
 }
 
 // Summary returns the summary of a content, or nil if the store does not know
 // that content.
 func (s *Store) Summary(ctx context.Context, c Content) (*Summary, error) {
-	sum, err := scan(s.db.QueryRowContext(ctx, `SELECT `+summaryColumns+` FROM contents WHERE content = ?`, c[:]))
+	content := sql.RawBytes(c[:])
+	sum, err := scan(s.db.QueryRowContext(ctx, `SELECT `+summaryColumns+` FROM contents WHERE content = ?`, c[:]), &content)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
@@ -239,11 +275,11 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 	}()
 	for path, k := range known {
 		sum := k.Summary
-		if _, err = tx.ExecContext(ctx, `INSERT OR IGNORE INTO contents (content, `+summaryColumns+`) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses); err != nil {
+		if _, err = tx.ExecContext(ctx, `INSERT OR IGNORE INTO contents (content, count, symbols, names, lines, defs, uses, given_up, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.digest(k.Content[:])); err != nil {
 			return err
 		}
-		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:]); err != nil {
+		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:], k.digest([]byte(path))); err != nil {
 			return err
 		}
 	}
@@ -262,17 +298,19 @@ const keptChecks = 4
 // Records returns what was kept of the packages in a folder, the newest first;
 // see gocheck.Shelf.
 func (s *Store) Records(folder string) (records [][]byte, err error) {
-	rows, err := s.db.Query(`SELECT data FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
+	rows, err := s.db.Query(`SELECT name, own, data, sum FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
 	if err != nil {
 		return nil, fmt.Errorf("reading the index: %w", err)
 	}
 	defer rows.Close()
 	for rows.Next() {
-		var data []byte
-		if err := rows.Scan(&data); err != nil {
+		var name, own, data, sum []byte
+		if err := rows.Scan(&name, &own, &data, &sum); err != nil {
 			return nil, fmt.Errorf("reading the index: %w", err)
 		}
-		records = append(records, data)
+		if bytes.Equal(sum, digestOf([]byte(folder), name, own, data)) { // else the package is checked anew
+			records = append(records, data)
+		}
 	}
 	return records, rows.Err()
 }
@@ -284,7 +322,7 @@ func (s *Store) Keep(folder, name string, own [16]byte, data []byte) error {
 	if err == nil {
 		_, err = tx.Exec(`DELETE FROM checked WHERE folder = ? AND name = ? AND own = ?`, folder, name, own[:])
 		if err == nil {
-			_, err = tx.Exec(`INSERT INTO checked (folder, name, own, data) VALUES (?, ?, ?, ?)`, folder, name, own[:], data)
+			_, err = tx.Exec(`INSERT INTO checked (folder, name, own, data, sum) VALUES (?, ?, ?, ?, ?)`, folder, name, own[:], data, digestOf([]byte(folder), []byte(name), own[:], data))
 		}
 		if err == nil {
 			_, err = tx.Exec(`DELETE FROM checked WHERE folder = ?1 AND name = ?2 AND id NOT IN

@@ -139,3 +139,33 @@ func FuzzSymbols(f *testing.F) {
 		require.Equal(t, symbols, got)
 	})
 }
+
+// A record that was altered but can still be read is noticed, in each of its parts.
+func TestRecordsThatWereAltered(t *testing.T) {
+	for what, alter := range map[string]string{
+		"the symbols":   `UPDATE contents SET symbols = replace(symbols, 'Assign', 'Resign')`,
+		"the names":     `UPDATE contents SET names = x'01020305'`,
+		"a number":      `UPDATE contents SET lines = lines + 1`,
+		"the content":   `UPDATE files SET content = x'00112233445566778899aabbccddeeff'; UPDATE contents SET content = x'00112233445566778899aabbccddeeff'`,
+		"when":          `UPDATE files SET modified = modified + 1`,
+		"that it is so": `UPDATE contents SET given_up = 'too long'`,
+		"its digest":    `UPDATE contents SET sum = NULL`,
+	} {
+		t.Run(what, func(t *testing.T) {
+			s := openTest(t, t.TempDir())
+			require.NoError(t, s.Update(ctx, map[string]Known{"a.go": known("one")}, nil))
+			_, err := s.db.Exec(alter)
+			require.NoError(t, err)
+			_, err = s.Files(ctx)
+			assert.True(t, Damaged(err), "%v", err)
+		})
+	}
+	s := openTest(t, t.TempDir())
+	require.NoError(t, s.Keep("in", "a", [16]byte{1}, []byte("record")))
+	require.NoError(t, s.Keep("in", "b", [16]byte{2}, []byte("another")))
+	_, err := s.db.Exec(`UPDATE checked SET data = 'rekord' WHERE name = 'a'`)
+	require.NoError(t, err)
+	records, err := s.Records("in")
+	require.NoError(t, err)
+	assert.Equal(t, [][]byte{[]byte("another")}, records)
+}

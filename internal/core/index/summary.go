@@ -17,6 +17,8 @@ type Summary struct {
 	// Lines, Defs and Uses are how many lines the file has, and how many
 	// definitions and uses of names.
 	Lines, Defs, Uses int
+	// GivenUp says why the file could not be read, and has no symbols; "" if it could.
+	GivenUp string
 	// symbols are the symbols, see appendSymbol; count is their number.
 	symbols []byte
 	count   int

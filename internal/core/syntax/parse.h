@@ -64,11 +64,12 @@ enum {
 };
 
 /* rt_parse parses a text for so many microseconds and writes the tree in
- * preorder into a new array, which the caller frees. After RT_PAUSED it goes
+ * preorder into a new array, which the caller frees. spent is how long it took of
+ * the processor, in nanoseconds, however busy that is with others. After RT_PAUSED it goes
  * on where it was when called again with the same parser and text.
  *
  * A parser that finds itself in a state it takes for impossible would end the
  * whole program; here it ends the parsing. */
-int rt_parse(TSParser *parser, const char *text, uint32_t size, uint64_t micros, uint32_t most_deep, rt_node **out, uint32_t *count);
+int rt_parse(TSParser *parser, const char *text, uint32_t size, uint64_t micros, uint32_t most_deep, rt_node **out, uint32_t *count, uint64_t *spent);
 
 #endif

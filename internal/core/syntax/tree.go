@@ -9,10 +9,12 @@ package syntax
 import "C"
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"strings"
+	"sync/atomic"
 	"time"
 	"unsafe"
 
@@ -89,7 +91,31 @@ var (
 	ErrTooDeep = errors.New("nested too deeply")
 	ErrTooSlow = errors.New("took too long to parse")
 	ErrDied    = errors.New("too much for the parser")
+	ErrTooLong = errors.New("a line of it is too long to parse")
+	// ErrStuck may be otherwise the next time, on a machine that is less busy.
+	ErrStuck = errors.New("the parser did not come back")
 )
+
+// IsForGood says whether an error of parsing is one that the same text always leads to.
+func IsForGood(err error) bool {
+	return errors.Is(err, ErrTooDeep) || errors.Is(err, ErrTooSlow) || errors.Is(err, ErrDied) || errors.Is(err, ErrTooLong)
+}
+
+// longestLine is how long a line may be, in bytes: parsers look back to the beginning of their
+// line, over and over.
+const longestLine = 1 << 20
+
+// hasLongLine says whether a text has a line that is longer than that.
+func hasLongLine(text []byte) bool {
+	for len(text) > longestLine {
+		end := bytes.LastIndexByte(text[:longestLine+1], '\n')
+		if end < 0 {
+			return true
+		}
+		text = text[end+1:]
+	}
+	return false
+}
 
 // Tree is the syntax tree of one text.
 type Tree struct {
@@ -124,9 +150,9 @@ func Parse(ctx context.Context, g *Grammar, text []byte) (*Tree, error) {
 // still wants to know.
 const pause = 50_000
 
-// grace is how much longer than its time a parser may take before it is left to
-// itself: it is asked to stop between two words only, and may be stuck in one.
-const grace = 2 * time.Second
+// stuckAfter is after how long without a sign a parser is left to itself: it is
+// asked to stop between two words only, and may be stuck in one.
+const stuckAfter = 20 * time.Second
 
 type parsed struct {
 	nodes []flatNode
@@ -137,30 +163,43 @@ func parse(ctx context.Context, g *Grammar, text []byte) ([]flatNode, error) {
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
+	if hasLongLine(text) {
+		return nil, ErrTooLong
+	}
 	limit := longest + time.Duration(len(text))*longestPerByte
 	done := make(chan parsed, 1)
+	var sign atomic.Int64 // when the parser was last heard of
+	sign.Store(time.Now().UnixNano())
 	go func() {
-		nodes, err := parseWithin(ctx, limit, g, text)
+		nodes, err := parseWithin(ctx, limit, g, text, &sign)
 		done <- parsed{nodes, err}
 	}()
-	stuck := time.NewTimer(limit + grace)
+	stuck := time.NewTicker(stuckAfter / 4)
 	defer stuck.Stop()
-	select {
-	case p := <-done:
-		return p.nodes, p.err
-	case <-stuck.C:
-		return nil, ErrTooSlow
+	for {
+		select {
+		case p := <-done:
+			return p.nodes, p.err
+		case now := <-stuck.C:
+			if now.Sub(time.Unix(0, sign.Load())) > stuckAfter {
+				return nil, ErrStuck
+			}
+		}
 	}
 }
 
-func parseWithin(ctx context.Context, limit time.Duration, g *Grammar, text []byte) ([]flatNode, error) {
+// parseWithin parses for so long of the processor's time: how busy the machine is with
+// other things does not count.
+func parseWithin(ctx context.Context, limit time.Duration, g *Grammar, text []byte, sign *atomic.Int64) ([]flatNode, error) {
 	parser := C.ts_parser_new()
 	// sitter.Language holds nothing but the pointer, which a test makes sure of
 	// by comparing trees.
 	C.ts_parser_set_language(parser, *(**C.TSLanguage)(unsafe.Pointer(g.language)))
-	end := time.Now().Add(limit)
+	var spent time.Duration
 	for {
-		nodes, err := parseOn(parser, text)
+		nodes, took, err := parseOn(parser, text)
+		sign.Store(time.Now().UnixNano())
+		spent += took
 		if errors.Is(err, ErrDied) {
 			return nil, err // what is left of the parser is not touched again
 		}
@@ -168,7 +207,7 @@ func parseWithin(ctx context.Context, limit time.Duration, g *Grammar, text []by
 			switch {
 			case ctx.Err() != nil:
 				err = ctx.Err()
-			case time.Now().After(end):
+			case spent > limit:
 				err = ErrTooSlow
 			default:
 				continue
@@ -182,26 +221,29 @@ func parseWithin(ctx context.Context, limit time.Duration, g *Grammar, text []by
 // errPaused says that the parser is not done yet.
 var errPaused = errors.New("not done yet")
 
-// parseOn parses for a moment.
-func parseOn(parser *C.TSParser, text []byte) ([]flatNode, error) {
+// parseOn parses for a moment, and says how long that took of the processor.
+func parseOn(parser *C.TSParser, text []byte) ([]flatNode, time.Duration, error) {
 	input := unsafe.Pointer(unsafe.StringData(" "))
 	if len(text) > 0 {
 		input = unsafe.Pointer(&text[0])
 	}
 	var out *C.rt_node
 	var count C.uint32_t
-	switch C.rt_parse(parser, (*C.char)(input), C.uint32_t(len(text)), pause, deepest, &out, &count) {
+	var spent C.uint64_t
+	status := C.rt_parse(parser, (*C.char)(input), C.uint32_t(len(text)), pause, deepest, &out, &count, &spent)
+	took := time.Duration(spent)
+	switch status {
 	case C.RT_DONE:
 		defer C.free(unsafe.Pointer(out))
 		nodes := make([]flatNode, count)
 		copy(nodes, unsafe.Slice((*flatNode)(unsafe.Pointer(out)), int(count)))
-		return nodes, nil
+		return nodes, took, nil
 	case C.RT_PAUSED:
-		return nil, errPaused
+		return nil, took, errPaused
 	case C.RT_TOO_DEEP:
-		return nil, ErrTooDeep
+		return nil, took, ErrTooDeep
 	}
-	return nil, ErrDied
+	return nil, took, ErrDied
 }
 
 func (t *Tree) trim() {

@@ -76,3 +76,14 @@ func TestEmptyText(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "module", tree.Root().Type())
 }
+
+func TestALineThatIsTooLong(t *testing.T) {
+	g := NewGrammar(python.GetLanguage())
+	line := strings.Repeat("f(1), ", longestLine/6)
+	_, err := Parse(context.Background(), g, []byte("x = 1\ny = ["+line+"]\n"))
+	require.ErrorIs(t, err, ErrTooLong)
+	assert.True(t, IsForGood(err))
+	assert.False(t, hasLongLine([]byte(line[:longestLine]+"\n"+line[:longestLine])))
+	assert.False(t, hasLongLine(nil))
+	assert.False(t, IsForGood(ErrStuck))
+}

@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/syntax"
 	"rooktrail/internal/core/text"
 )
 
@@ -88,6 +89,10 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		}
 		if sum, content, ok := memory.recall(f); ok {
 			w.setContent(f.Path, content)
+			if sum.GivenUp != "" {
+				w.giveUp(content, sum.GivenUp)
+				w.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(sum.GivenUp)}) })
+			}
 			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
 		} else {
 			readable = append(readable, f)
@@ -189,10 +194,21 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	known := sum != nil
 	if !known {
 		found, err := w.factsOf(ctx, f.Path, doc)
-		if err != nil {
+		switch {
+		case syntax.IsForGood(err):
+			sum = &index.Summary{GivenUp: reasonOf(err)}
+		case err != nil:
 			return true, err
+		default:
+			sum = index.Summarise(doc.Bytes(), found)
 		}
-		sum = index.Summarise(doc.Bytes(), found)
+	}
+	if sum.GivenUp != "" {
+		w.giveUp(content, sum.GivenUp)
+		if memory.learn(f, content, sum) {
+			w.keep(ctx, nil)
+		}
+		return !known, errors.Join(errGivenUp(sum.GivenUp), w.symbols.Put(f.Path, sum))
 	}
 	if err := w.symbols.Put(f.Path, sum); err != nil {
 		return !known, fmt.Errorf("reading the index: %w", err)
@@ -237,6 +253,9 @@ func (w *Workspace) factsOf(ctx context.Context, p string, doc *text.Document) (
 		return nil, errNoFacts
 	case doc.Binary():
 		return nil, ErrBinary
+	}
+	if why := w.whyGivenUp(l.Name, doc); why != "" {
+		return nil, errGivenUp(why)
 	}
 	defer func() {
 		if r := recover(); r != nil {

@@ -51,7 +51,8 @@ type Workspace struct {
 	painter    highlight.Painter
 	unsaved    unsaved
 	recovery   *recovery.Store // nil if nothing is kept
-	moves      moves           // where files went that are gone from their paths
+	given      givenUp
+	moves      moves // where files went that are gone from their paths
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 
