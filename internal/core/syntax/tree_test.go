@@ -79,7 +79,7 @@ func TestEmptyText(t *testing.T) {
 
 func TestALineThatIsTooLong(t *testing.T) {
 	g := NewGrammar(python.GetLanguage())
-	line := strings.Repeat("f(1), ", longestLine/6)
+	line := strings.Repeat("f(1), ", longestLine/6+1)
 	_, err := Parse(context.Background(), g, []byte("x = 1\ny = ["+line+"]\n"))
 	require.ErrorIs(t, err, ErrTooLong)
 	assert.True(t, IsForGood(err))
