@@ -156,7 +156,7 @@ func (f *finder) symbol(ctx context.Context, path string, offset int, r symbolRe
 	}
 	r.in = inFile(path)
 	r.Line, r.Col = file.Text.Position(offset)
-	r.Text = strings.TrimSpace(string(file.Text.Line(r.Line)))
+	r.Text = workspace.LineText(file.Text, r.Line)
 	return f.print(r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text))
 }
 
@@ -177,7 +177,7 @@ func newOutline() *cobra.Command {
 			for _, id := range file.Facts.Symbols() {
 				d := &file.Facts.Defs[id]
 				line, col := file.Text.Position(int(d.At.Start))
-				r := symbolResult{inFile(path), line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), strings.TrimSpace(string(file.Text.Line(line)))}
+				r := symbolResult{inFile(path), line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), workspace.LineText(file.Text, line)}
 				text := fmt.Sprintf("%s:%d:%d: %s%s %s", path, line, col, strings.Repeat("  ", depth(file.Facts, id)), d.Kind, d.Name)
 				if err := f.print(r, text); err != nil {
 					return err

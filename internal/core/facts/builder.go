@@ -182,8 +182,19 @@ func (b *Builder) CallWith(name string, at place.Range, base, call ExprID) {
 	b.file.Uses[len(b.file.Uses)-1].Call = call
 }
 
-// Expr adds an expression in the present scope.
+// An expression may be kept once for itself and once for each that it stands in. In long chains
+// these would be as many as the square of its length, so of a text of n bytes no more are kept
+// than exprsPerByte*n + fewExprs: more than several times what code comes to.
+const (
+	exprsPerByte = 2
+	fewExprs     = 1000
+)
+
+// Expr adds an expression in the present scope; it is NoExpr if there are too many already.
 func (b *Builder) Expr(e Expr) ExprID {
+	if len(b.file.Exprs) > exprsPerByte*int(b.file.Scopes[0].At.End)+fewExprs {
+		return NoExpr
+	}
 	e.Scope = b.scope
 	b.file.Exprs = append(b.file.Exprs, e)
 	return ExprID(len(b.file.Exprs) - 1)

@@ -78,7 +78,7 @@ type Field uint8
 
 // The limits beyond which a file is not parsed.
 const (
-	deepest = 4000 // levels of nesting
+	deepest = 2000 // levels of nesting
 	// Parsing one file may take so long, and so much longer for every byte. Most
 	// files take a hundredth of that; but there are grammars that never come to
 	// an end with a few words that are not finished.

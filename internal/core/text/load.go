@@ -34,7 +34,14 @@ func Load(path string) (*Document, error) {
 		return nil, err
 	}
 	defer f.Close()
-	raw, err := readAll(io.LimitReader(f, info.Size()+mostGrown+1), info.Size())
+	raw, err := readAll(io.LimitReader(f, headSize), nil, min(info.Size(), headSize))
+	if err == nil && len(raw) == headSize {
+		if d := newDocument(raw); d.binary { // the rest is not shown either
+			d.whole, d.onDisk = true, info.Size()
+			return d, nil
+		}
+		raw, err = readAll(io.LimitReader(f, info.Size()+mostGrown+1-headSize), raw, info.Size())
+	}
 	if err == nil && int64(len(raw)) > info.Size()+mostGrown {
 		err = ErrEndless
 	}
@@ -53,7 +60,7 @@ func LoadHead(path string) (*Document, error) {
 		return nil, err
 	}
 	defer f.Close()
-	raw, err := readAll(io.LimitReader(f, headSize+1), min(info.Size(), headSize+1))
+	raw, err := readAll(io.LimitReader(f, headSize+1), nil, min(info.Size(), headSize+1))
 	if err != nil {
 		return nil, fmt.Errorf("reading %s: %w", path, err)
 	}
@@ -65,7 +72,7 @@ func LoadHead(path string) (*Document, error) {
 		raw = raw[:i+1]
 	}
 	d := newDocument(raw)
-	d.onDisk = info.Size()
+	d.whole, d.onDisk = d.binary, info.Size()
 	return d, nil
 }
 
@@ -89,10 +96,10 @@ func open(path string) (*os.File, fs.FileInfo, error) {
 	return f, info, nil
 }
 
-// readAll reads to the end, with room for size bytes from the start; the file
-// may have grown or shrunk since its size was asked for.
-func readAll(r io.Reader, size int64) ([]byte, error) {
-	buf := make([]byte, 0, size+1)
+// readAll reads to the end behind what was read already, with room for size bytes in all; the
+// file may have grown or shrunk since its size was asked for.
+func readAll(r io.Reader, before []byte, size int64) ([]byte, error) {
+	buf := append(make([]byte, 0, max(size, int64(len(before)))+1), before...)
 	for {
 		n, err := r.Read(buf[len(buf):cap(buf)])
 		buf = buf[:len(buf)+n]

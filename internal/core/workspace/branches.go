@@ -1,9 +1,9 @@
 package workspace
 
 import (
+	"bytes"
 	"context"
 	"path"
-	"strings"
 
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
@@ -253,9 +253,9 @@ func nameAt(f *File, offset int) place.Range {
 // destinationAt is a place in a file, with its line and what it stands in.
 func destinationAt(f *File, at place.Range) Destination {
 	line, col := f.Text.Position(int(at.Start))
-	text := string(f.Text.Line(line))
-	trimmed := strings.TrimSpace(text)
-	indent := len(text) - len(strings.TrimLeft(text, " \t"))
+	text := f.Text.Line(line)
+	trimmed := LineText(f.Text, line)
+	indent := len(text) - len(bytes.TrimLeft(text, " \t"))
 	d := Destination{Path: f.Path, Line: line, Col: col, At: at, Name: string(at.In(f.Text.Bytes())), Text: trimmed, Test: IsTest(f.Path)}
 	if start := col - 1 - indent; start >= 0 && start+at.Len() <= len(trimmed) {
 		d.TextAt = place.Range{Start: uint32(start), End: uint32(start + at.Len())}

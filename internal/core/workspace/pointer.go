@@ -32,7 +32,7 @@ func (w *Workspace) pointer(ctx context.Context, f *File, offset int) (resolve.R
 			start := uint32(target.Text.Offset(line, col))
 			a.At = place.Range{Start: start, End: start}
 			res.Answers = []resolve.Answer{a}
-			return res, []Spot{{Answer: a, Line: line, Col: col, Text: strings.TrimSpace(string(target.Text.Line(line)))}}
+			return res, []Spot{{Answer: a, Line: line, Col: col, Text: LineText(target.Text, line)}}
 		}
 	}
 	res := w.named(f, offset)

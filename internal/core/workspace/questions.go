@@ -40,7 +40,7 @@ func (w *Workspace) Spots(ctx context.Context, answers []resolve.Answer) []Spot 
 			continue
 		}
 		line, col := f.Text.Position(int(a.At.Start))
-		spots = append(spots, Spot{Answer: a, Line: line, Col: col, Text: strings.TrimSpace(string(f.Text.Line(line)))})
+		spots = append(spots, Spot{Answer: a, Line: line, Col: col, Text: LineText(f.Text, line)})
 	}
 	return spots
 }
@@ -57,7 +57,7 @@ func (w *Workspace) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
 				break
 			}
 		}
-		s.Text = strings.TrimSpace(string(f.Text.Line(s.Line)))
+		s.Text = LineText(f.Text, s.Line)
 	}
 	return s
 }

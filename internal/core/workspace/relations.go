@@ -59,7 +59,7 @@ func (w *Workspace) EachReference(ctx context.Context, path string, offset int, 
 		lines := make([]Reference, 0, len(refs))
 		for _, r := range refs {
 			line, col := f.Text.Position(int(r.At.Start))
-			lines = append(lines, Reference{Reference: r, Line: line, Col: col, Text: strings.TrimSpace(string(f.Text.Line(line)))})
+			lines = append(lines, Reference{Reference: r, Line: line, Col: col, Text: LineText(f.Text, line)})
 		}
 		return report(lines)
 	})

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -218,13 +219,13 @@ func (w *Workspace) ChangedPlaces(ctx context.Context) []Destination {
 
 func changedDestination(f *File, h vcs.Hunk) Destination {
 	line := min(h.Line, max(f.Text.Lines(), 1))
-	for line < h.Line+h.Added-1 && len(strings.TrimSpace(string(f.Text.Line(line)))) == 0 {
+	for line < h.Line+h.Added-1 && len(bytes.TrimSpace(f.Text.Line(line))) == 0 {
 		line++
 	}
-	text := string(f.Text.Line(line))
-	col := len(text) - len(strings.TrimLeft(text, " \t")) + 1
+	text := f.Text.Line(line)
+	col := len(text) - len(bytes.TrimLeft(text, " \t")) + 1
 	start := uint32(f.Text.Offset(line, col))
-	d := Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: strings.TrimSpace(text), Test: IsTest(f.Path)}
+	d := Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: LineText(f.Text, line), Test: IsTest(f.Path)}
 	switch {
 	case h.Removed == 0:
 		d.Role = "added"

@@ -212,6 +212,19 @@ func hitIn(path string, doc *text.Document, m find.Match) TextHit {
 	}
 }
 
+// LineText is a line as it is listed: without the blanks around it, and of a very long one the
+// beginning.
+func LineText(doc *text.Document, line int) string {
+	b := bytes.TrimSpace(doc.Line(line))
+	if len(b) > longestListed {
+		b = bytes.ToValidUTF8(b[:longestListed], nil)
+	}
+	return string(b)
+}
+
+// longestListed is how much of a line is listed, in bytes.
+const longestListed = 2000
+
 // shownOf is as much of a line as is shown.
 func shownOf(line []byte) []byte {
 	return bytes.ToValidUTF8(line[:min(len(line), longestShown)], []byte("?"))

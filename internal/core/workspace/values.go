@@ -5,7 +5,6 @@ import (
 	"cmp"
 	"context"
 	"slices"
-	"strings"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
@@ -115,7 +114,7 @@ func (w *Workspace) valueAt(f *File, at place.Range, flow Flow, of resolve.Answe
 		access = facts.Read
 	}
 	r := resolve.Reference{Path: f.Path, At: at, Name: of.Name, Access: access, Certainty: of.Certainty}
-	return Value{Flow: flow, Reference: Reference{Reference: r, Line: line, Col: col, Text: strings.TrimSpace(string(f.Text.Line(line)))}}
+	return Value{Flow: flow, Reference: Reference{Reference: r, Line: line, Col: col, Text: LineText(f.Text, line)}}
 }
 
 // passed finds the arguments that are passed for a parameter.

@@ -238,7 +238,7 @@ func (w *Workspace) callDestinations(ctx context.Context, way Way, p string, off
 			start := uint32(f.Text.Offset(s.Line, s.Col))
 			name := res.Name
 			d := Destination{Path: s.Path, Line: s.Line, Col: s.Col, At: place.Range{Start: start, End: start + uint32(len(name))}, Name: name,
-				Role: facts.Call.String(), In: in, Text: strings.TrimSpace(string(f.Text.Line(s.Line))), Certainty: c.Certainty, Test: IsTest(s.Path), Symbol: in, Note: through(c.Through)}
+				Role: facts.Call.String(), In: in, Text: LineText(f.Text, s.Line), Certainty: c.Certainty, Test: IsTest(s.Path), Symbol: in, Note: through(c.Through)}
 			d.find(name)
 			all = append(all, d)
 		}

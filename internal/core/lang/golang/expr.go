@@ -10,6 +10,41 @@ import (
 // expr keeps of an expression what helps to find out its type. It notes no
 // uses.
 func (w *walker) expr(e ast.Expr) facts.ExprID {
+	if !isChain(e) {
+		return w.exprOf(e)
+	}
+	id, known := w.chains[e]
+	if !known {
+		id = w.exprOf(e)
+		w.chains[e] = id
+	}
+	return id
+}
+
+// isChain says whether an expression is a link of a chain such as a.b().c: each of its uses asks
+// for all that is in front of it, which is kept only once.
+func isChain(e ast.Expr) bool {
+	switch base := baseOf(e).(type) {
+	case *ast.SelectorExpr, *ast.CallExpr, *ast.IndexExpr:
+		return baseOf(base) != nil
+	}
+	return false
+}
+
+// baseOf is what stands in front of a member, of the arguments of a call, of an index.
+func baseOf(e ast.Expr) ast.Expr {
+	switch e := e.(type) {
+	case *ast.SelectorExpr:
+		return e.X
+	case *ast.CallExpr:
+		return e.Fun
+	case *ast.IndexExpr:
+		return e.X
+	}
+	return nil
+}
+
+func (w *walker) exprOf(e ast.Expr) facts.ExprID {
 	switch e := e.(type) {
 	case *ast.Ident:
 		return w.Expr(facts.Expr{Kind: facts.Name, Name: e.Name, At: w.at(e)})

@@ -24,12 +24,15 @@ const name = "Go"
 var Language = &lang.Language{Name: name, Extensions: []string{".go"}, Facts: Facts, Pieces: Pieces}
 
 // Facts reads one file. What the parser makes of a file with errors in it is
-// used as far as it goes, so it never fails.
+// used as far as it goes, so it fails only if the text is nested too deeply.
 func Facts(_ context.Context, text []byte) (*facts.File, error) {
+	if err := tooDeep(text); err != nil {
+		return nil, err
+	}
 	fset := token.NewFileSet()
 	base := fset.Base()
 	file, _ := parser.ParseFile(fset, "", text, parser.ParseComments|parser.SkipObjectResolution)
-	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: base, length: len(text), nameless: map[ast.Expr]facts.ScopeID{}}
+	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: base, length: len(text), nameless: map[ast.Expr]facts.ScopeID{}, chains: map[ast.Expr]facts.ExprID{}}
 	if file == nil {
 		return w.File(), nil
 	}
@@ -57,6 +60,7 @@ type walker struct {
 	// nameless are the struct and interface types that nothing with a name is
 	// known to be of, with the scope they stand in.
 	nameless map[ast.Expr]facts.ScopeID
+	chains   map[ast.Expr]facts.ExprID // what was kept of links of chains
 }
 
 func (w *walker) offset(p token.Pos) uint32 {

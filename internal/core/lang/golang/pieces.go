@@ -12,6 +12,9 @@ import (
 // Pieces reads where the parts of a file stand. Of a file with errors in it,
 // that is what the parser makes of it.
 func Pieces(_ context.Context, text []byte) ([]place.Range, error) {
+	if err := tooDeep(text); err != nil {
+		return nil, err
+	}
 	set := token.NewFileSet()
 	file, _ := parser.ParseFile(set, "", text, parser.ParseComments|parser.SkipObjectResolution)
 	if file == nil {
