@@ -169,7 +169,7 @@ func (m *Model) walkRows(width, height int) []string {
 	var rows []string
 	row := func() *ink.Row { return ink.NewRow(width).Put("│ ", rule) }
 	put := func(words string, st ink.Style) {
-		for _, l := range ink.Wrap(words, max(width-4, 8)) {
+		for _, l := range ink.WrapSome(words, max(width-4, 8), height) {
 			rows = append(rows, row().Put(l, st).String(text))
 		}
 	}

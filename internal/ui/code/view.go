@@ -193,7 +193,7 @@ func (m *Model) noteRows(p *palette.Palette) []string {
 	}
 	var words []string
 	for _, l := range strings.Split(note, "\n") {
-		words = append(words, ink.Wrap(l, max(m.width-8, 10))...)
+		words = append(words, ink.WrapSome(l, max(m.width-8, 10), m.height)...)
 	}
 	rows := make([]string, m.height)
 	blank := palette.On(p.Quiet, p.Ground)

@@ -212,13 +212,13 @@ func Width(s string) int {
 // Cut shortens text to a number of columns, with an ellipsis at the end where
 // something is missing.
 func Cut(s string, columns int) string {
-	if len(Fit(s, columns)) == len(s) {
+	if len(fitting(s, columns)) == len(s) {
 		return s
 	}
 	if columns < 1 {
 		return ""
 	}
-	return Fit(s, columns-1) + "…"
+	return fitting(s, columns-1) + "…"
 }
 
 // Fit is as much of the beginning of a text as goes into a number of columns.
@@ -257,29 +257,46 @@ func CutFront(s string, columns int) string {
 
 // Wrap breaks text into lines of at most the given columns, at blanks where it
 // can; line ends in the text stay.
-func Wrap(s string, columns int) []string {
+func Wrap(s string, columns int) []string { return WrapSome(s, columns, 1<<30) }
+
+// WrapSome is Wrap for so many lines at the most: what is behind them is not even looked at.
+func WrapSome(s string, columns, most int) (lines []string) {
 	columns = max(columns, 2) // room for a wide character
-	var lines []string
-	for _, paragraph := range strings.Split(s, "\n") {
-		line := ""
-		for _, word := range strings.Fields(paragraph) {
-			if line != "" && Width(line)+1+Width(word) <= columns {
-				line += " " + word
+	for paragraph := range strings.SplitSeq(s, "\n") {
+		line, used := "", 0
+		for word := range strings.FieldsSeq(paragraph) {
+			head := fitting(word, columns)
+			if width := Width(head); line != "" && len(head) == len(word) && used+1+width <= columns {
+				line, used = line+" "+word, used+1+width
 				continue
 			}
 			if line != "" {
 				lines = append(lines, line)
 			}
-			for Width(word) > columns {
-				head := Fit(word, columns)
-				if head == "" { // a character that is written out wider than this
-					break
-				}
+			for len(head) < len(word) && head != "" && len(lines) < most { // else a character that is written out wider than this
 				lines, word = append(lines, head), word[len(head):]
+				head = fitting(word, columns)
 			}
-			line = word
+			if len(lines) >= most {
+				return lines[:most]
+			}
+			line, used = word, Width(head)
 		}
-		lines = append(lines, line)
+		if lines = append(lines, line); len(lines) >= most {
+			return lines[:most]
+		}
 	}
 	return lines
+}
+
+// longestCluster is more bytes than a character takes, with all its marks.
+const longestCluster = 256
+
+// fitting is Fit for a text that may be very much longer.
+func fitting(s string, columns int) string {
+	part := s
+	if most := (columns + 1) * longestCluster; len(s) > most {
+		part = s[:most]
+	}
+	return Fit(part, columns)
 }

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // plainText is a row without its colours.
@@ -54,4 +55,15 @@ func TestWrap(t *testing.T) {
 	for _, l := range Wrap("short and averyveryverylongword behind it", 9) {
 		assert.LessOrEqual(t, Width(l), 9)
 	}
+}
+
+func TestWrapOfOneLongWord(t *testing.T) {
+	word := strings.Repeat("ü", 300_000)
+	lines := WrapSome(word, 30, 7)
+	assert.Len(t, lines, 7)
+	assert.Equal(t, strings.Repeat("ü", 30), lines[6])
+	all := Wrap("a "+word+" b\n\nc", 30)
+	require.Equal(t, 10_004, len(all))
+	assert.Equal(t, []string{"b", "", "c"}, all[10_001:])
+	assert.Equal(t, strings.Repeat("ü", 9)+"…", Cut(word, 10))
 }

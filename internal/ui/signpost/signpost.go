@@ -344,7 +344,7 @@ func (c *column) paragraphs(s string, st ink.Style, most int) (cut bool) {
 			c.put("", st)
 			most--
 		}
-		lines := ink.Wrap(strings.ReplaceAll(para, "\n", " "), c.width-3)
+		lines := ink.WrapSome(strings.ReplaceAll(para, "\n", " "), c.width-3, max(most, 0)+1)
 		for n, l := range lines {
 			if most--; most < 0 || most == 0 && (n < len(lines)-1) {
 				c.put("…", st)
