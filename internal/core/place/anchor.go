@@ -135,6 +135,7 @@ type Finder struct {
 	text   Lines
 	symbol func(line, col int) string
 	lines  map[string][]int // by what they read; nil until asked for
+	inside map[string]bool  // what any line stands in; nil until asked for
 }
 
 // NewFinder makes a finder for a text; symbol tells what a place stands in, and may
@@ -153,22 +154,101 @@ func (f *Finder) Find(a Anchor) (Place, Fate) {
 	if a.Text != "" && f.reads(a.Line, a.Text) && f.around(a, a.Line) >= 2*len(a.Before)+2*len(a.After) {
 		return f.place(a, a.Line, Same)
 	}
+	if a.Text == "" {
+		return f.findBlank(a)
+	}
 	same := f.reading(a.Text)
+	if a.Common && f.hasSymbol(a.Symbol) { // its twins in other functions are other places
+		same = slices.DeleteFunc(slices.Clone(same), func(l int) bool { return f.symbol(l, a.Col) != a.Symbol })
+	}
 	if line, ok := f.best(a, same); ok {
 		if line == a.Line {
 			return f.place(a, line, Same)
 		}
 		return f.place(a, line, Moved)
 	}
-	if len(same) == 0 || a.Text == "" {
+	if len(same) == 0 {
 		if line, ok := f.changed(a); ok {
 			return f.place(a, line, Changed)
 		}
 	}
+	return f.gone(a)
+}
+
+func (f *Finder) gone(a Anchor) (Place, Fate) {
 	p := a.Place()
 	p.Line = min(max(p.Line, 1), max(f.text.Lines(), 1))
 	p.Col = 1
 	return p, Gone
+}
+
+// findBlank finds a blank line, which only what is around it tells from others. Where something
+// stands between its neighbours by now, that is what became of it.
+func (f *Finder) findBlank(a Anchor) (Place, Fate) {
+	if len(a.Before)+len(a.After) == 0 { // an empty file: all that is known is the line
+		p := a.Place()
+		p.Line, p.Col = min(max(p.Line, 1), max(f.text.Lines(), 1)), 1
+		return p, Same
+	}
+	best, line, tied := 0, 0, false
+	for _, l := range f.besides(a) {
+		switch s := f.around(a, l); {
+		case s > best || s == best && distance(l, a.Line) < distance(line, a.Line):
+			tied = s == best && l != a.Line && line != 0 && trimmed(f.text, l) != trimmed(f.text, line)
+			best, line = s, l
+		case s == best:
+			tied = tied || line != a.Line
+		}
+	}
+	switch {
+	case line == 0 || tied || 2*best < len(a.Before)+len(a.After):
+		return f.gone(a)
+	case trimmed(f.text, line) != "":
+		return f.place(a, line, Changed)
+	case line == a.Line:
+		return f.place(a, line, Same)
+	}
+	return f.place(a, line, Moved)
+}
+
+// besides are the line where a blank one was, and those next to what was next to it.
+func (f *Finder) besides(a Anchor) (lines []int) {
+	seen := map[int]bool{}
+	add := func(l int) {
+		if l >= 1 && l <= f.text.Lines() && !seen[l] {
+			seen[l] = true
+			lines = append(lines, l)
+		}
+	}
+	add(a.Line)
+	for _, near := range [][]string{a.Before[:min(len(a.Before), 1)], a.After[:min(len(a.After), 1)]} {
+		for _, n := range near {
+			if at := f.reading(n); len(at) <= mostBeside {
+				for _, l := range at {
+					add(l + 1)
+					add(l - 1)
+				}
+			}
+		}
+	}
+	return slices.DeleteFunc(lines, func(l int) bool { return l != a.Line && trimmed(f.text, l) != "" })
+}
+
+// mostBeside bounds how many lines that read as the one beside a place are looked at.
+const mostBeside = 200
+
+// hasSymbol says whether anything stands in what has that name.
+func (f *Finder) hasSymbol(name string) bool {
+	if name == "" || f.symbol == nil {
+		return false
+	}
+	if f.inside == nil {
+		f.inside = map[string]bool{}
+		for n := 1; n <= f.text.Lines(); n++ {
+			f.inside[f.symbol(n, 1)] = true
+		}
+	}
+	return f.inside[name]
 }
 
 func indentOf(line []byte) int { return len(line) - len(bytes.TrimLeft(line, " \t")) }
@@ -286,7 +366,11 @@ func agree(was, now []string) (n int) {
 // resembles it in the same symbol.
 func (f *Finder) changed(a Anchor) (line int, ok bool) {
 	best, second, at := 0.0, 0.0, 0
+	within := f.hasSymbol(a.Symbol) && a.Common
 	for _, l := range f.candidates(a) {
+		if within && f.symbol(l, a.Col) != a.Symbol {
+			continue
+		}
 		s := f.resembles(a, l)
 		if s > best {
 			best, second, at = s, best, l
@@ -341,7 +425,7 @@ func (f *Finder) resembles(a Anchor, line int) float64 {
 		return 0
 	}
 	alike := likeness(a.Text, now)
-	if alike < 0.4 {
+	if surely := symbol && sameFirst(a.Before, before) && sameFirst(a.After, after); alike < 0.4 && !surely {
 		return 0
 	}
 	s := alike

@@ -97,3 +97,59 @@ func TestAnchorsOfOddTexts(t *testing.T) {
 		}
 	}
 }
+
+const twins = `func open() {
+	count++
+
+	check(door)
+	close(door)
+}
+
+func shut() {
+	count++
+
+	check(door)
+	close(door)
+}
+`
+
+// inTwins tells in which of the two functions a line stands.
+func inTwins(text *text.Document) func(line, col int) string {
+	return func(line, _ int) string {
+		for n := line; n >= 1; n-- {
+			if name, ok := strings.CutPrefix(string(text.Line(n)), "func "); ok {
+				return name[:strings.IndexByte(name, '(')]
+			}
+		}
+		return ""
+	}
+}
+
+// What happened behind one's back: the function around a place counts more than the words of a
+// line that another function has, too.
+func TestTwinsInAnotherFunction(t *testing.T) {
+	was := text.NewDocument([]byte(twins))
+	for name, c := range map[string]struct {
+		line     int
+		from, to string
+		want     int
+		fate     place.Fate
+	}{
+		"the line was edited":                {4, "check(door)", "inspect(all, doors)", 4, place.Changed},
+		"the line went":                      {4, "\tcheck(door)\n", "", 4, place.Gone},
+		"nothing happened":                   {4, "x", "y", 4, place.Same},
+		"another line was edited":            {4, "count++", "n++", 4, place.Same},
+		"lines came before":                  {11, "func open() {", "// Door.\n\nfunc open() {", 13, place.Moved},
+		"a blank line":                       {3, "x", "y", 3, place.Same},
+		"a blank line, and others before it": {3, "func open() {", "// Door.\nfunc open() {", 4, place.Moved},
+		"a blank line that was written in":   {3, "count++\n\n", "count++\n\tlook()\n", 3, place.Changed},
+	} {
+		a := place.NewAnchor(place.Place{Path: "a.go", Line: c.line, Col: 2}, was, inTwins(was)(c.line, 1))
+		now := text.NewDocument([]byte(strings.Replace(twins, c.from, c.to, 1)))
+		at, fate := place.NewFinder(now, inTwins(now)).Find(a)
+		assert.Equal(t, c.fate, fate, name)
+		if fate != place.Gone {
+			assert.Equal(t, c.want, at.Line, name)
+		}
+	}
+}

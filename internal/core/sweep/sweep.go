@@ -338,6 +338,25 @@ func (s *Sweep) Located(found *Sweep) {
 	}
 }
 
+// Follow takes over where some of its places are now that were as told before, and says whether
+// any of them is elsewhere or reads otherwise.
+func (s *Sweep) Follow(was, now []Item) (changed bool) {
+	number := map[string]int{}
+	for i := range was {
+		number[was[i].Key] = i
+	}
+	for i := range s.Items {
+		it := &s.Items[i]
+		n, ok := number[it.Key]
+		if !ok || it.Line != was[n].Line || it.Path != was[n].Path {
+			continue
+		}
+		changed = changed || it.Line != now[n].Line || it.Text != now[n].Text || it.Fate != now[n].Fate
+		it.Memory, it.Fate = now[n].Memory, now[n].Fate
+	}
+	return changed
+}
+
 // Refreshed takes the answers to the question of the sweep as it was asked again: what
 // was there keeps its mark and note, what is new is marked so, and what is no longer
 // among them is settled. The places of the sweep are to be located before. It says how

@@ -396,7 +396,7 @@ func (t *Trail) Located(s *Stop, was, now place.Memory, fate place.Fate) {
 	if t.Stop(s.number) != s || s.View.Place.Line != was.Line || s.View.Place.Path != was.Path {
 		return
 	}
-	if s.Fate == fate && now.Line == was.Line && now.Path == was.Path {
+	if s.Fate == fate && now.Line == was.Line && now.Path == was.Path && now.Text == s.Memory.Text {
 		return
 	}
 	old := s.View.Place.Path

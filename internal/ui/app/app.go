@@ -102,7 +102,8 @@ type Model struct {
 
 	trailOpen bool                      // the trail of last time was read
 	trailKept int                       // how many changes of the trail are on disk
-	located   map[string]*text.Document // in what texts the stops and bookmarks were found last
+	located   map[string]*text.Document // in what texts the stops and bookmarks were looked for last
+	placed    map[string]placed         // for what texts they are right
 
 	trail  trail.Trail
 	recent trail.Recent

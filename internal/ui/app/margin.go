@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 )
@@ -32,14 +33,19 @@ func (m *Model) marksIn(path string) (in locatedMarks) {
 	return in
 }
 
-// locate finds them in their file.
-func (l *locatedMarks) locate(f *workspace.File) {
+// locate finds them in their file; was is the text that was edited to be what it is, nil if it was
+// not.
+func (l *locatedMarks) locate(was *text.Document, f *workspace.File) {
 	for _, found := range l.found {
 		all := make([]*bookmark.Mark, len(found.Marks))
 		for i := range found.Marks {
 			all[i] = &found.Marks[i]
 		}
-		workspace.LocateIn(f, all)
+		if was != nil {
+			workspace.FollowIn(was, f, all)
+		} else {
+			workspace.LocateIn(f, all)
+		}
 	}
 }
 

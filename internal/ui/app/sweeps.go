@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/places"
@@ -314,6 +315,51 @@ func (m *Model) colorItems() tea.Cmd {
 
 // locatedMsg brings where the places of a sweep are by now.
 type locatedMsg struct{ sweep, found *sweep.Sweep }
+
+// locatedItems are places of the sweep in a file with where they are now.
+type locatedItems struct {
+	sweep    *sweep.Sweep
+	was, now []sweep.Item
+}
+
+func (l *locatedItems) none() bool { return len(l.now) == 0 }
+
+// itemsIn are copies of the places of the sweep in a file.
+func (m *Model) itemsIn(path string) (in locatedItems) {
+	if m.sweep == nil {
+		return in
+	}
+	in.sweep = m.sweep
+	for i := range m.sweep.Items {
+		if it := m.sweep.Items[i]; it.Path == path && it.Text != "" {
+			in.was, in.now = append(in.was, it), append(in.now, it)
+		}
+	}
+	return in
+}
+
+// locate finds them in their file, as locatedMarks does.
+func (l *locatedItems) locate(was *text.Document, f *workspace.File) {
+	all, before := make([]*place.Memory, len(l.now)), make([]place.Fate, len(l.now))
+	for i := range l.now {
+		all[i], before[i] = &l.now[i].Memory, l.now[i].Fate
+	}
+	for i, fate := range whereAll(was, f, all, before) {
+		l.now[i].Fate = fate
+	}
+}
+
+// itemsLocated takes over where places of the sweep are now.
+func (m *Model) itemsLocated(in locatedItems) tea.Cmd {
+	if in.none() || m.sweep != in.sweep {
+		return nil
+	}
+	if !in.sweep.Follow(in.was, in.now) {
+		return nil
+	}
+	m.showSweep()
+	return m.keepSweep(in.sweep)
+}
 
 func (m *Model) locateSweep() tea.Cmd {
 	if m.sweep == nil {

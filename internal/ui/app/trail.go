@@ -47,7 +47,7 @@ func (m *Model) trailLoaded(msg trailMsg) tea.Cmd {
 		return nil
 	}
 	m.trail.GoOn(&msg.kept.Trail)
-	m.located = nil // the stops in the files that are shown are others now
+	m.located, m.placed = nil, nil // the stops in the files that are shown are others now
 	return m.locateShown()
 }
 
@@ -234,8 +234,19 @@ func (m *Model) wayRow(s *trail.Stop) sheet.Row {
 // locatedInMsg brings where the stops and bookmarks in a file are now.
 type locatedInMsg struct {
 	file  *workspace.File
+	to    placed
 	stops []locatedStop
 	marks locatedMarks
+	swept locatedItems
+}
+
+// placed is a text for which the places that are remembered in its file are right. While it is
+// written in, they move with what is written; pen and epoch tell whether the next text was made
+// of it in that way.
+type placed struct {
+	doc   *text.Document
+	pen   *pen
+	epoch int
 }
 
 type locatedStop struct {
@@ -263,30 +274,56 @@ func (m *Model) locateIn(f *workspace.File) tea.Cmd {
 		m.located = map[string]*text.Document{}
 	}
 	m.located[f.Path] = f.Text
-	msg := locatedInMsg{file: f, marks: m.marksIn(f.Path)}
+	msg := locatedInMsg{file: f, marks: m.marksIn(f.Path), swept: m.itemsIn(f.Path), to: placed{doc: f.Text, pen: m.desk.pens[f.Path]}}
+	if msg.to.pen != nil {
+		msg.to.epoch = msg.to.pen.epoch
+	}
+	var was *text.Document // nil if what is there now was not made of it here
+	if from := m.placed[f.Path]; from.pen != nil && from.pen == msg.to.pen && from.epoch == msg.to.epoch {
+		was = from.doc
+	}
 	for _, s := range m.trail.In(f.Path) {
 		if s.Memory.Text != "" {
 			was := s.Memory
 			was.Line, was.Col = s.View.Place.Line, s.View.Place.Col
 			if was.Line == s.Memory.Line {
-				msg.stops = append(msg.stops, locatedStop{stop: s, was: was, now: was})
+				msg.stops = append(msg.stops, locatedStop{stop: s, was: was, now: was, fate: s.Fate})
 			}
 		}
 	}
-	if len(msg.stops) == 0 && msg.marks.none() {
+	if len(msg.stops) == 0 && msg.marks.none() && msg.swept.none() {
+		m.placeIn(msg)
 		return nil
 	}
 	return func() tea.Msg {
-		all := make([]*place.Memory, len(msg.stops))
+		all, before := make([]*place.Memory, len(msg.stops)), make([]place.Fate, len(msg.stops))
 		for i := range msg.stops {
-			all[i] = &msg.stops[i].now
+			all[i], before[i] = &msg.stops[i].now, msg.stops[i].fate
 		}
-		for i, fate := range workspace.RecallAll(context.Background(), f, all) {
+		for i, fate := range whereAll(was, f, all, before) {
 			msg.stops[i].fate = fate
 		}
-		msg.marks.locate(f)
+		msg.marks.locate(was, f)
+		msg.swept.locate(was, f)
 		return msg
 	}
+}
+
+// whereAll finds remembered places of a file again, which had these fates before: by the edits
+// that have made its text of an earlier one, or by looking for them if that is nil.
+func whereAll(was *text.Document, f *workspace.File, all []*place.Memory, before []place.Fate) []place.Fate {
+	if was != nil {
+		return workspace.FollowAll(context.Background(), was, f, all, before)
+	}
+	return workspace.RecallAll(context.Background(), f, all)
+}
+
+// placeIn notes for which text the places in a file are right now.
+func (m *Model) placeIn(msg locatedInMsg) {
+	if m.placed == nil {
+		m.placed = map[string]placed{}
+	}
+	m.placed[msg.file.Path] = msg.to
 }
 
 // locatedIn takes over where the stops and bookmarks in a file are.
@@ -294,6 +331,7 @@ func (m *Model) locatedIn(msg locatedInMsg) tea.Cmd {
 	if m.located[msg.file.Path] != msg.file.Text {
 		return nil // there is a later text
 	}
+	m.placeIn(msg)
 	follow := false
 	caret := m.code.State().Place
 	for _, s := range msg.stops {
@@ -301,7 +339,7 @@ func (m *Model) locatedIn(msg locatedInMsg) tea.Cmd {
 		moved := s.fate == place.Moved || s.fate == place.Changed && s.now.Line != s.was.Line
 		follow = follow || moved && s.stop == m.trail.Here() && s.was.Path == caret.Path && s.was.Line == caret.Line // the column may not have been in the line meanwhile
 	}
-	cmds := []tea.Cmd{m.marksLocated(msg.marks)}
+	cmds := []tea.Cmd{m.marksLocated(msg.marks), m.itemsLocated(msg.swept)}
 	if follow && m.before == nil && !m.inLeaf() && m.code.File() == msg.file {
 		m.code.Show(msg.file, m.trail.Here().View) // the caret stays with its line
 		cmds = append(cmds, m.moved())

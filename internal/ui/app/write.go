@@ -24,6 +24,7 @@ type pen struct {
 	kept    *text.Document  // what lies beside for after a crash
 	keeping bool            // and is about to be what is written
 	edits   int             // counts the changes
+	epoch   int             // counts how often others have changed the file
 	asked   bool            // whether to save all the same was asked
 	taking  bool            // everything else is learning of it
 	due     bool            // and is to learn of what was written since, too
@@ -155,11 +156,15 @@ func (m *Model) startWriting() bool {
 	}
 	p := m.desk.pens[f.Path]
 	if p == nil {
+		at, known := m.placed[f.Path]
 		stamp := f.Stamp
 		if stamp == (text.Stamp{}) {
 			stamp = m.ws.Stamp(f.Path)
 		}
 		p = newPen(f, m.code.Offset(), stamp)
+		if known && text.Same(at.doc, f.Text) { // from here on the places move with what is written
+			m.placed[f.Path] = placed{doc: f.Text, pen: p}
+		}
 		m.desk.pens[f.Path] = p
 	} else if !text.Same(p.editor.Document(), f.Text) {
 		m.code.Retext(&workspace.File{Path: f.Path, Text: p.editor.Document()}, nil)
@@ -435,6 +440,7 @@ func (m *Model) rewritten(f *workspace.File) {
 	p.rest(f.Stamp, f.Text)
 	p.taken, p.kept = p.editor.Document(), p.editor.Document()
 	p.edits++
+	p.epoch++
 }
 
 // pensMoved has texts that are written follow their files to other paths.

@@ -364,3 +364,38 @@ func TestTheTopLineKeepsWhatMatters(t *testing.T) {
 		}
 	}
 }
+
+// Places move with what is written, however alike others are, and come back with undoing.
+func TestPlacesMoveWithWhatIsWritten(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	code := "package huts\n\nfunc open() {\n\tcheck(1)\n\n\tcheck(2)\n}\n\nfunc shut() {\n\tcheck(1)\n\n\tcheck(2)\n}\n\nfunc check(n int) {}\n"
+	require.NoError(t, os.WriteFile(filepath.Join(root, "twins.go"), []byte(code), 0o644))
+	p.ws.Refresh(t.Context())
+	line := func() int { return p.model.marks.book.All()[0].Mark().Line }
+	settled := func() bool {
+		pen := p.model.pen()
+		return pen != nil && pen.taken == pen.editor.Document() && p.model.placed["twins.go"].doc == pen.taken
+	}
+	p.press("space", "=twins.go", "enter").see("func open").press("space", "=4", "enter").see("line 4").press("m").see("⚑   4")
+	p.press("w", "end", "=//").see("check(1)//").until(func(string) bool { return settled() && line() == 4 }, "it stays on its line")
+	for range 8 {
+		p.press("backspace")
+	}
+	p.press("=inspect(many)").until(func(string) bool { return settled() && line() == 4 }, "though the line reads otherwise, and another one as it did")
+	p.send(tea.KeyPressMsg{Code: tea.KeyHome, Mod: tea.ModCtrl})
+	p.press("enter", "enter").until(func(string) bool { return settled() && line() == 6 }, "it moves down")
+	p.ctrl("zz").until(func(string) bool { return settled() }, "undone")
+	p.until(func(string) bool { return line() == 4 }, "and up again")
+	assert.NotEqual(t, place.Gone, p.model.marks.book.All()[0].Mark().Fate)
+}
+
+// A bookmark on an empty line stays there.
+func TestABookmarkOnAnEmptyLine(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 5, Col: 1})
+	p.see("[hut.go 5]").press("m").see("⚑   5").press("j").press("w", "=// x", "enter").see("1 not saved").until(func(string) bool {
+		return p.model.placed["hut.go"].doc == p.model.pen().editor.Document()
+	}, "found")
+	assert.NotEqual(t, place.Gone, p.model.marks.book.All()[0].Mark().Fate)
+	p.see("⚑   5")
+	assert.Empty(t, p.model.marks.book.All()[0].Mark().Text)
+}
