@@ -85,6 +85,49 @@ func (b *Book) All() (all []Spot) {
 	return all
 }
 
+// TakeIn takes over lists as they are on disk now: what other programs have put there, taken away
+// or changed. It gives the lists that have to be kept anew, since a letter stood at two
+// bookmarks: the one it was given to last has it.
+func (b *Book) TakeIn(lists []*List) (changed []*List) {
+	known := map[string]*List{}
+	for _, l := range b.Lists {
+		known[l.ID+l.Shared] = l
+	}
+	for _, l := range lists {
+		if own := known[l.ID+l.Shared]; own == nil {
+			b.Lists = append(b.Lists, l)
+		} else if l.Shared == "" {
+			own.Merge(l)
+		}
+	}
+	return b.oneLetterEach()
+}
+
+// oneLetterEach takes a letter off all bookmarks but the one it was given to last.
+func (b *Book) oneLetterEach() (changed []*List) {
+	last := map[string]Spot{}
+	for _, s := range b.All() {
+		letter := s.Mark().Letter
+		if letter == "" || s.List.Shared != "" {
+			continue
+		}
+		other, taken := last[letter]
+		if !taken {
+			last[letter] = s
+			continue
+		}
+		if other.Mark().Touched.After(s.Mark().Touched) {
+			other, s = s, other
+		}
+		last[letter] = s
+		other.List.SetLetter(other.Item, "")
+		if !slices.Contains(changed, other.List) {
+			changed = append(changed, other.List)
+		}
+	}
+	return changed
+}
+
 // Count is how many bookmarks of one's own there are.
 func (b *Book) Count() (n int) {
 	for _, l := range b.Lists {

@@ -222,3 +222,23 @@ func FuzzReadShared(f *testing.F) {
 		}
 	})
 }
+
+// Two programs have given one letter to two lines: the later one has it, in both.
+func TestTakingInWhatOthersDid(t *testing.T) {
+	mine := bookmark.NewList("a")
+	one := *mine.Add(bookmark.Mark{Letter: "d", Memory: place.Memory{Anchor: place.Anchor{Path: "a.go", Line: 1}}})
+	theirs := mine.Clone()
+	time.Sleep(time.Millisecond)
+	two := *theirs.Add(bookmark.Mark{Letter: "d", Memory: place.Memory{Anchor: place.Anchor{Path: "b.go", Line: 2}}})
+	another := bookmark.NewList("b")
+	book := bookmark.Book{Lists: []*bookmark.List{mine}}
+	changed := book.TakeIn([]*bookmark.List{theirs, another})
+	assert.Len(t, changed, 1)
+	assert.Len(t, book.Lists, 2)
+	letters := map[string]string{}
+	for _, s := range book.All() {
+		letters[s.Mark().Key] = s.Mark().Letter
+	}
+	assert.Equal(t, map[string]string{one.Key: "", two.Key: "d"}, letters)
+	assert.Empty(t, book.TakeIn([]*bookmark.List{theirs}), "it is settled")
+}

@@ -54,6 +54,29 @@ func (m *Model) bookmarksLoaded(msg bookmarksMsg) {
 	m.showMarks()
 }
 
+// othersMarksMsg brings the lists of bookmarks as they are on disk now.
+type othersMarksMsg []*bookmark.List
+
+// othersMarks looks for what other programs on this project have done to the bookmarks.
+func (m *Model) othersMarks() tea.Cmd {
+	ws := m.ws
+	return func() tea.Msg {
+		lists, _ := ws.Bookmarks() // what is wrong with them was said when they were read first
+		return othersMarksMsg(lists)
+	}
+}
+
+func (m *Model) othersMarksFound(msg othersMarksMsg) tea.Cmd {
+	var cmds []tea.Cmd
+	for _, l := range m.marks.book.TakeIn(msg) {
+		cmds = append(cmds, m.keepMarks(l))
+	}
+	m.located = nil // those of others are to be found in the files that are shown
+	m.showMarks()
+	m.showBookmarks()
+	return tea.Batch(append(cmds, m.locateShown())...)
+}
+
 // keepMarks keeps a list as it is now, and takes over what another program did to it.
 func (m *Model) keepMarks(l *bookmark.List) tea.Cmd {
 	m.showMarks()
@@ -78,6 +101,7 @@ type marksKeptMsg struct{ list, kept *bookmark.List }
 
 func (m *Model) marksKept(msg marksKeptMsg) {
 	msg.list.Merge(msg.kept)
+	m.marks.book.TakeIn(nil) // one letter each; the list is kept again with the next change
 	m.showMarks()
 	m.showBookmarks()
 }
@@ -95,7 +119,7 @@ func (m *Model) onBookmarks(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		return m.toggleBookmark(bookmark.Folder), true
 	case keymap.BookmarkLetter:
 		m.waitForLetter()
-		return nil, true
+		return m.othersMarks(), true
 	case keymap.Bookmarks, keymap.BookmarkLists:
 		return m.openBookmarks(a == keymap.BookmarkLists), true
 	case keymap.BookmarkNext, keymap.BookmarkPrevious:
@@ -172,7 +196,15 @@ func aboutMark(k *bookmark.Mark) string {
 
 func (m *Model) removeBookmark(s bookmark.Spot) tea.Cmd {
 	m.marks.book.Remove(s)
-	m.say("the bookmark on %s is taken away; B u brings it back", aboutMark(s.Mark()))
+	key := "B u"
+	if m.overlay == bookmarksOverlay {
+		key = "Alt+U"
+	}
+	note := ""
+	if s.Mark().Note != "" {
+		note = " and its note"
+	}
+	m.say("the bookmark on %s%s is taken away; %s brings it back", aboutMark(s.Mark()), note, key)
 	return m.keepMarks(s.List)
 }
 

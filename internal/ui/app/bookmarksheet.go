@@ -16,14 +16,14 @@ import (
 func (m *Model) openBookmarks(lists bool) tea.Cmd {
 	if len(m.marks.book.Lists) == 0 {
 		m.say("there is no bookmark yet: m puts one on this line, M and a letter one to go to at once")
-		return nil
+		return m.othersMarks() // by now another program may have made some
 	}
 	m.remember()
 	m.overlay = bookmarksOverlay
 	m.marks.sheet.Open(&m.marks.book, lists, m.marks.at, m.sheetHeight())
 	m.arrange()
 	m.lines.spans = nil
-	return tea.Batch(m.locateBookmarks(), m.previewMark(), m.colorMarks())
+	return tea.Batch(m.locateBookmarks(), m.previewMark(), m.colorMarks(), m.othersMarks())
 }
 
 // showBookmarks brings the sheet up to date, if it is open.

@@ -144,6 +144,8 @@ func (m *Model) aboutPlaces(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.joined(msg), true
 	case bookmarksMsg:
 		m.bookmarksLoaded(msg)
+	case othersMarksMsg:
+		return m.othersMarksFound(msg), true
 	case marksKeptMsg:
 		m.marksKept(msg)
 	case bookmarkFoundMsg:
