@@ -303,7 +303,8 @@ func (w *Workspace) WriteWalk(out *walk.Walk, file string) (err error) {
 	return err
 }
 
-// LocateWalk finds the stops of a walk in this project, and says what became of each.
+// LocateWalk finds the stops of a walk in this project, and says what became of each. Those whose
+// symbol is in another file by now are found if the project is read.
 func (w *Workspace) LocateWalk(ctx context.Context, out *walk.Walk) []place.Fate {
 	fates := make([]place.Fate, len(out.Stops))
 	for i := range out.Stops {
@@ -325,5 +326,58 @@ func (w *Workspace) LocateWalk(ctx context.Context, out *walk.Walk) []place.Fate
 			}
 		}
 	}
+	w.locateSymbols(ctx, out, fates)
 	return fates
+}
+
+// locateSymbols finds stops of a walk that are gone by the symbol they stood in, which may have
+// moved to another file.
+func (w *Workspace) locateSymbols(ctx context.Context, out *walk.Walk, fates []place.Fate) {
+	for i := range out.Stops {
+		s := &out.Stops[i]
+		if fates[i] != place.Gone || s.What == "" || s.Kind != "" || !w.Progress().Done {
+			continue
+		}
+		if now, ok := w.symbolElsewhere(ctx, s.What, s.Path); ok {
+			m := place.Remember(s.Anchor)
+			m.MoveTo(now.Path)
+			if fate, err := w.Find(ctx, &m); err == nil && fate != place.Gone && fate != place.Changed {
+				now = m.Anchor
+			}
+			s.Anchor, fates[i] = now, place.Moved
+		}
+	}
+}
+
+// UntilRead waits until a project is read that somebody is reading; it is false if ctx ended
+// before.
+func (w *Workspace) UntilRead(ctx context.Context) bool {
+	for {
+		changed := w.Changed()
+		if w.Progress().Done {
+			return true
+		}
+		select {
+		case <-changed:
+		case <-ctx.Done():
+			return false
+		}
+	}
+}
+
+// symbolElsewhere is the only symbol of a qualified name in another file of the project.
+func (w *Workspace) symbolElsewhere(ctx context.Context, qualified, not string) (at place.Anchor, ok bool) {
+	found := 0
+	for _, sym := range w.symbols.Named(qualified[strings.LastIndexByte(qualified, '.')+1:]) {
+		f, err := w.Load(ctx, sym.Path)
+		if err != nil || sym.Path == not {
+			continue
+		}
+		line, col := f.Text.Position(sym.Offset)
+		if SymbolAt(f, line, col) == qualified {
+			at = AnchorIn(f, place.Place{Path: sym.Path, Line: line, Col: col})
+			found++
+		}
+	}
+	return at, found == 1
 }

@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -111,4 +112,19 @@ func TestWalksAreFoundInTheCode(t *testing.T) {
 		assert.ErrorIs(t, ws.WriteWalk(w, file), workspace.ErrNotWritten, "nothing is written over")
 	}
 	assert.Error(t, ws.WriteWalk(w, "no/such/folder.md"))
+}
+
+// A stop whose file is gone is found by its symbol, which moved to another one.
+func TestASymbolOfAWalkThatMoved(t *testing.T) {
+	root := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "there.go"), []byte("package a\n\n// More.\n\nfunc (h Hut) Ring() {\n\tbell()\n\techo()\n}\n"), 0o644))
+	w := workspace.New(root)
+	require.NoError(t, w.Read(t.Context()))
+	stop := func(what, text string) walk.Stop {
+		return walk.Stop{What: what, Anchor: place.Anchor{Path: "gone.go", Line: 3, Col: 2, Text: text, Symbol: what, Before: []string{"func (h Hut) Ring() {"}, After: []string{"echo()"}}}
+	}
+	out := &walk.Walk{Stops: []walk.Stop{stop("Hut.Ring", "bell()"), stop("Hut.Ring", "what is nowhere"), stop("Hut.Silence", "hush()")}}
+	fates := w.LocateWalk(t.Context(), out)
+	assert.Equal(t, []place.Fate{place.Moved, place.Moved, place.Gone}, fates)
+	assert.Equal(t, []any{"there.go", 6, "there.go", 5}, []any{out.Stops[0].Path, out.Stops[0].Line, out.Stops[1].Path, out.Stops[1].Line})
 }

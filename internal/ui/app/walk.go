@@ -76,6 +76,7 @@ func (m *Model) guide() tea.Cmd {
 	}
 	msg, ws := *m.toWalk, m.ws
 	return func() tea.Msg {
+		ws.UntilRead(context.Background())
 		msg.fates = ws.LocateWalk(context.Background(), msg.walk)
 		return msg
 	}
@@ -108,10 +109,15 @@ func (m *Model) walkStop(i int) tea.Cmd {
 	switch {
 	case w.fates[i] == place.Gone:
 		m.say("%s: %s is not here any more; n goes on, Esc ends the walk", words, s.Name())
+		if m.walkColumn() == 0 && len(s.Code) > 0 {
+			m.openWalkCode(s)
+		}
 		return m.arrived(nil)
 	case s.Kind == string(bookmark.Folder):
 		m.say("%s: the folder %s; n goes on, Esc ends the walk", words, s.Path)
 		return m.arrived(nil)
+	case m.walkColumn() == 0 && s.From != nil:
+		words += ", on from stop " + strconv.Itoa(*s.From+1) + ": " + s.Note
 	case m.walkColumn() == 0 && s.Note != "":
 		words += ": " + s.Note
 	default:
@@ -123,6 +129,16 @@ func (m *Model) walkStop(i int) tea.Cmd {
 	}
 	o := opening{path: s.Path, line: s.Line, col: s.Col, how: "walk: " + w.walk.Name, symbol: s.What, after: words}
 	return m.open(o)
+}
+
+// openWalkCode lists the code of a stop as it was when the walk was written.
+func (m *Model) openWalkCode(s *walk.Stop) {
+	rows := make([]sheet.Row, len(s.Code))
+	for i, l := range s.Code {
+		rows[i] = sheet.Row{What: "line " + strconv.Itoa(s.CodeLine+i), Name: strings.ReplaceAll(l, "\t", "  ")}
+	}
+	m.openChoice(s.Name()+" is not here any more; this is how it was. Esc, then n goes on", rows)
+	m.choice.list.Move(s.Line - s.CodeLine)
 }
 
 // onWalk goes on along the guided walk, or back.
@@ -175,6 +191,9 @@ func (m *Model) walkRows(width, height int) []string {
 	}
 	put("walk: "+w.walk.Name, quiet)
 	put(strconv.Itoa(w.at+1)+" of "+strconv.Itoa(len(w.walk.Stops))+"  "+s.Name(), here)
+	if s.From != nil && *s.From >= 0 && *s.From < len(w.walk.Stops) {
+		put("the path turns back here: it goes on from stop "+strconv.Itoa(*s.From+1)+", "+w.walk.Stops[*s.From].Name(), quiet)
+	}
 	if s.How != "" {
 		put(s.How, quiet)
 	}
@@ -186,6 +205,17 @@ func (m *Model) walkRows(width, height int) []string {
 	if s.Note != "" {
 		rows = append(rows, row().String(text))
 		put(s.Note, text)
+	}
+	if w.fates[w.at] == place.Gone && len(s.Code) > 0 {
+		rows = append(rows, row().String(text))
+		put("this is how it was:", quiet)
+		for i, l := range s.Code {
+			st := text
+			if s.CodeLine+i == s.Line {
+				st = here
+			}
+			rows = append(rows, row().Put(ink.Cut(strings.ReplaceAll(l, "\t", "  "), max(width-4, 8)), st).String(text))
+		}
 	}
 	if most := height - 2; len(rows) > most && most > 0 {
 		rows = append(rows[:most-1], row().Put("…", quiet).String(text))
