@@ -110,7 +110,8 @@ type Model struct {
 
 	before  *standing // what to put back when an overlay is closed
 	message string
-	leaving bool // q was pressed once
+	waiting string // the message that says what is being waited for
+	leaving bool   // q was pressed once
 
 	beforeImports *spot // where one was before one went to the imports
 

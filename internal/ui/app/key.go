@@ -33,6 +33,10 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 // pressed meanwhile.
 func (m *Model) arrived(cmd tea.Cmd) tea.Cmd {
 	m.going = false
+	if m.message == m.waiting {
+		m.message = ""
+	}
+	m.waiting = ""
 	m.desk.begun = true
 	if len(m.ahead) == 0 {
 		m.offerInTime()

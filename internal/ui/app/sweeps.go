@@ -622,6 +622,7 @@ func (m *Model) listUnused() tea.Cmd {
 		title, where = "nothing refers to", "this project"
 	}
 	m.say("looking for what nothing refers to in %s; Esc gives up", where)
+	m.waiting = m.message
 	return m.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []workspace.Destination {
 		return m.ws.UnusedPlaces(ctx, folder)
 	})

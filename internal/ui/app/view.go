@@ -67,7 +67,8 @@ func (m *Model) sheetHeight() int {
 	case compareOverlay:
 		return max(m.bodyHeight()-3, 3)
 	}
-	return min(max(m.bodyHeight()*9/20, 8), 22, max(m.bodyHeight()-3, 3))
+	const enoughCode = 26 // rows of it beneath a list; on a high screen the list has the rest
+	return min(max(m.bodyHeight()*9/20, 8, m.bodyHeight()-enoughCode), max(m.bodyHeight()-3, 3))
 }
 
 // The column beside the code holds the signpost and, if asked for, the outline.

@@ -10,6 +10,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
@@ -190,11 +191,12 @@ func (m *Model) row(n *node) sheet.Row {
 		mark = shutMark
 	}
 	indent := strings.Repeat("  ", n.depth) + mark
-	row := sheet.Row{What: n.Role, Name: indent + n.Text, Where: n.Path + " " + strconv.Itoa(n.Line)}
-	if n.TextAt.Len() > 0 { // the line itself, not the name of something
+	shown, at := squeezed(n.Text, n.TextAt)
+	row := sheet.Row{What: n.Role, Name: indent + shown, Where: n.Path + " " + strconv.Itoa(n.Line)}
+	if n.TextAt.Len() > 0 && shown == n.Text { // the line itself, not the name of something
 		row.CodeAt, row.Colors = len(indent), func() highlight.Spans { return m.colors(n.Path, n.Line) }
 	}
-	for b := int(n.TextAt.Start); b < int(n.TextAt.End); b++ {
+	for b := int(at.Start); b < int(at.End); b++ {
 		row.At = append(row.At, len(indent)+b)
 	}
 	var words []string
@@ -395,3 +397,28 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 
 // Cursor is the column of the caret in the text line.
 func (m *Model) Cursor() int { return ink.Width(prompt) + ink.Width(m.typed) }
+
+// squeezed is a line of code with one blank where it has several, as in columns that are lined up
+// with others of their own, and where a part of it is then.
+func squeezed(line string, at place.Range) (string, place.Range) {
+	var b strings.Builder
+	now := at
+	for i := 0; i < len(line); i++ {
+		blank := line[i] == ' ' || line[i] == '\t'
+		if blank && i > 0 && (line[i-1] == ' ' || line[i-1] == '\t') {
+			if uint32(i) < at.Start {
+				now.Start--
+			}
+			if uint32(i) < at.End {
+				now.End--
+			}
+			continue
+		}
+		if blank {
+			b.WriteByte(' ')
+			continue
+		}
+		b.WriteByte(line[i])
+	}
+	return b.String(), now
+}

@@ -3,6 +3,7 @@
 package sheet
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -347,11 +348,19 @@ func frontCut(s string, at []int, columns int) (string, []int) {
 }
 
 // Edge draws the lower edge of a sheet with the keys that work in it, each with
-// what it does.
+// what it does, the most used first. Where there is no room for all, Esc stays.
 func Edge(width int, keys [][2]string, p *palette.Palette) string {
 	r := ink.NewRow(width)
 	rule, quiet, key := palette.On(p.Rule, p.Sheet), palette.On(p.Quiet, p.Sheet), palette.On(p.Way, p.Sheet).Strong()
 	r.Put("──", rule)
+	all := 0
+	for _, k := range keys {
+		all += ink.Width(k[0]+k[1]) + 4
+	}
+	if i := slices.IndexFunc(keys, func(k [2]string) bool { return k[0] == "Esc" }); i > 1 && all > r.Left() {
+		esc := keys[i]
+		keys = slices.Insert(slices.Delete(slices.Clone(keys), i, i+1), 1, esc)
+	}
 	for _, k := range keys {
 		if r.Left() < ink.Width(k[0]+k[1])+4 {
 			break

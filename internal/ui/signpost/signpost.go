@@ -222,47 +222,90 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 	case d.Spots == 0:
 		r.Put("  nothing in this project defines it", quiet)
 	default:
-		r.Put("  "+d.Best.Kind.String(), quiet)
-		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line) + "  " + d.Best.Certainty.String()
-		switch {
-		case m.inside:
-			where = "begins in line " + strconv.Itoa(d.Best.Line)
-		case d.Here:
-			where = "defined here"
-		case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
-			where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
-		}
-		counts, width := m.counts()
-		if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+width+20 {
-			r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-width-10), palette.On(p.Text, p.Ground))
-		}
-		if !d.Here && !m.inside {
-			r.Put("  "+m.keys.Key(keymap.Definition)+" ", palette.On(p.Way, p.Ground).Strong())
-		} else {
-			r.Put("  ", quiet)
-		}
-		r.Put(where, quiet)
-		for _, w := range counts {
-			if r.Left() > ink.Width(w.Where)+5 {
-				r.Put("  "+w.Key+" ", palette.On(p.Way, p.Ground).Strong()).Put(w.Where, quiet)
-			}
-		}
+		m.putLine(r, p)
 	}
 	return r.String(quiet)
 }
 
-// counts are the ways with no more than their keys and numbers, as one line has room
-// for, and how many columns they take.
-func (m *Model) counts() (ways []Way, width int) {
-	for _, w := range m.Ways() {
-		number, _, _ := strings.Cut(w.Where, " ")
-		if _, err := strconv.Atoi(strings.ReplaceAll(number, ",", "")); w.Action != keymap.Definition && err == nil {
-			w.Where = number
+// putLine puts what is known of a name and its ways on one line. Where there is no room for all of
+// it, the signature goes first, then where it is defined and what it is; no way does.
+func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
+	d, quiet := &m.about, palette.On(p.Quiet, p.Ground)
+	where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line) + "  " + d.Best.Certainty.String()
+	switch {
+	case m.inside:
+		where = "begins in line " + strconv.Itoa(d.Best.Line)
+	case d.Here:
+		where = "defined here"
+	case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
+		where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
+	}
+	ways, width := m.short(r.Left())
+	kind := d.Best.Kind.String()
+	if r.Left() > ink.Width(kind)+2+width {
+		r.Put("  "+kind, quiet)
+	}
+	if signature, _, _ := strings.Cut(d.Signature, "\n"); r.Left() > ink.Width(where)+width+20 {
+		r.Put("  "+ink.Cut(signature, r.Left()-ink.Width(where)-width-10), palette.On(p.Text, p.Ground))
+	}
+	if r.Left() > ink.Width(where)+width+6 {
+		if r.Put("  ", quiet); !d.Here && !m.inside {
+			r.Put(m.keys.Key(keymap.Definition)+" ", palette.On(p.Way, p.Ground).Strong())
+		}
+		r.Put(where, quiet)
+	} else if !d.Here && !m.inside {
+		r.Put("  "+m.keys.Key(keymap.Definition), palette.On(p.Way, p.Ground).Strong())
+	}
+	for _, w := range ways {
+		r.Put("  "+w.Key, palette.On(p.Way, p.Ground).Strong())
+		if w.Where != "" {
+			r.Put(" "+w.Where, quiet)
+		}
+	}
+}
+
+// short are the ways but that to the definition, with as few words as there is room for, and how many
+// columns they take.
+func (m *Model) short(room int) (ways []Way, width int) {
+	for words := 2; words >= 0; words-- {
+		ways, width = nil, 3 // and the key of the definition
+		for _, w := range m.Ways() {
+			if w.Action == keymap.Definition {
+				continue
+			}
+			w.Where = shortly(w.Where, words)
 			ways = append(ways, w)
-			width += ink.Width(number) + 5
+			width += ink.Width(w.Key) + 2
+			if w.Where != "" {
+				width += ink.Width(w.Where) + 1
+			}
+		}
+		if width <= room {
+			break
 		}
 	}
 	return ways, width
+}
+
+// shortly is how many places a way leads to, in at most so many words: a number alone, or none at all.
+func shortly(where string, words int) string {
+	number, rest, _ := strings.Cut(where, " ")
+	if number == "over" {
+		number, _, _ = strings.Cut(rest, " ")
+		number = "over " + number
+	}
+	_, err := strconv.Atoi(strings.ReplaceAll(strings.TrimPrefix(number, "over "), ",", ""))
+	switch isNumber := err == nil || number == counting || number == none; {
+	case words == 0:
+		return ""
+	case isNumber && number == none && words == 1:
+		return "0"
+	case isNumber:
+		return number
+	case words == 2:
+		return where
+	}
+	return ""
 }
 
 // column writes lines beside the rule.

@@ -70,3 +70,26 @@ func TestItKeepsToItsWidth(t *testing.T) {
 		assert.Equal(t, width+30, ink.Width(clean.ReplaceAllString(m.Line(width+30, &palette.Plain), "")))
 	}
 }
+
+// On one line of 80 columns no way is missing, and one that leads nowhere says so.
+func TestNoWayIsMissing(t *testing.T) {
+	m := New(keymap.Default())
+	d := workspace.Description{Spots: 1, Best: workspace.Spot{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
+	d.Name = "AssignToTheNearest"
+	m.Show(d, false)
+	m.Count(workspace.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 7, Related: true})
+	for _, width := range []int{80, 120} {
+		line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(m.Line(width, &palette.Plain), "")
+		for _, key := range []string{" d", " r 1,234", " i 3", " u", " c 45", " x 6", " s 7"} {
+			assert.Contains(t, line, key, "at %d columns", width)
+		}
+	}
+	m.Count(workspace.Ways{Related: true})
+	for _, w := range m.Ways() {
+		if w.Action != keymap.Definition {
+			assert.Equal(t, "none", w.Where, w.What)
+		}
+	}
+	m.Count(workspace.Ways{})
+	assert.Equal(t, "…", m.Ways()[len(m.Ways())-1].Where, "not known yet is not none")
+}

@@ -24,8 +24,11 @@ type Way struct {
 // counting stands for a number that is still being worked out.
 const counting = "…"
 
-// Ways are those that lead on from the name. Ones that lead nowhere are left out as
-// soon as that is known.
+// None is what is said of a way that leads nowhere.
+const none = "none"
+
+// Ways are those that lead on from the name, also those that lead nowhere, which say so, as
+// somebody who misses one would not know which it is.
 func (m *Model) Ways() (ways []Way) {
 	d := &m.about
 	if d.Name == "" || d.Spots == 0 || d.Outside != "" || m.inside || m.call != nil {
@@ -46,50 +49,70 @@ func (m *Model) Ways() (ways []Way) {
 	if value {
 		add("type", "", keymap.TypeDefinition)
 	}
-	switch {
-	case !m.counted:
+	if !m.counted {
 		add("references", counting, keymap.References)
-	case n.References > 0:
-		add("references", m.references(), keymap.References)
-		ways[len(ways)-1].More = m.accesses()
+		return ways
 	}
-	count := func(what string, n int, where string, action keymap.Action) {
-		if m.counted && n > 0 {
-			add(what, strings.TrimSpace(sheet.Number(n)+" "+where), action)
-		}
-	}
-	below := "overridden by"
-	if n.Abstract {
-		below = "implemented by"
-	} else if kind.IsType() {
-		below = "derived from it"
-	}
-	count(below, n.Implementations, "", keymap.Implementations)
-	if m.counted && n.Supers > 0 {
-		where := n.Super
-		if n.Supers > 1 {
-			where += ", " + sheet.Number(n.Supers-1) + " more"
-		}
-		add("up", where, keymap.Supers)
-	}
-	count("called from", n.Callers, plural(n.Callers, "function"), keymap.Callers)
-	count("calls", n.Called, plural(n.Called, "function"), keymap.Called)
-	if value && m.counted {
+	add("references", m.references(), keymap.References)
+	ways[len(ways)-1].More = m.accesses()
+	m.addRelations(add, kind)
+	if value {
 		where := "never set again"
 		if n.Writes > 0 {
 			where = "set in " + sheet.Count(n.Writes, "place", "places")
 		}
 		add("value", where, keymap.Values)
 	}
-	count("tests", n.InTests, plural(n.InTests, "use"), keymap.Tests)
+	if kind.IsCallable() || kind.IsType() || n.InTests > 0 {
+		add("tests", m.count(n.InTests, "use"), keymap.Tests)
+	}
 	return ways
+}
+
+// addRelations adds what is below and above a name, and the calls of and by it.
+func (m *Model) addRelations(add func(what, where string, action keymap.Action), kind facts.Kind) {
+	n := &m.ways
+	if related := kind.IsType() || kind == facts.Method; related || n.Implementations+n.Supers > 0 {
+		below := "overridden by"
+		if n.Abstract {
+			below = "implemented by"
+		} else if kind.IsType() {
+			below = "derived from it"
+		}
+		add(below, m.count(n.Implementations, ""), keymap.Implementations)
+		where := m.count(n.Supers, "")
+		if n.Supers > 0 {
+			where = n.Super
+		}
+		if n.Supers > 1 {
+			where += ", " + sheet.Number(n.Supers-1) + " more"
+		}
+		add("up", where, keymap.Supers)
+	}
+	if kind.IsCallable() || n.Callers+n.Called > 0 {
+		add("called from", m.count(n.Callers, "function"), keymap.Callers)
+		add("calls", m.count(n.Called, "function"), keymap.Called)
+	}
+}
+
+// count says how many there are, that there are none, or that it is not known yet.
+func (m *Model) count(n int, one string) string {
+	switch {
+	case n == 0 && !m.ways.Related:
+		return counting
+	case n == 0:
+		return none
+	case one == "":
+		return sheet.Number(n)
+	}
+	return sheet.Number(n) + " " + plural(n, one)
 }
 
 // Looks are the ways to look without going: beside the code, and as trees.
 func (m *Model) Looks() (ways []Way) {
 	all := m.Ways()
 	has := func(actions ...keymap.Action) bool {
-		return slices.ContainsFunc(all, func(w Way) bool { return slices.Contains(actions, w.Action) })
+		return slices.ContainsFunc(all, func(w Way) bool { return slices.Contains(actions, w.Action) && w.Where != none })
 	}
 	add := func(action keymap.Action, where string, from ...keymap.Action) {
 		if has(from...) {
@@ -115,6 +138,9 @@ func plural(n int, one string) string {
 // references says how many there are.
 func (m *Model) references() string {
 	n := &m.ways
+	if n.References == 0 {
+		return none
+	}
 	all := sheet.Number(n.References)
 	if n.More {
 		all = "over " + all
