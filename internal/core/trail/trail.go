@@ -312,6 +312,39 @@ func (t *Trail) Visit(s *Stop) bool {
 	return true
 }
 
+// Swap is Visit without another step on the way back: it takes the place of the last one, as
+// when one looks for the right one among several.
+func (t *Trail) Swap(s *Stop) bool {
+	n := len(t.walk)
+	if s == nil || t.Stop(s.number) != s || n < 2 {
+		return t.Visit(s)
+	}
+	t.ahead = nil
+	if t.walk = t.walk[:n-1]; t.walk[n-2].Stop != s {
+		t.walk = append(t.walk, Step{s, s.View})
+	}
+	t.arrive(s)
+	return true
+}
+
+// Lead takes the present stop on to another place, if one came to it in the same way and has left
+// nothing there: so a list of places that one works through is one stop. It is false if another
+// stop has to be made.
+func (t *Trail) Lead(v View, how, symbol string) bool {
+	s := t.here
+	if s == nil || s.How != how || s.Name != "" || s.Note != "" || s.Starred || !s.Edited.IsZero() || len(s.ways) > 0 || t.known(v.Place) != nil {
+		return false
+	}
+	old := s.View.Place.Path
+	s.View, s.Came, s.Symbol, s.Inside, s.Memory, s.Fate = v, v.Place, symbol, "", place.Memory{}, place.Same
+	t.walk[len(t.walk)-1].View = v
+	if old != v.Place.Path {
+		t.reindex(s, old)
+	}
+	t.arrive(s)
+	return true
+}
+
 // Path is a part of the walk through the present stop.
 type Path struct {
 	// Steps are the stops one came by and those where forward leads; Here is the number of

@@ -412,3 +412,39 @@ func TestChoosingStops(t *testing.T) {
 	assert.Equal(t, "a", part[2].Parent().Parent().Title())
 	assert.NotSame(t, tr.Stop(0), part[0])
 }
+
+// A list of places that one works through is one stop, which moves, unless something is left at one.
+func TestLeading(t *testing.T) {
+	tr := walked("a")
+	lead := func(path string, line int) {
+		v := at(path, line)
+		if !tr.Lead(v, "sweep: x", "") {
+			tr.Go(v, "sweep: x", "")
+		}
+		tr.Leave(v, "")
+	}
+	lead("b", 1)
+	lead("b", 50)
+	lead("c", 9)
+	assert.Equal(t, "a [c] ", names(tr))
+	tr.SetNote(tr.Here(), "look again")
+	lead("d", 3)
+	lead("e", 3)
+	assert.Equal(t, "a c [e] ", names(tr))
+	tr.Back()
+	tr.Back()
+	assert.Equal(t, "a", tr.Here().View.Place.Path)
+}
+
+// Looking for the right one among several stops does not lengthen the way back.
+func TestSwapping(t *testing.T) {
+	tr := walked("a", "b", "c", "d")
+	all := tr.All()
+	tr.Visit(all[0])
+	tr.Swap(all[1])
+	tr.Swap(all[2])
+	tr.Back()
+	assert.Equal(t, "d", tr.Here().View.Place.Path)
+	tr.Swap(all[2])
+	assert.Equal(t, "c", tr.Here().View.Place.Path)
+}

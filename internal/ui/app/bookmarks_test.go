@@ -100,7 +100,7 @@ func TestEditPlaces(t *testing.T) {
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(code), 0o644))
 	p.model.handed = "hut.go"
 	p.send(editedMsg{})
-	p.see("return n + 1", "✎").press("space", "=other", "enter").see("[other").press("e").see("return n + 1", "edit place 1 of 1", "line 18").press("e").see("this is the first place").press("E").see("this is the last place")
+	p.see("return n + 1", "✎").press("space", "=other", "enter").see("[other").press("e").see("return n + 1", "edit place 1 of 1", "line 18").press("e").see("edit place 1 of 1: this is the only one").press("E").see("edit place 1 of 1")
 	p.press("A", "A").see("✎").press("tab", "tab", "tab").see("only: edit places", "1 of").press("esc").press("space", "alt+e").see("only edit places", "hut.go")
 }
 

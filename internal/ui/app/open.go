@@ -30,6 +30,7 @@ type opening struct {
 	memory    *place.Memory // by what the place of view is found again; nil for none
 	along     func()        // moves on the trail, instead of making a stop
 	from      *standing     // what was on the screen before it was looked at
+	lead      bool          // the present stop goes along, if one came to it in the same way
 	turn      bool          // it goes to a view that is open, not to anything new
 	after     string        // what to say when one is there; "" for nothing
 	movedFrom string        // the path that the file had before
@@ -206,6 +207,7 @@ func (m *Model) settleStop(o opening, v trail.View) {
 	switch {
 	case o.along != nil:
 		o.along()
+	case o.lead && m.trail.Lead(v, o.how, o.symbol):
 	case o.turn && m.trail.Return(v.Place):
 	default:
 		m.trail.Go(v, o.how, o.symbol)

@@ -258,6 +258,7 @@ func (m *Model) walked(msg walkedMsg) tea.Cmd {
 	keep := m.keepSweep(s)
 	m.clearInFile()
 	o := toItem(it)
+	o.lead = true
 	o.how, o.symbol, o.after = "sweep: "+s.Name, it.In, m.arrival(i, msg)
 	return tea.Batch(keep, m.open(o))
 }

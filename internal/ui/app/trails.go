@@ -31,6 +31,8 @@ func (m *Model) onTrail(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		return m.openTrails(), true
 	case keymap.StopStar:
 		return m.starStop(), true
+	case keymap.StopName:
+		return m.nameStop(), true
 	case keymap.StopNote:
 		cmd := m.openTrail()
 		if m.overlay == trailOverlay {
@@ -39,6 +41,26 @@ func (m *Model) onTrail(a keymap.Action) (cmd tea.Cmd, ok bool) {
 		return cmd, true
 	}
 	return nil, false
+}
+
+// nameStop asks for a name of the present stop.
+func (m *Model) nameStop() tea.Cmd {
+	m.leaveHere()
+	here := m.trail.Here()
+	if here == nil {
+		m.say("there is no stop yet; every jump makes one")
+		return nil
+	}
+	m.askLine("name of this stop:", here.Name, func(answer string) tea.Cmd {
+		m.trail.SetName(here, answer)
+		if here.Name == "" {
+			m.say("this stop has no name any more")
+		} else {
+			m.say("this stop is called %q now", here.Name)
+		}
+		return m.keepState()
+	})
+	return nil
 }
 
 // openTrail shows the trail on the whole screen.
@@ -306,24 +328,34 @@ func (m *Model) nextEdit(forward bool) tea.Cmd {
 	} else {
 		at--
 	}
-	for at >= 0 && at < len(all) && all[at].Fate == place.Gone {
-		if forward {
-			at++
-		} else {
-			at--
+	n, round, step := len(all), "", 1
+	if !forward {
+		step = n - 1 // one back, round at the end
+	}
+	next := ((at % n) + n) % n
+	if at < 0 {
+		round = ", from the last again"
+	} else if at >= n {
+		round = ", from the first again"
+	}
+	for tries := 0; all[next].Fate == place.Gone; tries++ {
+		if tries == n {
+			m.say("what was changed at %s is gone", sheet.Count(n, "place", "places"))
+			return nil
 		}
+		next = (next + step) % n
 	}
-	switch {
-	case at < 0:
-		m.say("this is the first place where something was changed")
-		return nil
-	case at >= len(all):
-		m.say("this is the last place where something was changed")
+	if all[next] == m.trail.Here() {
+		m.say("edit place %s of %s: this is the only one that is there", sheet.Number(next+1), sheet.Number(n))
+		m.editing = all[next]
 		return nil
 	}
-	m.editing = all[at]
-	o := m.visit(all[at])
-	o.after = "edit place " + sheet.Number(at+1) + " of " + sheet.Number(len(all))
+	o, s := m.visit(all[next]), all[next]
+	if m.editing != nil && m.editing == m.trail.Here() { // looking for the right one does not lengthen the way back
+		o.along = func() { m.trail.Swap(s) }
+	}
+	m.editing = s
+	o.after = "edit place " + sheet.Number(next+1) + " of " + sheet.Number(n) + round
 	return m.open(o)
 }
 

@@ -34,6 +34,7 @@ const (
 	TrailTree        Action = "trail"
 	StopStar         Action = "stop star"
 	StopNote         Action = "stop note"
+	StopName         Action = "stop name"
 	Trails           Action = "trails"
 	Bookmark         Action = "bookmark"
 	BookmarkLetter   Action = "bookmark letter"
@@ -260,6 +261,7 @@ func Default() Map {
 		{EditForward, []string{"E"}, "to the place one changed after that", Trail, false, false},
 		{TrailTree, []string{"A A", "A l"}, "show the trail: all stops as a tree", Trail, false, false},
 		{StopStar, []string{"A s"}, "star this stop, or not any more", Trail, false, false},
+		{StopName, []string{"A r"}, "give this stop a name", Trail, false, false},
 		{StopNote, []string{"A n"}, "write a note on this stop", Trail, false, false},
 		{Trails, []string{"A t"}, "choose among the trails, begin another", Trail, false, false},
 		{Bookmark, []string{"m"}, "a bookmark on this line, or not any more", Marks, false, false},
@@ -389,7 +391,7 @@ var hints = map[Action]string{
 	ChangedPlaces: "changes", Unused: "unused",
 	SaveAll: "save all", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
-	TrailTree: "stops", StopStar: "star", StopNote: "note", Trails: "trails",
+	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
 	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
 	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",

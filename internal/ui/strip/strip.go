@@ -43,7 +43,7 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 	upper, lower := ink.NewRow(width), ink.NewRow(width)
 	upper.Put(" trail  ", quiet)
 	path := t.Path(width / leastPiece)
-	stops, here := path.Steps, path.Here
+	stops, here := withoutRepeats(path.Steps, path.Here)
 	if len(stops) == 0 {
 		return [2]string{upper.String(quiet), lower.String(quiet)}
 	}
@@ -61,10 +61,28 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 	return [2]string{upper.String(quiet), lower.String(quiet)}
 }
 
+// withoutRepeats leaves out what going to and fro between two stops repeats: of a way from one to the
+// other, back, and to the other again, only the last half is drawn.
+func withoutRepeats(steps []trail.Step, here int) ([]trail.Step, int) {
+	var out []trail.Step
+	at := here
+	for i, s := range steps {
+		out = append(out, s)
+		n := len(out)
+		if n >= 4 && out[n-1].Stop == out[n-3].Stop && out[n-2].Stop == out[n-4].Stop && (i <= here || at < n-4) {
+			out = append(out[:n-4], out[n-2:]...)
+			if i <= here {
+				at -= 2
+			}
+		}
+	}
+	return out, at
+}
+
 func piecesOf(stops []trail.Step, here int) []piece {
 	pieces := make([]piece, len(stops))
 	for i, s := range stops {
-		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path)}
+		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path, i == here)}
 		if i == here {
 			pieces[i].label = "[" + pieces[i].label + "]"
 		}
@@ -94,9 +112,13 @@ func another(fork, drawn *trail.Stop) (*trail.Stop, int) {
 
 // label names a stop by its symbol, its file and its line. The file is left out
 // if it is the same as that of the stop before and there is a symbol to say.
-func label(s trail.Step, sameFile bool) string {
+func label(s trail.Step, sameFile, here bool) string {
 	pl := s.View.Place
-	name := s.Stop.Symbol[strings.LastIndexByte(s.Stop.Symbol, '.')+1:]
+	name := s.Stop.Symbol
+	if name == "" && !here { // of the present one the top line says what it is in
+		name = s.Stop.Inside
+	}
+	name = name[strings.LastIndexByte(name, '.')+1:]
 	if s.Stop.Name != "" {
 		name = ink.Cut(s.Stop.Name, longestName)
 	}
@@ -143,7 +165,7 @@ func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.P
 		branch := upper.Used() + 2
 		upper.Put(pc.join, quiet)
 		if pc.other != nil && lower.Used() <= branch {
-			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false)
+			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false, false)
 			if n := pc.other.CountTo(mostCounted) - 1; n > 0 {
 				side += " +" + strconv.Itoa(n)
 				if n == mostCounted-1 {

@@ -76,3 +76,25 @@ func TestAVeryLongName(t *testing.T) {
 	upper, _ := drawn(&tr, 60)
 	assert.Contains(t, upper, "[b.go 1]")
 }
+
+// Going to and fro between two files does not fill the strip, and what a stop stands in is told.
+func TestRepeatsAreLeftOut(t *testing.T) {
+	var tr trail.Trail
+	go1 := func(path string) {
+		tr.Go(trail.View{Place: place.Place{Path: path, Line: 1, Col: 1}}, "", "")
+		tr.Leave(trail.View{Place: place.Place{Path: path, Line: 1, Col: 1}}, "")
+	}
+	go1("z.go")
+	for range 6 {
+		go1("a.go")
+		go1("b.go")
+	}
+	rows := Rows(&tr, 100, &palette.Plain)
+	line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(rows[0], "")
+	assert.Equal(t, 1, strings.Count(line, "a.go 1"), line)
+	assert.Equal(t, 1, strings.Count(line, "[b.go 1]"), line)
+	assert.Contains(t, line, "z.go 1")
+	tr.Back()
+	line = regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(Rows(&tr, 100, &palette.Plain)[0], "")
+	assert.Contains(t, line, "[a.go 1]")
+}
