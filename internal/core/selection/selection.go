@@ -35,11 +35,62 @@ type Ground struct {
 }
 
 // Grow is the smallest piece that holds the selection and is larger; ok is false
-// if the selection is the whole text already. A caret is an empty selection.
+// if the selection is the whole text already. A caret is an empty selection. A function or a type
+// that has its lines to itself is selected with all of them, their last line end too, so that it
+// can be cut and pasted as it is.
 func (g *Ground) Grow(sel place.Range) (grown place.Range, ok bool) {
 	src := g.Doc.Bytes()
 	sel.End = min(sel.End, uint32(len(src)))
 	sel.Start = min(sel.Start, sel.End)
+	before := sel
+	if core := trim(src, int(sel.Start), int(sel.End)); core.Len() > 0 {
+		sel = core
+	}
+	grown = g.grow(sel)
+	if g.isDefinition(grown) {
+		grown = g.withLines(grown)
+	}
+	grown.Start, grown.End = min(grown.Start, before.Start), max(grown.End, before.End)
+	if grown == before { // what was selected holds the blanks around the piece already
+		if grown = g.grow(before); !grown.Covers(before) {
+			grown = place.Range{Start: 0, End: uint32(len(src))}
+		}
+	}
+	return grown, grown.Len() > before.Len()
+}
+
+// isDefinition says whether a piece is a function or a type, with or without its comment.
+func (g *Ground) isDefinition(piece place.Range) bool {
+	if g.Facts == nil {
+		return false
+	}
+	for i := range g.Facts.Defs {
+		d := &g.Facts.Defs[i]
+		if (d.Kind.IsCallable() || d.Kind.IsType() && d.Kind != facts.TypeParameter) && d.Full.End == piece.End && (d.Full.Start == piece.Start || d.Doc.Len() > 0 && d.Doc.Start == piece.Start) {
+			return true
+		}
+	}
+	return false
+}
+
+// withLines is a piece with all of the lines it stands on, if nothing else does.
+func (g *Ground) withLines(piece place.Range) place.Range {
+	src := g.Doc.Bytes()
+	start, end := int(piece.Start), int(piece.End)
+	for start > 0 && (src[start-1] == ' ' || src[start-1] == '\t') {
+		start--
+	}
+	for end < len(src) && (src[end] == ' ' || src[end] == '\t' || src[end] == '\r') {
+		end++
+	}
+	if start > 0 && src[start-1] != '\n' || end < len(src) && src[end] != '\n' || bytes.IndexByte(piece.In(src), '\n') < 0 {
+		return piece
+	}
+	return place.Range{Start: uint32(start), End: uint32(min(end+1, len(src)))}
+}
+
+func (g *Ground) grow(sel place.Range) place.Range {
+	src := g.Doc.Bytes()
 	whole := place.Range{Start: 0, End: uint32(len(src))}
 	best, odd := whole, whole
 	for _, p := range g.Pieces {
@@ -65,7 +116,7 @@ func (g *Ground) Grow(sel place.Range) (grown place.Range, ok bool) {
 	if best == whole { // better half a pair of brackets than all of a broken file
 		best = odd
 	}
-	return best, best.Len() > sel.Len()
+	return best
 }
 
 // balanced says whether the brackets in a piece belong to each other. A piece
@@ -217,10 +268,12 @@ func (g *Ground) skipped(offset, from int) bool {
 // parts takes the part of a list between brackets that holds the selection.
 func (g *Ground) parts(open, shut int, sel place.Range, take func(start, end int)) {
 	src := g.Doc.Bytes()
+	// Commas may be those of statements in there, and the tree knows the parts of a list.
+	statements := src[open] == '{' && len(g.Pieces) > 0
 	start, depth := open+1, 0
 	for i := open + 1; i <= shut; i++ {
 		b := src[i]
-		if !bracket(b) && b != ',' && b != ';' || g.skipped(i, int(sel.Start)) {
+		if !bracket(b) && (b != ',' || statements) && b != ';' || g.skipped(i, int(sel.Start)) {
 			continue
 		}
 		switch {

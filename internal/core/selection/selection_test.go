@@ -177,3 +177,31 @@ func TestCall(t *testing.T) {
 		}
 	}
 }
+
+// A function is selected with its lines, so that cutting and pasting moves it as it is, and goes on
+// growing from there.
+func TestAFunctionWithItsLines(t *testing.T) {
+	body := "package a\n\nfunc F() {\n\tx, y := 1, 2\n\tg(x, y)\n}\n\ntype T struct {\n\tn int\n}\n"
+	g := ground(t, "a.go", body)
+	at := strings.Index(body, "y :=")
+	var all []string
+	for sel := (place.Range{Start: uint32(at), End: uint32(at)}); ; {
+		grown, ok := g.Grow(sel)
+		if !ok {
+			break
+		}
+		require.Greater(t, grown.Len(), sel.Len())
+		sel = grown
+		all = append(all, string(sel.In([]byte(body))))
+	}
+	assert.Equal(t, []string{"y", "x, y := 1, 2", "x, y := 1, 2\n\tg(x, y)", "{\n\tx, y := 1, 2\n\tg(x, y)\n}", "func F() {\n\tx, y := 1, 2\n\tg(x, y)\n}\n", strings.TrimSpace(body), body}, all)
+
+	java := "class A {\n  int n;\n  void run() {\n    stop();\n  }\n  void go() {}\n}\n"
+	g = ground(t, "A.java", java)
+	sel := place.Range{Start: uint32(strings.Index(java, "void run")), End: uint32(strings.Index(java, "  void go"))}
+	grown, ok := g.Grow(place.Range{Start: sel.Start, End: sel.Start + 4})
+	for ok && !strings.HasSuffix(string(grown.In([]byte(java))), "}\n") {
+		grown, ok = g.Grow(grown)
+	}
+	assert.Equal(t, "  void run() {\n    stop();\n  }\n", string(grown.In([]byte(java))))
+}
