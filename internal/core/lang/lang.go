@@ -32,6 +32,9 @@ type Language struct {
 	// Pieces reads where the expressions, statements and other parts of a file
 	// stand; nil where the language has no tree to tell.
 	Pieces Cutter
+	// Shorthands reads where a name stands for a member and for the value of the same name at
+	// once, as in { depth }; nil where the language has no such thing.
+	Shorthands Cutter
 }
 
 // Set is a choice of languages, found by the names of files.

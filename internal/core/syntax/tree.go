@@ -13,6 +13,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -274,6 +275,23 @@ func (g *Grammar) Pieces(ctx context.Context, text []byte) ([]place.Range, error
 		return nil, err
 	}
 	return tree.Pieces(), nil
+}
+
+// Nodes gives a function that reads the ranges of the nodes of some types. Its signature is that
+// of lang.Cutter.
+func (g *Grammar) Nodes(types ...string) func(ctx context.Context, text []byte) ([]place.Range, error) {
+	return func(ctx context.Context, text []byte) (all []place.Range, err error) {
+		tree, err := Parse(ctx, g, text)
+		if err != nil {
+			return nil, err
+		}
+		for i := range tree.nodes {
+			if n := (Node{tree, uint32(i)}); slices.Contains(types, n.Type()) {
+				all = append(all, n.Range())
+			}
+		}
+		return all, nil
+	}
 }
 
 // Root is the node of the whole file.

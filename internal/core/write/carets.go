@@ -282,3 +282,23 @@ func (e *Editor) Rectangle() {
 	e.settle(all, len(all)-1)
 	e.history.Break()
 }
+
+// WriteOut writes the name of a member in front of those selections that begin at the given
+// offsets, so that { depth } becomes { depth: depth } with the value selected.
+func (e *Editor) WriteOut(short map[int]bool) {
+	var edits []text.Edit
+	after, by := make([]Caret, len(e.carets)), 0
+	for i, c := range e.carets {
+		if start, end := c.Selected(); short[start] {
+			x := text.Edit{Start: start, End: start, New: append(bytes.Clone(e.doc.Slice(start, end)), ": "...)}
+			edits = append(edits, x)
+			by += x.Shift()
+		}
+		after[i] = Caret{At: c.At + by, From: c.From + by}
+	}
+	if len(edits) > 0 {
+		e.history.Break()
+		e.apply(edits, text.Other, after, e.main)
+		e.history.Break()
+	}
+}

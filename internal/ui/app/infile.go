@@ -122,6 +122,10 @@ func (m *Model) stayInFile() {
 		m.say("nothing was found")
 		return
 	}
+	if m.desk.on != "" {
+		m.say("%s; Alt+N and Alt+P go on, Ctrl+E f puts a caret at each", m.whichHit())
+		return
+	}
 	m.say("%s; n and p go on, Esc takes the marks away", m.whichHit())
 }
 

@@ -6,6 +6,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/outside"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
@@ -279,6 +280,8 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		return m.chooseCut()
 	case keymap.CaretSymbol:
 		return m.caretsAtUses(p)
+	case keymap.CaretFound:
+		return m.caretsAtFound(p)
 	}
 	return nil
 }
@@ -365,9 +368,11 @@ func (m *Model) pasteCut(c cutChoice) tea.Cmd {
 
 // usesMsg brings the uses of a name in the file that is written.
 type usesMsg struct {
-	pen  *pen
-	doc  *text.Document
-	uses [][2]int
+	pen   *pen
+	doc   *text.Document
+	uses  [][2]int
+	short map[int]bool // where a name stands for a member, too
+	none  string       // what to say if there are none
 }
 
 // caretsAtUses puts a caret at each use of the name under the caret in this file, and at no
@@ -392,9 +397,37 @@ func (m *Model) caretsAtUses(p *pen) tea.Cmd {
 				uses = append(uses, [2]int{int(r.At.Start), int(r.At.End)})
 			}
 		}
-		return usesMsg{p, doc, uses}
+		return usesMsg{p, doc, uses, ws.Shorthands(ctx, name, doc),
+			"no use of the name under the caret is known in this file; Ctrl+E a takes all words that read the same"}
 	}
 }
+
+// caretsAtFound puts a caret at each place of what was looked for in the file, as that is now.
+func (m *Model) caretsAtFound(p *pen) tea.Cmd {
+	q, doc := m.inFile.how, p.editor.Document()
+	if q.Pattern = m.inFile.input.Value(); q.Pattern == "" || len(m.inFile.hits) == 0 {
+		m.say("nothing is being looked for in this file; Alt+/ does, and its places stay marked after Enter")
+		return nil
+	}
+	within := m.inFile.within
+	return func() tea.Msg {
+		msg := usesMsg{pen: p, doc: doc, none: "nothing in this file is what was looked for any more"}
+		matcher, err := find.Compile(q)
+		if err != nil {
+			return noteMsg(err.Error())
+		}
+		matcher.All(doc.Bytes(), func(h find.Match) bool {
+			if within.Len() == 0 || int(within.Start) <= h.Start && h.End <= int(within.End) {
+				msg.uses = append(msg.uses, [2]int{h.Start, h.End})
+			}
+			return len(msg.uses) < mostCarets
+		})
+		return msg
+	}
+}
+
+// mostCarets is how many carets are put at places of a search at the most.
+const mostCarets = 10_000
 
 func (m *Model) atUses(msg usesMsg) tea.Cmd {
 	p := msg.pen
@@ -402,10 +435,11 @@ func (m *Model) atUses(msg usesMsg) tea.Cmd {
 	case p.editor.Document() != msg.doc || m.code.Path() != p.path:
 		return nil
 	case len(msg.uses) == 0:
-		m.say("no use of the name under the caret is known in this file; Ctrl+E a takes all words that read the same")
+		m.say("%s", msg.none)
 		return nil
 	}
 	p.editor.AddAt(msg.uses)
+	p.editor.WriteOut(msg.short)
 	m.desk.on = p.path
 	all, _ := p.editor.Carets()
 	m.say("%s; Esc leaves one", sheet.Count(len(all), "caret", "carets"))

@@ -399,3 +399,34 @@ func TestABookmarkOnAnEmptyLine(t *testing.T) {
 	p.see("⚑   5")
 	assert.Empty(t, p.model.marks.book.All()[0].Mark().Text)
 }
+
+// A name becomes another one at all its uses, and where it stands for a member, too, that keeps its
+// name; at all places of a search by a regular expression as well.
+func TestCaretsAtUsesAndFinds(t *testing.T) {
+	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	for name, text := range map[string]string{
+		"make.ts": "function make(depth: number) {\n  const o = { depth, name: depth };\n  return { ...o, depth };\n}\n",
+		"all.py":  "def total(huts, k):\n    best = [h * k for h in huts if h > k]\n    return {k: [k for _ in huts] for h in best}, k\n",
+		"n.txt":   "a1 b22 c333\n",
+	} {
+		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(text), 0o644))
+	}
+	p.ws.Refresh(t.Context())
+	to := func(file string, line, col int) {
+		p.run(p.model.open(opening{path: file, line: line, col: col}))
+		p.until(func(string) bool { l, c := p.model.code.Caret(); return p.model.code.Path() == file && l == line && c == col && !p.model.going }, file)
+		p.press("w").see("WRITE")
+	}
+	to("make.ts", 1, 15)
+	p.ctrl("e").press("r").see("4 carets").press("=N").see("N: number")
+	assert.Equal(t, "function make(N: number) {\n  const o = { depth: N, name: N };\n  return { ...o, depth: N };\n}\n", string(p.model.pen().editor.Document().Bytes()))
+	p.press("esc", "esc").see("roam")
+	to("all.py", 1, 17)
+	p.ctrl("e").press("r").see("6 carets").press("=q", "esc", "esc").see("roam")
+	assert.Equal(t, "def total(huts, q):\n    best = [h * q for h in huts if h > q]\n    return {q: [q for _ in huts] for h in best}, q\n", string(p.model.pen().editor.Document().Bytes()))
+	to("n.txt", 1, 1)
+	p.press("alt+/").see("look for")
+	p.send(tea.KeyPressMsg{Code: 'r', Mod: tea.ModAlt})
+	p.press("=[0-9]+", "enter").see("Ctrl+E f puts a caret at each").ctrl("e").press("f").see("3 carets").press("=#").see("a# b# c#")
+	p.press("esc", "esc").see("roam")
+}

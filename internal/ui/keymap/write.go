@@ -22,6 +22,7 @@ const (
 	CaretSkip     Action = "caret skip"
 	CaretAll      Action = "caret all"
 	CaretSymbol   Action = "caret symbol"
+	CaretFound    Action = "caret found"
 	CaretLines    Action = "caret lines"
 	CaretAbove    Action = "caret above"
 	CaretBelow    Action = "caret below"
@@ -73,6 +74,7 @@ func writing() []Binding {
 		{CaretSkip, []string{"ctrl+l"}, "leave this one out, on to the next", Writing, false, false},
 		{CaretAll, []string{"ctrl+e a"}, "a caret at all of the same", Writing, false, false},
 		{CaretSymbol, []string{"ctrl+e r"}, "at all uses of this very name", Writing, false, false},
+		{CaretFound, []string{"ctrl+e f"}, "at all places of what was looked for", Writing, false, false},
 		{CaretLines, []string{"ctrl+e n"}, "one in each line that is selected", Writing, false, false},
 		{CaretAbove, []string{"ctrl+e up"}, "one in the line above", Writing, false, false},
 		{CaretBelow, []string{"ctrl+e down"}, "one in the line below", Writing, false, false},

@@ -23,19 +23,20 @@ var (
 )
 
 func language(name string, d *dialect, extensions ...string) *lang.Language {
-	return &lang.Language{Name: name, Extensions: extensions, Pieces: d.grammar.Pieces, Facts: func(ctx context.Context, text []byte) (*facts.File, error) {
-		tree, err := syntax.Parse(ctx, d.grammar, text)
-		if err != nil {
-			return nil, err
-		}
-		w := &walker{
-			Builder: facts.NewBuilder(name, len(text)), f: d, text: text, typed: name == "TypeScript",
-			exprs: map[int]facts.ExprID{}, assigned: map[facts.DefID][]assigned{}, members: map[member]bool{},
-		}
-		w.all(tree.Root())
-		lang.Sections(w.Builder, text, "//", "/*")
-		return w.File(), nil
-	}}
+	return &lang.Language{Name: name, Extensions: extensions, Pieces: d.grammar.Pieces,
+		Shorthands: d.grammar.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"), Facts: func(ctx context.Context, text []byte) (*facts.File, error) {
+			tree, err := syntax.Parse(ctx, d.grammar, text)
+			if err != nil {
+				return nil, err
+			}
+			w := &walker{
+				Builder: facts.NewBuilder(name, len(text)), f: d, text: text, typed: name == "TypeScript",
+				exprs: map[int]facts.ExprID{}, assigned: map[facts.DefID][]assigned{}, members: map[member]bool{},
+			}
+			w.all(tree.Root())
+			lang.Sections(w.Builder, text, "//", "/*")
+			return w.File(), nil
+		}}
 }
 
 // dialect is a grammar with the numbers of its fields.

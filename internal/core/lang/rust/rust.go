@@ -15,7 +15,8 @@ const name = "Rust"
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
 
 // Language is Rust.
-var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts, Pieces: language.Grammar.Pieces,
+	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier")}
 
 var part = reader.Part
 
