@@ -199,6 +199,7 @@ func know(ws *workspace.Workspace, data string) {
 	ws.KnowTrails(folder.Path("trails"))
 	ws.KnowBookmarks(folder.Path("bookmarks"))
 	ws.KnowRecovery(folder.Path("recovery"))
+	ws.KnowHistory(folder.Path("history"))
 	if from != "" {
 		ws.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
 	}

@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/history"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/lang"
@@ -51,6 +52,7 @@ type Workspace struct {
 	painter    highlight.Painter
 	unsaved    unsaved
 	recovery   *recovery.Store // nil if nothing is kept
+	history    *history.Store  // nil if nothing is kept
 	given      givenUp
 	moves      moves // where files went that are gone from their paths
 

@@ -163,7 +163,7 @@ func (m *Model) Set(s settings.Settings) { m.settings = s }
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.loadLeft(), m.guide())
+	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.loadLeft(), m.loadCopies(), m.guide())
 }
 
 // begin shows what was on the screen when the program was left, and opens the

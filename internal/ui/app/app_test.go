@@ -71,6 +71,7 @@ func openWith(t *testing.T, root string, start place.Place, state, recovery stri
 		ws.KnowState(state)
 		ws.KnowSweeps(state + "-sweeps")
 		ws.KnowTrails(state + "-trails")
+		ws.KnowHistory(state + "-history")
 		ws.KnowBookmarks(state + "-bookmarks")
 		t.Cleanup(ws.CloseTrail)
 	}

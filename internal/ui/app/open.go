@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/write"
 )
 
 // opening is a request to show a file.
@@ -42,7 +43,8 @@ type openedMsg struct {
 	opening
 	file *workspace.File
 	err  error
-	rest bool // the whole of a file whose beginning is shown already
+	done *write.History // to its text before the program began
+	rest bool           // the whole of a file whose beginning is shown already
 }
 
 // open loads a file and shows it when it is there. A later request takes the
@@ -60,6 +62,7 @@ func (m *Model) open(o opening) tea.Cmd {
 		}
 	}
 	whole := m.desk.on != "" && !o.preview // to be written in as soon as it is there
+	ws := m.ws
 	return func() tea.Msg {
 		file, err := m.ws.LoadHead(o.path)
 		if errors.Is(err, fs.ErrNotExist) && (o.memory != nil || o.along != nil) {
@@ -74,7 +77,11 @@ func (m *Model) open(o opening) tea.Cmd {
 			file.Prepare()
 			o.again(file)
 		}
-		return openedMsg{opening: o, file: file, err: err}
+		msg := openedMsg{opening: o, file: file, err: err}
+		if err == nil && !o.preview {
+			msg.done = ws.History(o.path, file.Text)
+		}
+		return msg
 	}
 }
 
@@ -156,6 +163,7 @@ func (m *Model) showOpened(msg openedMsg) tea.Cmd {
 	}
 	if !msg.preview {
 		m.begun = true
+		m.keepDone(msg.file, msg.done)
 		m.side.touch(m.code.State())
 		m.restAtStop()
 		m.recent.Touch(msg.path, time.Now())

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/write"
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/sheet"
 )
@@ -186,6 +187,7 @@ func (m *Model) keptSides(t *panes.Tree) resume.Sides {
 type resumedMsg struct {
 	files map[int]*workspace.File
 	gone  []string
+	done  map[int]*write.History // to their texts before
 }
 
 // resume shows what was on the screen when the program was left; nil if there
@@ -245,7 +247,7 @@ func (m *Model) sidesOf(kept resume.Sides) *panes.Tree {
 
 // loadAgain reads for each side the first of its files that can be read.
 func (m *Model) loadAgain(wanted map[int][]*view) resumedMsg {
-	out := resumedMsg{files: map[int]*workspace.File{}}
+	out := resumedMsg{files: map[int]*workspace.File{}, done: map[int]*write.History{}}
 	missing := map[string]bool{}
 	for number, views := range wanted {
 		for _, v := range views {
@@ -256,7 +258,7 @@ func (m *Model) loadAgain(wanted map[int][]*view) resumedMsg {
 				continue
 			}
 			f.Prepare()
-			out.files[number] = f
+			out.files[number], out.done[number] = f, m.ws.History(p, f.Text)
 			break
 		}
 	}
@@ -285,6 +287,7 @@ func (m *Model) resumed(msg resumedMsg) tea.Cmd {
 			}
 			continue
 		}
+		m.keepDone(f, msg.done[number])
 		s.code.Show(f, s.view(f.Path).state)
 		s.code.Fold(m.folded[f.Path].found())
 		s.touch(s.code.State())

@@ -153,7 +153,7 @@ func (m *Model) saved(msg savedMsg) tea.Cmd {
 	}
 	cmds := []tea.Cmd{m.keepState()}
 	if !p.editor.Changed() {
-		cmds = append(cmds, m.settle(p.path, msg.doc))
+		cmds = append(cmds, m.settle(p.path, msg.doc), m.keepHistory(p))
 	} else if again {
 		cmds = append(cmds, m.savePen(p))
 	}

@@ -174,6 +174,8 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 		return m.written(msg), true
 	case recoverMsg:
 		return m.keepUnsaved(msg), true
+	case copiesMsg:
+		m.copiesLoaded(msg)
 	case keptMsg:
 		return m.keptBeside(msg), true
 	case leavingMsg:

@@ -260,7 +260,7 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		return nil
 	case keymap.WriteCopy, keymap.WriteCut:
 		s, whole := e.Selection()
-		m.keepCut(s)
+		kept := m.keepCut(s)
 		what := "what is selected"
 		if whole {
 			what = "the line"
@@ -268,7 +268,7 @@ func (m *Model) doInWrite(a keymap.Action) tea.Cmd {
 		if a == keymap.WriteCut {
 			e.Cut()
 		}
-		return tea.Batch(m.wrote(p, before), m.copy(s, what))
+		return tea.Batch(m.wrote(p, before), m.copy(s, what), kept)
 	case keymap.WritePaste:
 		return m.askSystem(p)
 	case keymap.Complete:
@@ -319,8 +319,13 @@ func (m *Model) pasteSystem(msg systemCutMsg) tea.Cmd {
 	return m.arrived(m.wrote(msg.pen, before))
 }
 
-// keepCut keeps a text that was cut or copied.
-func (m *Model) keepCut(s string) {
+// keepCut keeps a text that was cut or copied, for the next time, too.
+func (m *Model) keepCut(s string) tea.Cmd {
+	m.addCut(s)
+	return m.keepCopies()
+}
+
+func (m *Model) addCut(s string) {
 	cuts := []string{s}
 	for _, c := range m.desk.cuts {
 		if c != s && len(cuts) < mostCuts {
@@ -354,8 +359,7 @@ func (m *Model) chooseCut() tea.Cmd {
 
 // pasteCut pastes what was chosen.
 func (m *Model) pasteCut(c cutChoice) tea.Cmd {
-	cmd := m.restore()
-	m.keepCut(string(c))
+	cmd := tea.Batch(m.restore(), m.keepCut(string(c)))
 	p := m.pen()
 	if p == nil {
 		return cmd

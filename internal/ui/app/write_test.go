@@ -414,7 +414,10 @@ func TestCaretsAtUsesAndFinds(t *testing.T) {
 	p.ws.Refresh(t.Context())
 	to := func(file string, line, col int) {
 		p.run(p.model.open(opening{path: file, line: line, col: col}))
-		p.until(func(string) bool { l, c := p.model.code.Caret(); return p.model.code.Path() == file && l == line && c == col && !p.model.going }, file)
+		p.until(func(string) bool {
+			l, c := p.model.code.Caret()
+			return p.model.code.Path() == file && l == line && c == col && !p.model.going
+		}, file)
 		p.press("w").see("WRITE")
 	}
 	to("make.ts", 1, 15)
@@ -429,4 +432,22 @@ func TestCaretsAtUsesAndFinds(t *testing.T) {
 	p.send(tea.KeyPressMsg{Code: 'r', Mod: tea.ModAlt})
 	p.press("=[0-9]+", "enter").see("Ctrl+E f puts a caret at each").ctrl("e").press("f").see("3 carets").press("=#").see("a# b# c#")
 	p.press("esc", "esc").see("roam")
+}
+
+// What was done can be undone after a restart, and what was copied is still there, as long as the
+// file is as it was left.
+func TestUndoingAfterARestart(t *testing.T) {
+	p, root, state := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
+	p.see("[other.go 3]").press("w", "=// one ").ctrl("s").see("is saved").press("end", "=// two").ctrl("c").see("the line").ctrl("s").see("is saved")
+	saved := onDisk(t, root, "other.go")
+	p.until(func(string) bool { files, _ := filepath.Glob(state + "-history/*"); return len(files) == 2 }, "kept")
+	p.press("esc").see("roam")
+
+	again := open(t, root, place.Place{}, state)
+	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzz").until(lacks("one"), "and before the first save")
+	again.ctrl("yyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk").ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
+
+	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte(strings.Replace(saved, "two", "three", 1)), 0o644))
+	changed := open(t, root, place.Place{}, state)
+	changed.see("// three").press("w").see("WRITE").ctrl("z").see("this is the text as it was at the beginning")
 }
