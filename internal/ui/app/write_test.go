@@ -444,8 +444,8 @@ func TestUndoingAfterARestart(t *testing.T) {
 	p.press("esc").see("roam")
 
 	again := open(t, root, place.Place{}, state)
-	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzz").until(lacks("one"), "and before the first save")
-	again.ctrl("yyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk").ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
+	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzzzzzzzzzzzz").until(lacks("one"), "and before the first save")
+	again.ctrl("yyyyyyyyyyyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk").ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
 
 	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte(strings.Replace(saved, "two", "three", 1)), 0o644))
 	changed := open(t, root, place.Place{}, state)
