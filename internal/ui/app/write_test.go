@@ -442,10 +442,13 @@ func TestUndoingAfterARestart(t *testing.T) {
 	saved := onDisk(t, root, "other.go")
 	p.until(func(string) bool { files, _ := filepath.Glob(state + "-history/*"); return len(files) == 2 }, "kept")
 	p.press("esc").see("roam")
+	p.model.quit()()
+	p.ws.CloseTrail()
 
 	again := open(t, root, place.Place{}, state)
 	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzzzzzzzzzzzz").until(lacks("one"), "and before the first save")
-	again.ctrl("yyyyyyyyyyyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk").ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
+	again.ctrl("yyyyyyyyyyyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk")
+	again.until(func(string) bool { return len(again.model.desk.cuts) == 1 }, "copied before").ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
 
 	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte(strings.Replace(saved, "two", "three", 1)), 0o644))
 	changed := open(t, root, place.Place{}, state)
