@@ -35,5 +35,5 @@ func TestReferencesThatWrite(t *testing.T) {
 func TestWaysOnOneLine(t *testing.T) {
 	t.Parallel()
 	term := start(t, 80, 24, "demo")
-	term.see("README.md").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("Status  field", "r 9  s 2").press("t").see("type Status int").press("b").see("callout.go 40").press("C-q").ended(0)
+	term.see("README.md").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("Status  field", "t  r 9  ", "  s 2").press("t").see("type Status int").press("b").see("callout.go 40").press("C-q").ended(0)
 }

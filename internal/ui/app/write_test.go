@@ -58,7 +58,7 @@ func TestManyCarets(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 2})
 	p.see("[hut.go 8]", "depth").press("w").see("WRITE").ctrl("oo").see("2 carets").press("=snow").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "hut.go"), "\tsnow := h.measure()\n\treturn snow\n")
-	p.ctrl("z").press("esc").ctrl("e").see("delete").press("r").see("2 carets").press("=x").see("x := h.measure()", "return x").press("esc")
+	p.ctrl("z").press("esc").ctrl("e").see("Ctrl+E …").press("r").see("2 carets").press("=x").see("x := h.measure()", "return x").press("esc")
 	p.ctrl("e").press("/").see("// return x").ctrl("e").press("/").until(lacks("// return"), "code again")
 	p.ctrl("c").ctrl("x").until(lacks("return x"), "the line cut").ctrl("v").see("return x").ctrl("e").press("v").see("what was cut or copied").press("enter").see("return x")
 }
