@@ -25,12 +25,22 @@ func (w *Workspace) Complete(ctx context.Context, p string, doc *text.Document, 
 	for _, name := range nearWords(doc, at, word) {
 		add(name)
 	}
+	seen[wordThere(doc, at)] = true // which the index already knows, as it stands there
 	if len(names) < mostNames && ctx.Err() == nil {
 		for _, h := range w.Symbols(ctx, word, 4*mostNames) {
 			add(h.Name)
 		}
 	}
 	return names
+}
+
+// wordThere is the word of a text that an offset is in, beside, or behind.
+func wordThere(doc *text.Document, at int) string {
+	const longest = 1000 // bytes; no name is longer
+	from := max(at-longest, 0)
+	data := doc.Slice(from, at+longest)
+	word := wordAt(data, at-from)
+	return string(data[word.Start:word.End])
 }
 
 // wordsAround is how far from an offset words are looked for, in bytes.
