@@ -179,7 +179,7 @@ func (st *Store) Save(d Delta, recent []Visit) error {
 		return err
 	}
 	if err := st.flush(); err != nil {
-		return fmt.Errorf("keeping the trail, which goes on in memory: %w", err)
+		return fmt.Errorf("the trail goes on in memory, it cannot be kept: %w", err)
 	}
 	return nil
 }

@@ -154,7 +154,7 @@ func (m *Model) counterpart() tea.Cmd {
 	for i, h := range halves {
 		rows[i] = sheet.Row{What: "file", Name: shortName(h), Where: path.Dir(h) + "/", Value: toHalf(file, h)}
 	}
-	m.openChoice("other halves of "+shortName(file), rows)
+	m.openChoice("other halves of "+shortName(file), "go there", rows)
 	return m.previewChoice()
 }
 

@@ -88,7 +88,7 @@ func (m *Model) openLeaving(all []*pen, err error) tea.Cmd {
 		sheet.Row{What: "keep", Name: "all of it in another folder", Value: func() tea.Cmd { return m.askFolder(all) }},
 		sheet.Row{What: "again", Name: "try to keep it and leave", Value: func() tea.Cmd { return m.keepAll(true) }},
 		sheet.Row{What: "lose", Name: "what is not saved, and leave", Value: func() tea.Cmd { return m.quit() }})
-	m.openChoice("leaving now would LOSE what is not saved: it cannot be kept, since "+whyNotSaved(err), rows)
+	m.openChoice("leaving now would LOSE what is not saved, since "+whyNotSaved(err), "do it", rows)
 	return back
 }
 

@@ -18,6 +18,7 @@ import (
 // share a name.
 type choice struct {
 	title string
+	enter string // what Enter does, for the foot line
 	list  sheet.Model
 }
 
@@ -216,12 +217,12 @@ func (m *Model) openCandidates(name string, spots []workspace.Spot) {
 		}
 		rows[i] = sheet.Row{What: s.Kind.String(), Name: shown, Where: s.Path + " " + strconv.Itoa(s.Line), Value: toSpot(s)}
 	}
-	m.openChoice(name+" by name: "+sheet.Count(len(rows), "definition shares", "definitions share")+" it", rows)
+	m.openChoice(name+" by name: "+sheet.Count(len(rows), "definition shares", "definitions share")+" it", "go there", rows)
 }
 
-func (m *Model) openChoice(title string, rows []sheet.Row) {
+func (m *Model) openChoice(title, enter string, rows []sheet.Row) {
 	m.remember()
-	m.choice.title = title
+	m.choice.title, m.choice.enter = title, enter
 	m.choice.list.Set([]sheet.Section{{Rows: rows}}, 0)
 	m.overlay = choiceOverlay
 	m.arrange()

@@ -90,7 +90,7 @@ func (m *Model) keepState() tea.Cmd {
 			state.Folds[p] = f.found()
 		}
 		if err := keeper.keep(ws, number, state); err != nil {
-			return noteMsg(err.Error())
+			return noteMsg("your way is kept in memory only: " + whyNotSaved(err))
 		}
 		return nil
 	}

@@ -188,7 +188,7 @@ func (m *Model) notSaved(msg savedMsg, together *batch) tea.Cmd {
 		m.say("%s is not saved: %s; Ctrl+S once more saves it as UTF-8", name, whyNotSaved(err))
 	case errors.Is(err, text.ErrFolderLocked) && p.over == notAsked:
 		p.over = askedFor
-		m.say("%s is not saved: its folder is locked. Ctrl+S again writes over the file in place; a copy is kept till that is done", name)
+		m.say("not saved, its folder is locked; Ctrl+S overwrites it, unsafe if interrupted; a copy of what you wrote is kept till that is done")
 	case errors.Is(err, errNowhereKept):
 		p.over = notAsked
 		m.say("%s is not saved: %s", name, err)
@@ -294,7 +294,7 @@ func (m *Model) sayBatch(b *batch) {
 		for _, r := range b.not {
 			rows = append(rows, sheet.Row{What: "not saved", Name: r.path, Where: r.why, Reads: true, Value: opening{path: r.path, how: "not saved"}})
 		}
-		m.openChoice(sheet.Count(len(b.saved), "file is", "files are")+" saved, these are not; Enter goes there", rows)
+		m.openChoice(sheet.Count(len(b.saved), "file is", "files are")+" saved, these are not", "go there", rows)
 	}
 }
 

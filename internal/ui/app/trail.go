@@ -201,7 +201,7 @@ func (m *Model) fork() tea.Cmd {
 	for i := len(here.Ways()) - 1; i >= 0; i-- {
 		rows = append(rows, m.wayRow(here.Ways()[i]))
 	}
-	m.openChoice("ways on from "+shortName(here.View.Place.Path)+" "+strconv.Itoa(here.View.Place.Line), rows)
+	m.openChoice("ways on from "+shortName(here.View.Place.Path)+" "+strconv.Itoa(here.View.Place.Line), "go there", rows)
 	return m.previewChoice()
 }
 

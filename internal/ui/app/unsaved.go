@@ -78,7 +78,7 @@ func (m *Model) offerLeft() {
 		rows = append(rows, sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes"), Value: leftChoice{text: t}})
 	}
 	rows = append(rows, sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then", Value: leftChoice{all: true}})
-	m.openChoice("text was not saved when the program ended; Enter compares it, Esc later", rows)
+	m.openChoice("text was not saved when the program ended; Esc leaves it for later", "compare it", rows)
 }
 
 // takeLeft opens a text that was not saved, or forgets all of them.
@@ -88,7 +88,7 @@ func (m *Model) takeLeft(c leftChoice) tea.Cmd {
 	left := m.desk.left
 	m.desk.offer = false
 	if c.all && !c.sure {
-		m.openChoice("forget all texts that were not saved? They are gone then", []sheet.Row{
+		m.openChoice("forget all texts that were not saved? They are gone then", "do it", []sheet.Row{
 			{What: "keep", Name: "no, offer them the next time", Value: leftChoice{}},
 			{What: "forget", Name: "yes, for good", Value: leftChoice{all: true, sure: true}},
 		})

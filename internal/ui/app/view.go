@@ -343,7 +343,7 @@ func (m *Model) sheetRows() []string {
 		quiet := palette.On(p.Quiet, p.Sheet)
 		rows := []string{ink.NewRow(m.width).Put("  "+m.choice.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
 		rows = append(rows, m.choice.list.Rows(m.width, m.over()-2, p)...)
-		return append(rows, sheet.Edge(m.width, [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Esc", "back as it was"}}, p))
+		return append(rows, sheet.Edge(m.width, [][2]string{{"Enter", m.choice.enter}, {"↑↓", "choose"}, {"Esc", "back as it was"}}, p))
 	}
 	if c, ok := m.cover(m.overlay); ok {
 		return c.rows(m.width, p)

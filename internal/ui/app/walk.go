@@ -137,7 +137,7 @@ func (m *Model) openWalkCode(s *walk.Stop) {
 	for i, l := range s.Code {
 		rows[i] = sheet.Row{What: "line " + strconv.Itoa(s.CodeLine+i), Name: strings.ReplaceAll(l, "\t", "  ")}
 	}
-	m.openChoice(s.Name()+" is not here any more; this is how it was. Esc, then n goes on", rows)
+	m.openChoice(s.Name()+" is not here any more; this is how it was. Esc, then n goes on", "close", rows)
 	m.choice.list.Move(s.Line - s.CodeLine)
 }
 

@@ -213,7 +213,7 @@ func (m *Model) allWays() tea.Cmd {
 		m.say("no way leads on from %s", about.Name)
 		return nil
 	}
-	m.openChoice("ways from "+about.Name, rows)
+	m.openChoice("ways from "+about.Name, "go there", rows)
 	return nil
 }
 

@@ -353,7 +353,7 @@ func (m *Model) chooseCut() tea.Cmd {
 		}
 		rows = append(rows, sheet.Row{What: "copy", Name: strings.TrimSpace(first), Where: where, Value: cutChoice(c)})
 	}
-	m.openChoice("what was cut or copied, the latest first; Enter pastes it", rows)
+	m.openChoice("what was cut or copied, the latest first", "paste it", rows)
 	return nil
 }
 

@@ -95,8 +95,8 @@ func TestTextThatWasNotSaved(t *testing.T) {
 	p.ws.Recovery().Close()
 
 	busy := openWith(t, root, place.Place{}, state, state+"-recovery")
-	busy.press("down").see("1 text was not saved when the program ended; Ctrl+E x shows what was in it").ctrl("e").see("left unsaved").press("x").see("Enter compares it").press("esc").see("Ctrl+E x shows them again")
-	busy.ctrl("e").press("x").see("Enter compares it").press("enter").see("1 place differs").press("esc").see("Ctrl+E x shows it again").ctrl("e").press("x").see("hut.go").press("end", "enter").see("They are gone then").press("esc").ctrl("e").press("x").see("hut.go")
+	busy.press("down").see("1 text was not saved when the program ended; Ctrl+E x shows what was in it").ctrl("e").see("left unsaved").press("x").see("Esc leaves it for later", "Enter compare it").press("esc").see("Ctrl+E x shows them again")
+	busy.ctrl("e").press("x").see("Esc leaves it for later", "Enter compare it").press("enter").see("1 place differs").press("esc").see("Ctrl+E x shows it again").ctrl("e").press("x").see("hut.go").press("end", "enter").see("They are gone then").press("esc").ctrl("e").press("x").see("hut.go")
 	again := openWith(t, root, place.Place{}, state, state+"-recovery")
 	again.see("text was not saved when the program ended", "hut.go").press("enter").see("not saved", "1 place differs", "// lost?").press("enter").see("1 not saved", "this is the text that was not saved").press("w").ctrl("s").see("is saved")
 	assert.Contains(t, onDisk(t, root, "hut.go"), "// lost?")
