@@ -132,6 +132,7 @@ func (t *Trail) Remember(a place.Anchor, inside string) {
 		return
 	}
 	if s.Memory.Path == a.Path && s.Memory.Line == a.Line {
+		s.Symbol = renamed(s.Symbol, s.Memory.Symbol, a.Symbol)
 		s.Memory.Found(a)
 	} else {
 		former := s.Memory.Former
@@ -423,19 +424,30 @@ func (t *Trail) Rename(from, to string) {
 	}
 }
 
+// renamed is what a name is called now that what its place is in, with the package, has another
+// name; the same if it was not the name of that.
+func renamed(name, was, now string) string {
+	before, ends := strings.CutSuffix(was, name)
+	if name == "" || !ends || before != "" && !strings.HasSuffix(before, ".") || len(now) <= len(before) || now[:len(before)] != before {
+		return name
+	}
+	return now[len(before):]
+}
+
 // Located takes over where a stop is now, as it was found out since, unless one was there
 // meanwhile.
 func (t *Trail) Located(s *Stop, was, now place.Memory, fate place.Fate) {
 	if t.Stop(s.number) != s || s.View.Place.Line != was.Line || s.View.Place.Path != was.Path {
 		return
 	}
-	if s.Fate == fate && now.Line == was.Line && now.Path == was.Path && now.Text == s.Memory.Text {
+	if s.Fate == fate && now.Line == was.Line && now.Path == was.Path && now.Text == s.Memory.Text && now.Symbol == s.Memory.Symbol {
 		return
 	}
 	old := s.View.Place.Path
 	by := now.Line - was.Line
 	s.Fate = fate
 	if fate != place.Gone {
+		s.Symbol, s.Inside = renamed(s.Symbol, was.Symbol, now.Symbol), renamed(s.Inside, was.Symbol, now.Symbol)
 		s.Memory = now
 		s.Came.Line, s.Came.Path = max(s.Came.Line+by, 1), now.Path
 		s.View.shift(by, now.Path)

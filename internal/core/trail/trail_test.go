@@ -223,6 +223,33 @@ func TestWhatWasFoundOutAboutAStop(t *testing.T) {
 	assert.Equal(t, place.Moved, s.Fate, "one was there meanwhile")
 }
 
+// A stop in something that has another name now says so, with or without a package in front, but
+// what one came for there stays.
+func TestStopsInWhatWasRenamed(t *testing.T) {
+	for _, c := range []struct{ symbol, was, now, want string }{
+		{"Hut.dig", "huts.Hut.dig", "huts.Hut.deepen", "Hut.deepen"},
+		{"dig", "dig", "deepen", "deepen"},
+		{"dig", "huts.dig", "", "dig"},
+		{"ig", "huts.dig", "huts.deepen", "ig"},
+		{"shovel", "huts.dig", "huts.deepen", "shovel"},
+		{"", "huts.dig", "huts.deepen", "a"},
+	} {
+		tr := walked("a")
+		s := tr.First()
+		s.Symbol = c.symbol
+		was := place.Remember(place.Anchor{Path: "a", Line: 1, Col: 1, Text: "x", Symbol: c.was})
+		s.Memory = was
+		now := was
+		now.Symbol = c.now
+		tr.Located(s, was, now, place.Same)
+		assert.Equal(t, c.want, s.Title(), "%v", c)
+
+		s.Symbol, s.Memory = c.symbol, was
+		tr.Remember(now.Anchor, "")
+		assert.Equal(t, c.want, s.Title(), "remembered where one is: %v", c)
+	}
+}
+
 // Whatever one does, the tree stays a tree, back leads to what was on the screen, and what
 // is kept is all of it.
 func TestRandomWalks(t *testing.T) {
