@@ -61,9 +61,6 @@ func (s *Stop) Parent() *Stop { return s.parent }
 // last is where one went last.
 func (s *Stop) Ways() []*Stop { return s.ways }
 
-// Fork says that one went on in more than one direction.
-func (s *Stop) Fork() bool { return len(s.ways) > 1 }
-
 // Before is how many stops lie between this one and where the trail begins.
 func (s *Stop) Before() int { return s.depth }
 

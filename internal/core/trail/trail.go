@@ -125,11 +125,15 @@ func (t *Trail) Leave(v View, symbol string) {
 }
 
 // Remember notes by what the place is found again at which the present stop was left, and
-// the name of what that is in.
+// the name of what that is in. Of a stop whose line is gone that is left as it is, unless one went
+// to another line there.
 func (t *Trail) Remember(a place.Anchor, inside string) {
 	s := t.here
 	if s == nil || s.View.Place != a.Place() {
 		return
+	}
+	if s.Fate == place.Gone && s.Memory.Path == a.Path && s.Memory.Line == a.Line && s.Memory.Text != a.Text {
+		return // another line stands there now; the one that is gone may come back
 	}
 	if s.Memory.Path == a.Path && s.Memory.Line == a.Line {
 		s.Symbol = renamed(s.Symbol, s.Memory.Symbol, a.Symbol)
@@ -360,7 +364,8 @@ type Path struct {
 // mostAhead is how far is counted where forward leads.
 const mostAhead = 1000
 
-// Path lists the stops on the walk through the present one, at most so many on either side.
+// Path lists the stops on the walk through the present one, at most so many on either side. Where
+// forward leads from the end of the walk is part of it, up to a stop that is in it already.
 func (t *Trail) Path(most int) (p Path) {
 	if t.here == nil {
 		return p
@@ -388,7 +393,11 @@ func (t *Trail) Path(most int) (p Path) {
 	for _, s := range slices.Backward(t.ahead) {
 		add(s)
 	}
-	for s := last.latest(); s != nil && p.Ahead < mostAhead; s = s.latest() {
+	shown := map[*Stop]bool{}
+	for _, s := range p.Steps {
+		shown[s.Stop] = true
+	}
+	for s := last.latest(); s != nil && !shown[s] && p.Ahead < mostAhead; s = s.latest() {
 		add(Step{s, s.View})
 	}
 	return p

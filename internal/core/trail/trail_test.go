@@ -24,7 +24,7 @@ func names(t *Trail) (out string) {
 		if i == path.Here {
 			name = "[" + name + "]"
 		}
-		if s.Stop.Fork() {
+		if len(s.Stop.Ways()) > 1 {
 			name += "<"
 		}
 		out += name + " "
@@ -77,12 +77,12 @@ func TestAPlaceOneKnowsIsThatStop(t *testing.T) {
 	tr.Leave(at("c", 9), "")
 	tr.Go(at("a", 1), "", "")
 	assert.Equal(t, 3, tr.Count())
-	assert.Equal(t, "a b c [a] b c ", names(tr), "the walk leads over it again, and on along the tree")
+	assert.Equal(t, "a b c [a] ", names(tr), "the walk leads over it again; what is on it is not said to lie ahead, too")
 	require.True(t, tr.Back())
 	assert.Equal(t, at("c", 9), tr.Here().View, "back leads to where one was")
 	require.True(t, tr.Back())
 	require.True(t, tr.Back())
-	assert.Equal(t, "[a] b c a b c ", names(tr))
+	assert.Equal(t, "[a] b c a ", names(tr))
 	assert.False(t, tr.Back())
 	tr.Go(at("c", 1), "", "")
 	assert.Equal(t, 3, tr.Count(), "where one came to, though one left it elsewhere")
@@ -221,6 +221,23 @@ func TestWhatWasFoundOutAboutAStop(t *testing.T) {
 	assert.Equal(t, 6, tr.Previous().View.Place.Line)
 	tr.Located(s, was, now, place.Gone)
 	assert.Equal(t, place.Moved, s.Fate, "one was there meanwhile")
+}
+
+// A stop whose line is gone, as on another branch, does not become one on the line that happens to
+// stand there when one goes away from it.
+func TestLeavingAStopThatIsGone(t *testing.T) {
+	tr := walked("a")
+	s := tr.Here()
+	was := place.Remember(place.Anchor{Path: "a", Line: 1, Col: 1, Text: "x"})
+	tr.Remember(was.Anchor, "")
+	tr.Located(s, s.Memory, s.Memory, place.Gone)
+	tr.Remember(place.Anchor{Path: "a", Line: 1, Col: 1, Text: "y"}, "")
+	assert.Equal(t, "x", s.Memory.Text)
+	assert.Equal(t, place.Gone, s.Fate)
+	tr.Rest(at("a", 7))
+	tr.Remember(place.Anchor{Path: "a", Line: 7, Col: 1, Text: "z"}, "")
+	assert.Equal(t, "z", s.Memory.Text, "one went elsewhere there")
+	assert.Equal(t, place.Same, s.Fate)
 }
 
 // A stop in something that has another name now says so, with or without a package in front, but

@@ -81,6 +81,10 @@ func withoutRepeats(steps []trail.Step, here int) ([]trail.Step, int) {
 
 func piecesOf(stops []trail.Step, here int) []piece {
 	pieces := make([]piece, len(stops))
+	drawn := map[*trail.Stop]bool{}
+	for _, s := range stops {
+		drawn[s.Stop] = true
+	}
 	for i, s := range stops {
 		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path, i == here)}
 		if i == here {
@@ -90,24 +94,29 @@ func piecesOf(stops []trail.Step, here int) []piece {
 			continue
 		}
 		pieces[i].join = ahead
-		if from := stops[i-1].Stop; from.Fork() {
-			pieces[i].join = forks
-			pieces[i].other, pieces[i].more = another(from, s.Stop)
+	}
+	for i := len(stops) - 1; i > 0; i-- { // a stop one came by twice shows its other ways once
+		if other, more := others(stops[i-1].Stop, drawn); other != nil {
+			pieces[i].join, pieces[i].other, pieces[i].more = forks, other, more
+			drawn[other] = true
 		}
 	}
 	return pieces
 }
 
-// another is the way taken latest from a fork besides the one that is drawn,
-// and how many more there are.
-func another(fork, drawn *trail.Stop) (*trail.Stop, int) {
-	ways := fork.Ways()
-	for i := len(ways) - 1; i >= 0; i-- {
-		if ways[i] != drawn {
-			return ways[i], len(ways) - 2
+// others is the way taken latest from a stop to one that is not drawn on the way itself, and how
+// many more of these there are; nil if there is none.
+func others(from *trail.Stop, drawn map[*trail.Stop]bool) (latest *trail.Stop, more int) {
+	for _, to := range from.Ways() {
+		if drawn[to] {
+			continue
 		}
+		if latest != nil {
+			more++
+		}
+		latest = to
 	}
-	return nil, 0
+	return latest, more
 }
 
 // label names a stop by its symbol, its file and its line. The file is left out

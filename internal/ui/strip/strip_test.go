@@ -45,6 +45,27 @@ func TestAFork(t *testing.T) {
 	assert.Contains(t, lower, "└─ roster.go 42 and 1 more")
 }
 
+// Of a stop one came by before, neither a way that is drawn on the walk hangs below it, nor one
+// that hangs below it elsewhere.
+func TestNoStopIsShownTwiceAtOnce(t *testing.T) {
+	var tr trail.Trail
+	for _, line := range []int{100, 200, 100, 300, 100, 400, 100} {
+		tr.Go(view("a.go", line), "", "")
+	}
+	tr.Back()
+	upper, lower := drawn(&tr, 160)
+	assert.Equal(t, " trail  a.go 100 ── a.go 200 ── a.go 100 ── a.go 300 ── a.go 100 ── [a.go 400] ── a.go 100", upper)
+	assert.Empty(t, lower)
+	tr.Back()
+	tr.Back()
+	tr.Go(view("a.go", 500), "", "")
+	tr.Go(view("a.go", 100), "", "")
+	tr.Go(view("a.go", 600), "", "")
+	upper, lower = drawn(&tr, 160)
+	assert.Contains(t, upper, "[a.go 600]")
+	assert.Equal(t, 1, strings.Count(lower, "a.go 400"), lower)
+}
+
 func TestThePresentStopIsAlwaysThere(t *testing.T) {
 	var tr trail.Trail
 	upper, _ := drawn(&tr, 40)
