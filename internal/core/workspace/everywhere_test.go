@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 )
@@ -55,6 +56,11 @@ func askAll(t *testing.T, ws *workspace.Workspace, f *workspace.File, u facts.Us
 	ws.Supertypes(ctx, f.Path, at, resolve.All)
 	ws.Subtypes(ctx, f.Path, at, resolve.All)
 	_, refs := ws.References(ctx, f.Path, at, resolve.Scope{Family: true})
+	seen := map[place.Place]bool{}
+	for _, r := range refs {
+		assert.False(t, seen[r.Place()], "%s: %s at %d is said to be used twice at %v", f.Path, u.Name, at, r.Place())
+		seen[r.Place()] = true
+	}
 	ws.Values(ctx, f.Path, at)
 	ws.Tests(ctx, f.Path, at)
 	ws.Calls(ctx, f.Path, at, true)

@@ -107,6 +107,8 @@ func (w *walker) general(d *ast.GenDecl, local bool) {
 		case *ast.TypeSpec:
 			w.typeSpec(spec, full, w.comment(spec.Doc, doc, spec.Comment))
 		case *ast.ValueSpec:
+			w.use(spec.Type, facts.TypeUse)
+			w.uses(spec.Values)
 			if d.Tok == token.CONST {
 				if spec.Type != nil || spec.Values != nil {
 					repeated = spec
@@ -318,10 +320,8 @@ func lastName(t ast.Expr) *ast.Ident {
 	return nil
 }
 
-// values reads constants or variables.
+// values reads constants or variables, but for what their types and values use.
 func (w *walker) values(spec *ast.ValueSpec, tok token.Token, full, doc place.Range, local bool) {
-	w.use(spec.Type, facts.TypeUse)
-	w.uses(spec.Values)
 	kind := facts.Variable
 	if tok == token.CONST {
 		kind = facts.Constant
