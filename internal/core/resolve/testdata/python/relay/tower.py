@@ -43,3 +43,9 @@ def raise_level():
     global level
     level = 2  #@use level
     return level  #@use level
+
+
+class Mast:
+    rungs = 3  #@def rungs
+    steps = [(n, m) for n in range(rungs) for m in range(n)]  #@def steps #@use rungs
+    broken = [rungs for n in steps]  #@byname rungs #@use steps
