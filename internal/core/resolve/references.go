@@ -34,6 +34,9 @@ type Scope struct {
 	// Unsure counts uses that could not be resolved and may mean anything of
 	// that name.
 	Unsure bool
+	// Value looks, where { name } makes a member of a value of that name, for the uses of
+	// the value alone; without it, for those of both.
+	Value bool
 }
 
 // target is what references are looked for: a definition, together with those
@@ -69,14 +72,17 @@ func (r *Resolver) References(ctx context.Context, path string, offset int, scop
 	if t == nil {
 		return res
 	}
-	if src := q.source(path); src != nil {
-		// In { name } a name is used and defines a member at once.
+	if src := q.source(path); src != nil && !scope.Value {
 		if id := src.DefAt(offset); id != facts.NoDef && src.Defs[id].At == res.At && src.Defs[id].Name == t.name {
 			t.same[src.ref(id).at()] = true
 		}
 	}
 	r.uses(ctx, q, t, report)
 	return res
+}
+
+func isVariable(k facts.Kind) bool {
+	return k == facts.Variable || k == facts.Constant || k == facts.Parameter
 }
 
 // target makes what to look for of the answers to a question; nil if there is

@@ -168,11 +168,17 @@ func (q *question) importAt(src *source, offset int) Result {
 }
 
 // definedRatherAt says whether a definition's name holds the offset more
-// closely than the use does, as between a:=b with the caret behind a.
+// closely than the use does, as between a:=b with the caret behind a, or is a
+// variable that takes a member of the same name, as in const { name } = hut.
 func (q *question) definedRatherAt(src *source, offset int, use facts.Use) bool {
 	id := src.DefAt(offset)
-	return id != facts.NoDef && src.Defs[id].At != use.At && int(use.At.Start) != offset &&
-		(int(src.Defs[id].At.Start) == offset || int(use.At.End) == offset)
+	switch {
+	case id == facts.NoDef:
+		return false
+	case src.Defs[id].At == use.At:
+		return isVariable(src.Defs[id].Kind)
+	}
+	return int(use.At.Start) != offset && (int(src.Defs[id].At.Start) == offset || int(use.At.End) == offset)
 }
 
 // resolveUse finds what a use means, or what might be meant.

@@ -65,7 +65,7 @@ func askAll(t *testing.T, ws *workspace.Workspace, f *workspace.File, u facts.Us
 	ws.Tests(ctx, f.Path, at)
 	ws.Calls(ctx, f.Path, at, true)
 	ws.Calls(ctx, f.Path, at, false)
-	if len(spots) > 0 && spots[0].Certainty != resolve.ByName && spots[0].Kind != facts.Package {
+	if len(spots) > 0 && !res.Here && spots[0].Certainty != resolve.ByName && spots[0].Kind != facts.Package {
 		found := false
 		for _, r := range refs {
 			found = found || r.Path == f.Path && r.At == u.At

@@ -283,18 +283,29 @@ func (e *Editor) Rectangle() {
 	e.history.Break()
 }
 
-// WriteOut writes the name of a member in front of those selections that begin at the given
-// offsets, so that { depth } becomes { depth: depth } with the value selected.
-func (e *Editor) WriteOut(short map[int]bool) {
+// WriteOut writes out those selections, beginning at the given offsets, of which each is the name of a
+// member and of its value at once: { depth } becomes { depth: depth }, with the value selected, or the
+// member if it is that which is meant.
+func (e *Editor) WriteOut(short map[int]bool, member bool) {
 	var edits []text.Edit
 	after, by := make([]Caret, len(e.carets)), 0
 	for i, c := range e.carets {
-		if start, end := c.Selected(); short[start] {
-			x := text.Edit{Start: start, End: start, New: append(bytes.Clone(e.doc.Slice(start, end)), ": "...)}
-			edits = append(edits, x)
-			by += x.Shift()
+		start, end := c.Selected()
+		if !short[start] {
+			after[i] = Caret{At: c.At + by, From: c.From + by}
+			continue
 		}
-		after[i] = Caret{At: c.At + by, From: c.From + by}
+		name := string(e.doc.Slice(start, end))
+		x := text.Edit{Start: start, End: start, New: []byte(name + ": ")}
+		if member {
+			x = text.Edit{Start: end, End: end, New: []byte(": " + name)}
+			after[i] = Caret{At: c.At + by, From: c.From + by}
+		}
+		edits = append(edits, x)
+		by += x.Shift()
+		if !member {
+			after[i] = Caret{At: c.At + by, From: c.From + by}
+		}
 	}
 	if len(edits) > 0 {
 		e.history.Break()

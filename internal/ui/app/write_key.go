@@ -6,6 +6,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/outside"
 	"rooktrail/internal/core/resolve"
@@ -375,8 +376,10 @@ type usesMsg struct {
 	pen   *pen
 	doc   *text.Document
 	uses  [][2]int
-	short map[int]bool // where a name stands for a member, too
-	none  string       // what to say if there are none
+	short map[int]bool // where a name stands for a member and a value
+
+	member bool   // it is the member that is used
+	none   string // what to say if there are none
 }
 
 // caretsAtUses puts a caret at each use of the name under the caret in this file, and at no
@@ -389,7 +392,7 @@ func (m *Model) caretsAtUses(p *pen) tea.Cmd {
 	ws, doc, at, name := m.ws, p.editor.Document(), p.editor.Main().At, p.path
 	return func() tea.Msg {
 		ctx := context.Background()
-		res, refs := ws.References(ctx, name, at, resolve.Scope{})
+		res, refs := ws.References(ctx, name, at, resolve.Scope{Value: true})
 		uses := [][2]int{}
 		for _, a := range res.Answers {
 			if a.Path == name {
@@ -401,7 +404,8 @@ func (m *Model) caretsAtUses(p *pen) tea.Cmd {
 				uses = append(uses, [2]int{int(r.At.Start), int(r.At.End)})
 			}
 		}
-		return usesMsg{p, doc, uses, ws.Shorthands(ctx, name, doc),
+		member := len(res.Answers) > 0 && (res.Answers[0].Kind == facts.Property || res.Answers[0].Kind == facts.Field)
+		return usesMsg{p, doc, uses, ws.Shorthands(ctx, name, doc), member,
 			"no use of the name under the caret is known in this file; Ctrl+E a takes all words that read the same"}
 	}
 }
@@ -443,7 +447,7 @@ func (m *Model) atUses(msg usesMsg) tea.Cmd {
 		return nil
 	}
 	p.editor.AddAt(msg.uses)
-	p.editor.WriteOut(msg.short)
+	p.editor.WriteOut(msg.short, msg.member)
 	m.desk.on = p.path
 	all, _ := p.editor.Carets()
 	m.say("%s; Esc leaves one", sheet.Count(len(all), "caret", "carets"))

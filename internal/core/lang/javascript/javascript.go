@@ -423,9 +423,7 @@ func (w *walker) propertyPattern(c syntax.Node, d facts.Def) {
 	part := facts.Def{Kind: d.Kind}
 	if base != facts.NoExpr {
 		part.Init = w.Expr(facts.Expr{Kind: facts.Member, Name: key.Text(), Base: base, At: key.Range()})
-		if key.Index() != inner.Index() {
-			w.Use(key.Text(), facts.Read, key.Range(), base)
-		}
+		w.Use(key.Text(), facts.Read, key.Range(), base)
 	}
 	w.pattern(inner, part)
 }
