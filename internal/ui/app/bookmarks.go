@@ -46,12 +46,18 @@ func (m *Model) loadBookmarks() tea.Cmd {
 	}
 }
 
-func (m *Model) bookmarksLoaded(msg bookmarksMsg) {
-	m.marks.book.Lists = append(m.marks.book.Lists, msg.lists...)
+// bookmarksLoaded takes over the lists that were kept. One may have been begun here meanwhile, and
+// have been read, too.
+func (m *Model) bookmarksLoaded(msg bookmarksMsg) tea.Cmd {
+	var cmds []tea.Cmd
+	for _, l := range m.marks.book.TakeIn(msg.lists) {
+		cmds = append(cmds, m.keepMarks(l))
+	}
 	if msg.err != nil {
 		m.say("%s", msg.err)
 	}
 	m.showMarks()
+	return tea.Batch(cmds...)
 }
 
 // othersMarksMsg brings the lists of bookmarks as they are on disk now.

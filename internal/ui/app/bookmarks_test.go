@@ -126,3 +126,31 @@ func TestTheCaretFollowsItsLine(t *testing.T) {
 	p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
 	p.see("line 11 column", "⚑  11")
 }
+
+// A bookmark that is set before those of earlier are read is there once, though it is read with them.
+func TestABookmarkSetBeforeTheOthersAreRead(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
+	p.see("[hut.go 8]").press("m").see("is in the list").until(func(string) bool { lists, err := p.ws.Bookmarks(); return err == nil && len(lists) == 1 }, "kept")
+	lists, err := p.ws.Bookmarks()
+	require.NoError(t, err)
+	p.model.bookmarksLoaded(bookmarksMsg{lists: lists})
+	assert.Len(t, p.model.marks.book.Lists, 1)
+	p.press(";").see("bookmarks  1 of 1")
+}
+
+// The same holds for a sweep, and what was copied is not written over what had been copied before.
+func TestWhatIsMadeBeforeThatOfEarlierIsRead(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 14, Col: 7})
+	p.see("[hut.go 14]").press("r").see("references of read").press("alt+k").see("kept as the sweep").until(func(string) bool { all, err := p.ws.Sweeps(); return err == nil && len(all) == 1 }, "kept")
+	all, err := p.ws.Sweeps()
+	require.NoError(t, err)
+	p.model.sweepsLoaded(sweptMsg{all: all})
+	assert.Len(t, p.model.sweeps, 1)
+
+	p.until(func(string) bool { return p.model.desk.cutsKnown }, "read")
+	p.model.desk.cutsKnown = false
+	p.model.addCut("late")
+	assert.Nil(t, p.model.keepCopies())
+	p.model.copiesLoaded(copiesMsg{"early"})()
+	assert.Equal(t, []string{"late", "early"}, p.ws.Copies())
+}

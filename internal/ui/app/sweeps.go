@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"path"
+	"slices"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -34,8 +35,16 @@ func (m *Model) loadSweeps() tea.Cmd {
 	}
 }
 
+// sweepsLoaded takes over the sweeps that were kept. One may have been made here meanwhile, and have
+// been read, too.
 func (m *Model) sweepsLoaded(msg sweptMsg) {
-	m.sweeps = append(m.sweeps, msg.all...)
+	for _, s := range msg.all {
+		if i := slices.IndexFunc(m.sweeps, func(o *sweep.Sweep) bool { return o.ID == s.ID }); i >= 0 {
+			m.sweeps[i].Merge(s)
+		} else {
+			m.sweeps = append(m.sweeps, s)
+		}
+	}
 	if m.sweep == nil && len(m.sweeps) > 0 {
 		m.sweep = m.sweeps[0] // the one used last
 		if at := m.sweep.At(); at >= 0 && m.sweep.Items[at].Path == m.start.Path && m.sweep.Items[at].Line == m.start.Line {

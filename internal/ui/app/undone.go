@@ -56,15 +56,23 @@ func (m *Model) loadCopies() tea.Cmd {
 }
 
 // copiesLoaded puts them behind what was copied since.
-func (m *Model) copiesLoaded(msg copiesMsg) {
+func (m *Model) copiesLoaded(msg copiesMsg) tea.Cmd {
 	now := m.desk.cuts
-	m.desk.cuts = msg
+	m.desk.cuts, m.desk.cutsKnown = msg, true
 	for i := len(now) - 1; i >= 0; i-- {
 		m.addCut(now[i])
 	}
+	if len(now) == 0 {
+		return nil
+	}
+	return m.keepCopies()
 }
 
+// keepCopies keeps what was copied, once it is known what was before.
 func (m *Model) keepCopies() tea.Cmd {
+	if !m.desk.cutsKnown {
+		return nil
+	}
 	ws, all := m.ws, append([]string(nil), m.desk.cuts...)
 	return func() tea.Msg { return failed(ws.KeepCopies(all)) }
 }

@@ -143,7 +143,7 @@ func (m *Model) aboutPlaces(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 	case joinedMsg:
 		return m.joined(msg), true
 	case bookmarksMsg:
-		m.bookmarksLoaded(msg)
+		return m.bookmarksLoaded(msg), true
 	case othersMarksMsg:
 		return m.othersMarksFound(msg), true
 	case marksKeptMsg:
@@ -175,7 +175,7 @@ func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
 	case recoverMsg:
 		return m.keepUnsaved(msg), true
 	case copiesMsg:
-		m.copiesLoaded(msg)
+		return m.copiesLoaded(msg), true
 	case keptMsg:
 		return m.keptBeside(msg), true
 	case leavingMsg:

@@ -72,18 +72,19 @@ func newPen(f *workspace.File, at int, stamp text.Stamp) *pen {
 
 // desk is what is written.
 type desk struct {
-	pens     map[string]*pen
-	on       string // the file in which letters are typed; "" for none
-	shown    shownCaret
-	cuts     []string          // what was cut or copied, the latest first
-	before   map[string]before // what was done to texts before the program began
-	next     keymap.Action     // what to do as soon as all answers are about what was written last
-	sure     bool              // leaving with texts that are not saved was asked for once
-	left     []recovery.Text   // texts that were not saved when a program ended
-	begun    bool              // something is on the screen
-	taken    bool              // one of them was taken
-	unlocked map[string]bool   // the files that are not the project's own and may be written in all the same
-	offer    bool              // they are to be offered as soon as nothing else is going on
+	pens      map[string]*pen
+	on        string // the file in which letters are typed; "" for none
+	shown     shownCaret
+	cuts      []string          // what was cut or copied, the latest first
+	cutsKnown bool              // those of earlier are among them
+	before    map[string]before // what was done to texts before the program began
+	next      keymap.Action     // what to do as soon as all answers are about what was written last
+	sure      bool              // leaving with texts that are not saved was asked for once
+	left      []recovery.Text   // texts that were not saved when a program ended
+	begun     bool              // something is on the screen
+	taken     bool              // one of them was taken
+	unlocked  map[string]bool   // the files that are not the project's own and may be written in all the same
+	offer     bool              // they are to be offered as soon as nothing else is going on
 }
 
 // mostCuts is how many cut or copied texts there are to choose from.
