@@ -7,6 +7,7 @@ package facts
 import (
 	"slices"
 	"sort"
+	"strings"
 
 	"rooktrail/internal/core/place"
 )
@@ -185,6 +186,15 @@ type Imported struct {
 	At place.Range
 	// Level counts the dots in front of a relative import.
 	Level int
+}
+
+// ModuleNames are the names under which others may know the module by its path: what stands
+// behind the last slash, up to the first dot of it, and behind the last dot.
+func (i *Imported) ModuleNames() (file, last string) {
+	file = i.Path[strings.LastIndexAny(i.Path, `/\`)+1:]
+	last = file[strings.LastIndexByte(file, '.')+1:]
+	file, _, _ = strings.Cut(file, ".")
+	return file, last
 }
 
 // ExprKind tells what an expression is made of.

@@ -82,6 +82,11 @@ func namesOf(f *facts.File) []byte {
 	for i := range f.Defs {
 		add(f.Defs[i].Name)
 	}
+	for i := range f.Imports { // which may go by another name here
+		file, last := f.Imports[i].ModuleNames()
+		add(file)
+		add(last)
+	}
 	slices.Sort(hashes)
 	hashes = slices.Compact(hashes)
 	b := make([]byte, 0, 4*len(hashes))

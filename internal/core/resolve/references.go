@@ -48,7 +48,11 @@ type target struct {
 	scope Scope
 	// outside is where it lies if there is no definition to be had.
 	outside string
-	family  string
+	// modules are the paths of the package or module that it is, which no definition stands for.
+	modules []string
+	// also is what they are called by their paths; "" for no name.
+	also   string
+	family string
 	// alone says that no other definition of the name suits a use without
 	// anything in front of it, and with something.
 	alone [2]bool
@@ -90,6 +94,10 @@ func isVariable(k facts.Kind) bool {
 func (q *question) target(path string, res Result, scope Scope) *target {
 	t := &target{name: res.Name, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: familyOf(path)}
 	for i, a := range res.Answers {
+		if a.Kind == facts.Package && a.At.Len() == 0 && !t.best.ok() && a.Certainty != ByName {
+			t.modules = append(t.modules, a.Path)
+			continue
+		}
 		if a.Certainty == ByName && i > 0 || a.Kind == facts.Package && a.At.Len() == 0 {
 			break
 		}
@@ -101,6 +109,11 @@ func (q *question) target(path string, res Result, scope Scope) *target {
 			t.best, t.name, t.family = r, r.def().Name, familyOf(r.src.path)
 		}
 		t.same[r.at()] = true
+	}
+	if !t.best.ok() && len(t.modules) > 0 {
+		t.name = q.moduleNamed(path, res)
+		t.also, _ = (&facts.Imported{Path: t.modules[0]}).ModuleNames()
+		return t
 	}
 	if !t.best.ok() {
 		if t.outside == "" || t.name == "" {
@@ -118,6 +131,19 @@ func (q *question) target(path string, res Result, scope Scope) *target {
 	}
 	t.alone = q.alone(t)
 	return t
+}
+
+// moduleNamed is what a file calls the package or module that an answer is about: the path of an
+// import was asked about, or the name already.
+func (q *question) moduleNamed(path string, res Result) string {
+	if src := q.source(path); src != nil {
+		for i := range src.Defs {
+			if d := &src.Defs[i]; d.Kind == facts.Import && d.Import > 0 && src.Imports[d.Import-1].At == res.At {
+				return d.Name
+			}
+		}
+	}
+	return res.Name
 }
 
 // refAt is the definition that an answer names.
@@ -255,6 +281,11 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 // files are those that may use the target.
 func (q *question) files(t *target) []string {
 	files := q.code.Mentioning(t.name)
+	if t.also != "" && t.also != t.name {
+		files = append(slices.Clone(files), q.code.Mentioning(t.also)...)
+		slices.Sort(files)
+		files = slices.Compact(files)
+	}
 	if t.family != ".go" || !t.best.ok() {
 		return files
 	}
@@ -318,7 +349,7 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference) {
 		if d.At.Len() == 0 || t.same[definedAt{src.path, d.At.Start}] {
 			continue
 		}
-		if f := q.follow(src.ref(facts.DefID(i)), 0); t.isAmong(f.refs) || len(f.refs) == 0 && t.outside != "" && f.outside == t.outside {
+		if f := q.follow(src.ref(facts.DefID(i)), 0); t.isAmong(f.refs) || t.isModule(f) || len(f.refs) == 0 && t.outside != "" && f.outside == t.outside {
 			refs = append(refs, Reference{Path: src.path, At: d.At, Name: d.Name, Access: facts.ImportUse, Certainty: Inferred, In: q.around(src, int(d.At.Start))})
 		}
 	}
@@ -375,7 +406,13 @@ func (s *source) tableOfMentions() *mentioned {
 // namesIn are the names under which a file may speak of the target.
 func (t *target) namesIn(src *source) map[string]bool {
 	names := map[string]bool{t.name: true}
+	if t.also != "" {
+		names[t.also] = true
+	}
 	for _, imp := range src.Imports {
+		if file, last := imp.ModuleNames(); imp.Alias != "" && len(t.modules) > 0 && (file == t.name || file == t.also || last == t.name || last == t.also) {
+			names[imp.Alias] = true
+		}
 		if imp.Alias != "" && imp.Alias != t.name && (imp.Name == t.name || imp.Name == "default" || lastName(imp.Path) == t.name) {
 			names[imp.Alias] = true
 		}
@@ -393,6 +430,11 @@ func lastName(path string) string {
 	return path
 }
 
+// isModule says whether what was found is the package or module that is looked for.
+func (t *target) isModule(f found) bool {
+	return len(f.refs) == 0 && slices.ContainsFunc(f.modules, func(m string) bool { return slices.Contains(t.modules, m) })
+}
+
 func (t *target) isAmong(refs []ref) bool {
 	for _, r := range refs {
 		if t.same[r.at()] {
@@ -405,6 +447,9 @@ func (t *target) isAmong(refs []ref) bool {
 // leadsTo says whether a use means the target, and how that is known.
 func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bool) {
 	f := q.meant(src, use)
+	if len(t.modules) > 0 {
+		return f.certainty(), t.isModule(f)
+	}
 	if len(f.refs) > 0 {
 		if t.same[f.refs[0].at()] {
 			return f.certainty(), true
