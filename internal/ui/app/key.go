@@ -97,6 +97,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	if m.isWriting() {
 		return m.writeKey(k)
 	}
+	if m.overlay == noOverlay && m.notTyped(k) {
+		return nil
+	}
 	switch m.overlay {
 	case choiceOverlay:
 		return m.choiceKey(name)

@@ -1,6 +1,8 @@
 package app
 
 import (
+	tea "charm.land/bubbletea/v2"
+
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
@@ -46,7 +48,25 @@ func (m *Model) goOnWriting() {
 		return
 	}
 	m.message += "; this is roam"
-	m.ahead = nil
+	m.refuse()
+}
+
+// refuse notes that one wanted to write where that cannot be: what is typed next is meant for the
+// text, and must not do what the same letters do in roam.
+func (m *Model) refuse() { m.desk.refused, m.ahead = true, nil }
+
+// notTyped says whether a key is still one that was meant for a text in which one cannot write. Any
+// key that types nothing ends that.
+func (m *Model) notTyped(k tea.KeyPressMsg) bool {
+	if !m.desk.refused {
+		return false
+	}
+	if name := k.String(); k.Text != "" || name == "enter" || name == "backspace" || name == "delete" {
+		m.say("nothing is typed here; Esc, and letters are keys again")
+		return true
+	}
+	m.desk.refused = false
+	return k.String() == "esc"
 }
 
 // followCaret puts the caret that writes, and the selection, where those of the screen are.

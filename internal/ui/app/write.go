@@ -83,6 +83,7 @@ type desk struct {
 	left      []recovery.Text   // texts that were not saved when a program ended
 	begun     bool              // something is on the screen
 	taken     bool              // one of them was taken
+	refused   bool              // one wanted to write where that cannot be, and has pressed no other key since
 	unlocked  map[string]bool   // the files that are not the project's own and may be written in all the same
 	offer     bool              // they are to be offered as soon as nothing else is going on
 }

@@ -146,6 +146,7 @@ func (m *Model) inWrite(a keymap.Action) (cmd tea.Cmd, ok bool) {
 			m.say("write: letters are typed; Esc leads back to roam, Ctrl+S saves")
 			return m.caretMoved(), true
 		}
+		m.refuse()
 		return nil, true
 	case keymap.SaveFile:
 		return m.save(), true

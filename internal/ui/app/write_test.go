@@ -321,6 +321,7 @@ func TestFilesThatAreNotTheProjects(t *testing.T) {
 		p.run(p.model.open(opening{path: file, line: 1, col: 1}))
 		p.until(func(string) bool { return p.model.code.Path() == file && !p.model.going }, file)
 		p.press("w").see("is not of this project and locked; Ctrl+E k unlocks it").ctrl("e").press("w").see("locked").ctrl("s").ctrl("e").press("k").see("yes unlocks").press("=y", "enter").see("stays locked").press("w").see("locked", "roam")
+		p.press("=gb", "enter").see("nothing is typed here", "roam").until(func(string) bool { return p.model.code.Path() == file }, "still there").press("esc").until(lacks("nothing is typed"), "keys again")
 	}
 	p.ctrl("e").press("k").see("yes unlocks").press("=yes", "enter").see("can be written in now").press("w", "=//").ctrl("s").see("is saved")
 	assert.Equal(t, "//package time\n", onDisk(t, filepath.Dir(outside), "time.go"))
