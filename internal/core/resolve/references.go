@@ -1,6 +1,7 @@
 package resolve
 
 import (
+	"cmp"
 	"context"
 	"path"
 	"runtime"
@@ -77,6 +78,7 @@ func (r *Resolver) References(ctx context.Context, path string, offset int, scop
 		return res
 	}
 	if src := q.source(path); src != nil && !scope.Value {
+		// In { name } a name is used and defines a member at once.
 		if id := src.DefAt(offset); id != facts.NoDef && src.Defs[id].At == res.At && src.Defs[id].Name == t.name {
 			t.same[src.ref(id).at()] = true
 		}
@@ -405,29 +407,18 @@ func (s *source) tableOfMentions() *mentioned {
 
 // namesIn are the names under which a file may speak of the target.
 func (t *target) namesIn(src *source) map[string]bool {
-	names := map[string]bool{t.name: true}
-	if t.also != "" {
-		names[t.also] = true
-	}
+	names := map[string]bool{t.name: true, cmp.Or(t.also, t.name): true}
 	for _, imp := range src.Imports {
-		if file, last := imp.ModuleNames(); imp.Alias != "" && len(t.modules) > 0 && (file == t.name || file == t.also || last == t.name || last == t.also) {
-			names[imp.Alias] = true
-		}
-		if imp.Alias != "" && imp.Alias != t.name && (imp.Name == t.name || imp.Name == "default" || lastName(imp.Path) == t.name) {
+		if imp.Alias != "" && (imp.Name == t.name || imp.Name == "default" || t.isNamed(imp.ModuleNames())) {
 			names[imp.Alias] = true
 		}
 	}
 	return names
 }
 
-// lastName is what stands behind the last dot or slash of a path.
-func lastName(path string) string {
-	for i := len(path) - 1; i >= 0; i-- {
-		if path[i] == '.' || path[i] == '/' || path[i] == '\\' {
-			return path[i+1:]
-		}
-	}
-	return path
+// isNamed says whether one of the names of a module is that of the target.
+func (t *target) isNamed(file, last string) bool {
+	return last == t.name || t.also != "" && (file == t.name || file == t.also || last == t.also)
 }
 
 // isModule says whether what was found is the package or module that is looked for.

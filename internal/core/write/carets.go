@@ -291,21 +291,19 @@ func (e *Editor) WriteOut(short map[int]bool, member bool) {
 	after, by := make([]Caret, len(e.carets)), 0
 	for i, c := range e.carets {
 		start, end := c.Selected()
-		if !short[start] {
-			after[i] = Caret{At: c.At + by, From: c.From + by}
-			continue
+		before := by // how far this one moves
+		if short[start] {
+			name := string(e.doc.Slice(start, end))
+			x := text.Edit{Start: start, End: start, New: []byte(name + ": ")}
+			if member {
+				x = text.Edit{Start: end, End: end, New: []byte(": " + name)}
+			}
+			edits = append(edits, x)
+			if by += x.Shift(); !member {
+				before = by
+			}
 		}
-		name := string(e.doc.Slice(start, end))
-		x := text.Edit{Start: start, End: start, New: []byte(name + ": ")}
-		if member {
-			x = text.Edit{Start: end, End: end, New: []byte(": " + name)}
-			after[i] = Caret{At: c.At + by, From: c.From + by}
-		}
-		edits = append(edits, x)
-		by += x.Shift()
-		if !member {
-			after[i] = Caret{At: c.At + by, From: c.From + by}
-		}
+		after[i] = Caret{At: c.At + before, From: c.From + before}
 	}
 	if len(edits) > 0 {
 		e.history.Break()

@@ -332,20 +332,14 @@ func (w *walker) parameters(n syntax.Node, owner facts.DefID) {
 // comprehension reads what has a scope of its own, but for the first of the things it goes
 // through, which is looked up outside.
 func (w *walker) comprehension(n syntax.Node) {
-	outside := true
-	for c := range n.NamedChildren() {
-		if c.Type() == "for_in_clause" {
-			w.node(c.Child(fRight))
-			break
-		}
-	}
+	first := n.First("for_in_clause")
+	w.node(first.Child(fRight))
 	w.In(facts.BlockScope, n.Range(), facts.NoDef, func() {
 		for c := range n.NamedChildren() {
 			if c.Type() == "for_in_clause" {
-				if !outside {
+				if c.Index() != first.Index() {
 					w.node(c.Child(fRight))
 				}
-				outside = false
 				w.target(c.Child(fLeft), binding{value: c.Child(fRight), each: true})
 			}
 		}
