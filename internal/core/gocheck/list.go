@@ -70,7 +70,7 @@ func environment(ctx context.Context) []string {
 		}
 	}
 	return append(env,
-		"GOENV=off", "GOFLAGS="+tags(own["GOFLAGS"]), "GOPROXY=off", "GONOPROXY=none", "GOPRIVATE=", "GOINSECURE=", "GOSUMDB=off", "GONOSUMDB=", "GONOSUMCHECK=1",
+		"GOENV=off", "GOFLAGS="+tags(own["GOFLAGS"]), "GOPROXY=off", "GONOPROXY=none", "GOPRIVATE=", "GOINSECURE=", "GOSUMDB=off", "GONOSUMDB=",
 		"GOVCS=*:off", "GOAUTH=off", "GOTOOLCHAIN=local", "GOPACKAGESDRIVER=off", "GOTELEMETRY=off", "GOCACHEPROG=",
 		"GIT_TERMINAL_PROMPT=0", "GIT_ALLOW_PROTOCOL=none", "GOMEMLIMIT=2GiB")
 }
