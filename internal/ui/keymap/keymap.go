@@ -389,7 +389,7 @@ var hints = map[Action]string{
 	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
-	SaveAll: "save all", SaveAs: "as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
+	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
