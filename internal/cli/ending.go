@@ -11,6 +11,7 @@ import (
 
 	"github.com/charmbracelet/x/term"
 
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/ui/keyboard"
 )
 
@@ -40,7 +41,8 @@ func untilEnded() (ctx context.Context, stop func()) {
 	signals := make(chan os.Signal, 1)
 	signal.Notify(signals, os.Interrupt, syscall.SIGTERM, syscall.SIGHUP)
 	done := make(chan struct{})
-	go func() {
+	var listening work.Group
+	listening.Go(func() {
 		for {
 			select {
 			case s := <-signals:
@@ -58,11 +60,12 @@ func untilEnded() (ctx context.Context, stop func()) {
 				return
 			}
 		}
-	}()
+	})
 	return ctx, func() {
 		signal.Stop(signals)
 		close(done)
 		cancel()
+		listening.Wait()
 	}
 }
 

@@ -9,6 +9,7 @@ import (
 
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -66,10 +67,10 @@ func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
 	if out == nil {
 		return func() {}
 	}
-	done, finished := make(chan struct{}), make(chan struct{})
+	done := make(chan struct{})
 	started := time.Now()
-	go func() {
-		defer close(finished)
+	var drawing work.Group
+	drawing.Go(func() {
 		for {
 			select {
 			case <-done:
@@ -85,10 +86,10 @@ func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
 			}
 			fmt.Fprintf(out, "\r\x1b[K%s %d of %d files%s", bar(pr.Read, pr.Readable), pr.Read, pr.Readable, left)
 		}
-	}()
+	})
 	return func() {
 		close(done)
-		<-finished
+		drawing.Wait()
 	}
 }
 

@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 	"rooktrail/internal/ui/keyboard"
@@ -52,14 +53,12 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
 	ws := workspace.New(s.root)
-	defer ws.Close() // what it holds is on disk already
 	ws.KnowLibraries(libraryFolder())
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	know(ws, s.data)
-	defer ws.CloseTrail()
-	defer ws.Recovery().Close()
 	model, err := app.New(ws, s.start, s.colors)
 	if err != nil {
+		closeProject(ws)
 		return err
 	}
 	set, err := settings.Load(filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml"))
@@ -78,34 +77,30 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		defer e.guard(in, out)()
 	}
 	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithoutSignalHandler(), tea.WithInput(in), tea.WithOutput(out), tea.WithFPS(framesASecond))
-	failed := make(chan any, 1)
-	go func() {
-		// Whatever fails, the terminal is given back first.
-		defer func() {
-			if failure := recover(); failure != nil {
-				failed <- failure
-				program.Kill()
-			}
-		}()
+	beside := work.Group{Failed: func(failed *work.Panic) {
+		model.Fail(failed)
+		program.Quit()
+	}}
+	beside.Go(func() {
 		if s.indexes != "" {
 			ws.Remember(ctx, s.indexes)
 		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
-			go ws.KeepChecked(ctx)
+			beside.Go(func() { ws.KeepChecked(ctx) })
 			ws.Watch(ctx)
 		}
-	}()
+	})
 	_, err = program.Run()
-	if err := model.Rescue(); err != nil {
-		return err
+	rescued := model.Rescue()
+	cancel()
+	if _, ended := beside.EndWithin(endWithin); ended { // else what is under way still uses it; all it holds is on disk
+		closeProject(ws)
+	}
+	if rescued != nil {
+		return rescued
 	}
 	if words := model.Failure(); words != "" {
 		return errors.New(words + ". What was not saved is offered the next time; please send the report")
-	}
-	select {
-	case failure := <-failed:
-		return fmt.Errorf("reading the project failed: %v. Please report it", failure)
-	default:
 	}
 	switch {
 	case errors.Is(err, tea.ErrProgramPanic):
@@ -114,6 +109,13 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		return fmt.Errorf("running on this terminal: %w", err)
 	}
 	return nil
+}
+
+// closeProject lets go of what is open on disk.
+func closeProject(ws *workspace.Workspace) {
+	ws.Recovery().Close()
+	ws.CloseTrail()
+	_ = ws.Close() // what it holds is on disk already
 }
 
 // openTarget finds the project, and where in it to begin, from what was named

@@ -5,7 +5,8 @@ import (
 	"math/bits"
 	"runtime"
 	"slices"
-	"sync"
+
+	"rooktrail/internal/core/work"
 )
 
 // Corpus is a list of texts that can be searched at the speed of typing. Texts
@@ -171,22 +172,15 @@ const chunk = 16 << 10
 func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep func(int) bool) []Hit {
 	chunks := (len(c.items) + chunk - 1) / chunk
 	workers := min(runtime.GOMAXPROCS(0), chunks)
-	var wg sync.WaitGroup
+	var wg work.Group
 	all := make([]collector, workers)
 	next := make(chan int, chunks)
 	for i := range chunks {
 		next <- i
 	}
 	close(next)
-	failures := make(chan any, workers)
 	for w := range workers {
 		wg.Go(func() {
-			// A failure is the caller's, who knows how to end decently.
-			defer func() {
-				if r := recover(); r != nil {
-					failures <- r
-				}
-			}()
 			s := newScanner(c, q, scope, &all[w], limit, slip)
 			s.keep = keep
 			for i := range next {
@@ -198,11 +192,6 @@ func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip
 		})
 	}
 	wg.Wait()
-	select {
-	case r := <-failures:
-		panic(r)
-	default:
-	}
 	merged := collector{corpus: c, limit: limit}
 	for i := range all {
 		merged.hits = append(merged.hits, all[i].hits...)

@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/work"
 )
 
 // Symbol is a definition by which people look for code.
@@ -91,7 +92,7 @@ const smallest = 64
 func (x *Index) PutAll(paths []string, summaries []*Summary) error {
 	workers := max(1, min(runtime.GOMAXPROCS(0), len(paths)/smallest))
 	batches := make([]batch, workers)
-	var wg sync.WaitGroup
+	var wg work.Group
 	for w := range workers {
 		from, to := len(paths)*w/workers, len(paths)*(w+1)/workers
 		wg.Go(func() { batches[w].fill(summaries[from:to]) })

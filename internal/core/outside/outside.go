@@ -14,6 +14,8 @@ import (
 	"strings"
 	"time"
 
+	"rooktrail/internal/core/work"
+
 	"github.com/atotto/clipboard"
 )
 
@@ -32,7 +34,13 @@ func Copy(ctx context.Context, text string) error {
 	ctx, cancel := context.WithTimeout(ctx, clipboardWithin)
 	defer cancel()
 	done := make(chan error, 1)
-	go func() { done <- clipboard.WriteAll(text) }()
+	go func() { // which nobody waits for if it hangs
+		var err error
+		if failed := work.Try(func() { err = clipboard.WriteAll(text) }); failed != nil {
+			err = failed
+		}
+		done <- err
+	}()
 	select {
 	case err := <-done:
 		if err != nil {
@@ -56,9 +64,12 @@ func Paste(ctx context.Context) (string, error) {
 		err  error
 	}
 	done := make(chan answer, 1)
-	go func() {
-		text, err := clipboard.ReadAll()
-		done <- answer{text, err}
+	go func() { // the same
+		var a answer
+		if failed := work.Try(func() { a.text, a.err = clipboard.ReadAll() }); failed != nil {
+			a = answer{err: failed}
+		}
+		done <- a
 	}()
 	select {
 	case a := <-done:

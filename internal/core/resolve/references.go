@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/work"
 )
 
 // Reference is a use of a definition.
@@ -298,10 +299,10 @@ func (q *question) files(t *target) []string {
 	return q.code.Exact().Using(files, func(o gocheck.Target) bool { return o.Name == t.name && folders[o.Folder] })
 }
 
-// inFiles does some work on each of many files, with as many workers as there
-// are processors, until it returns false for one of them. It is called from several
+// inFiles visits many files, with as many workers as there
+// are processors, until visit returns false for one of them. It is called from several
 // goroutines at the same time, each with a question of its own.
-func (r *Resolver) inFiles(ctx context.Context, paths []string, work func(q *question, path string) bool) {
+func (r *Resolver) inFiles(ctx context.Context, paths []string, visit func(q *question, path string) bool) {
 	var mu sync.Mutex
 	next, done := 0, false
 	chunk := func() []string {
@@ -314,7 +315,7 @@ func (r *Resolver) inFiles(ctx context.Context, paths []string, work func(q *que
 		next = min(len(paths), next+filesAtOnce)
 		return paths[from:next]
 	}
-	var wg sync.WaitGroup
+	var wg work.Group
 	for range max(1, min(runtime.GOMAXPROCS(0), (len(paths)+filesAtOnce-1)/filesAtOnce)) {
 		wg.Go(func() {
 			for part := chunk(); len(part) > 0; part = chunk() {
@@ -323,7 +324,7 @@ func (r *Resolver) inFiles(ctx context.Context, paths []string, work func(q *que
 					if ctx.Err() != nil {
 						return
 					}
-					if !work(q, path) {
+					if !visit(q, path) {
 						mu.Lock()
 						done = true
 						mu.Unlock()

@@ -22,6 +22,7 @@ import (
 	sitter "github.com/smacker/go-tree-sitter"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/work"
 )
 
 // Grammar is the grammar of one language with the names of its node types and
@@ -172,8 +173,11 @@ func parse(ctx context.Context, g *Grammar, text []byte) ([]flatNode, error) {
 	var sign atomic.Int64 // when the parser was last heard of
 	sign.Store(time.Now().UnixNano())
 	go func() {
-		nodes, err := parseWithin(ctx, limit, g, text, &sign)
-		done <- parsed{nodes, err}
+		var p parsed
+		if failed := work.Try(func() { p.nodes, p.err = parseWithin(ctx, limit, g, text, &sign) }); failed != nil {
+			p = parsed{err: failed}
+		}
+		done <- p
 	}()
 	stuck := time.NewTicker(stuckAfter / 4)
 	defer stuck.Stop()

@@ -18,10 +18,10 @@ const keepEvery = 1000
 // goes on without.
 type memory struct {
 	store *index.Store
-	known map[string]index.Known
 
-	mu   sync.Mutex
-	news map[string]index.Known // not on disk yet
+	mu    sync.Mutex
+	known map[string]index.Known // as of the beginning; nil once it was compared with what is there
+	news  map[string]index.Known // not on disk yet
 }
 
 // Remember keeps the index on disk, in a folder of indexes, and uses what is
@@ -29,24 +29,12 @@ type memory struct {
 // so in its notes. Remember is to be called before Read, if at all; it goes on
 // in the background, beside the listing of the files.
 func (w *Workspace) Remember(ctx context.Context, folder string) {
-	done := make(chan struct{})
-	w.mu.Lock()
-	w.remembered = done
-	w.mu.Unlock()
-	go func() {
-		defer close(done)
-		w.remember(ctx, folder)
-	}()
+	w.remembering.Go(func() { w.remember(ctx, folder) })
 }
 
 // recollection is what is kept on disk, once it is there; nil if nothing is.
 func (w *Workspace) recollection() *memory {
-	w.mu.RLock()
-	done := w.remembered
-	w.mu.RUnlock()
-	if done != nil {
-		<-done
-	}
+	w.remembering.Wait()
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	return w.memory
@@ -101,6 +89,9 @@ func (w *Workspace) note(words string) {
 
 // Close ends the use of the index on disk.
 func (w *Workspace) Close() error {
+	if failed := w.remembering.End(); failed != nil {
+		return failed
+	}
 	m := w.recollection()
 	if m == nil {
 		return nil
@@ -128,13 +119,21 @@ func (w *Workspace) Kept() (path string, size int64) {
 	return m.store.Path(), m.store.Size()
 }
 
+// from is what was known of a file at the beginning.
+func (m *memory) from(path string) (k index.Known, ok bool) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	k, ok = m.known[path]
+	return k, ok
+}
+
 // recall returns the summary of a file that has not changed since it was read
 // in an earlier run, and what stands for its text.
 func (m *memory) recall(f project.File) (*index.Summary, index.Content, bool) {
 	if m == nil {
 		return nil, index.Content{}, false
 	}
-	k, ok := m.known[f.Path]
+	k, ok := m.from(f.Path)
 	return k.Summary, k.Content, ok && k.Size == f.Size && k.Modified == f.Modified
 }
 
@@ -144,7 +143,7 @@ func (m *memory) recognise(ctx context.Context, path string, content index.Conte
 	if m == nil {
 		return nil
 	}
-	if k, ok := m.known[path]; ok && k.Content == content {
+	if k, ok := m.from(path); ok && k.Content == content {
 		return k.Summary
 	}
 	sum, err := m.store.Summary(ctx, content)
@@ -187,7 +186,9 @@ func (w *Workspace) keep(ctx context.Context, gone []string) {
 // compared with what is there.
 func (w *Workspace) forgetMemory() {
 	if m := w.recollection(); m != nil {
+		m.mu.Lock()
 		m.known = nil
+		m.mu.Unlock()
 	}
 }
 
@@ -199,6 +200,8 @@ func (w *Workspace) gone() (paths []string) {
 	}
 	w.mu.RLock()
 	defer w.mu.RUnlock()
+	m.mu.Lock()
+	defer m.mu.Unlock()
 	for p := range m.known {
 		if _, ok := w.files[p]; !ok {
 			paths = append(paths, p)

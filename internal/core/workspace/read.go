@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/syntax"
 	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/work"
 )
 
 // largestParsed is the size in bytes beyond which a file is left as text.
@@ -36,7 +37,7 @@ var (
 // read, or ctx is cancelled.
 func (w *Workspace) Read(ctx context.Context) error {
 	todo := newQueue()
-	var wg sync.WaitGroup
+	var wg work.Group
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() {
 			for f, ok := todo.take(); ok; f, ok = todo.take() {

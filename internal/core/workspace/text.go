@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/work"
 )
 
 // TextHit is a place where a text was found.
@@ -69,7 +70,7 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 	for i := range s.results {
 		s.results[i] = make(chan []TextHit, 1)
 	}
-	var wg sync.WaitGroup
+	wg := work.Group{Failed: func(*work.Panic) { cancel() }}
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() { s.work(ctx) })
 	}

@@ -31,6 +31,7 @@ import (
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/work"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -56,23 +57,24 @@ type Workspace struct {
 	given      givenUp
 	moves      moves // where files went that are gone from their paths
 
+	remembering work.Group // reads memory
+
 	library *library.Finder // finds sources outside; nil if none are wanted
 
-	mu         sync.RWMutex
-	outside    map[string]*outsideFolder // folders outside that were asked about
-	state      resume.State
-	stateFile  string        // where state is kept; "" if it is not
-	memory     *memory       // what is kept on disk, or nil; see recollection
-	remembered chan struct{} // closed when memory is there; nil if nothing is kept
-	paths      fuzzy.Corpus
-	files      map[string]project.File
-	folders    map[string]bool
-	modules    []resolve.Module
-	byBase     map[string][]string      // the files by their names; nil until asked for, and after changes
-	texts      map[string]index.Content // of the Go files
-	goFiles    *goFiles                 // nil until asked for, and after changes
-	progress   Progress
-	changed    chan struct{} // closed and replaced whenever progress is made
+	mu        sync.RWMutex
+	outside   map[string]*outsideFolder // folders outside that were asked about
+	state     resume.State
+	stateFile string  // where state is kept; "" if it is not
+	memory    *memory // what is kept on disk, or nil; see recollection
+	paths     fuzzy.Corpus
+	files     map[string]project.File
+	folders   map[string]bool
+	modules   []resolve.Module
+	byBase    map[string][]string      // the files by their names; nil until asked for, and after changes
+	texts     map[string]index.Content // of the Go files
+	goFiles   *goFiles                 // nil until asked for, and after changes
+	progress  Progress
+	changed   chan struct{} // closed and replaced whenever progress is made
 }
 
 // outsideFolder are the symbols of a folder outside the project.

@@ -10,6 +10,8 @@ import (
 	"sync"
 	"time"
 
+	"rooktrail/internal/core/work"
+
 	tea "charm.land/bubbletea/v2"
 )
 
@@ -31,11 +33,17 @@ func (m *Model) Failure() string {
 	return m.failure.words
 }
 
+// Fail notes that work beside the screen has failed; the program is to be ended then.
+func (m *Model) Fail(failed *work.Panic) { m.fail(failed, failed.Stack) }
+
 // failedMsg ends the program, since it failed.
 type failedMsg struct{}
 
 // fail writes the report of a panic.
 func (m *Model) fail(reason any, stack []byte) {
+	if p, ok := reason.(*work.Panic); ok {
+		stack = p.Stack // of where it failed, not of where it was waited for
+	}
 	m.failure.once.Do(func() {
 		words := fmt.Sprintf("the program failed: %v", reason)
 		file := filepath.Join(m.failure.folder, "failure-"+time.Now().Format("20060102-150405.000")+".txt")

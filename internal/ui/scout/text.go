@@ -12,6 +12,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/sheet"
 )
@@ -44,6 +45,7 @@ type textSearch struct {
 	query  find.Query
 	hits   []workspace.TextHit
 	found  chan []workspace.TextHit
+	work   work.Group
 	report workspace.TextReport // once found is closed
 	err    error                // the same
 }
@@ -64,7 +66,7 @@ func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
 		case <-ctx.Done():
 			return nil
 		}
-		go func() {
+		s.work.Go(func() {
 			defer close(s.found)
 			s.report, s.err = finder.SearchText(ctx, q, mostText, func(hits []workspace.TextHit) bool {
 				select {
@@ -74,7 +76,7 @@ func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
 					return false
 				}
 			})
-		}()
+		})
 		return s.more(ctx)
 	}
 }
@@ -87,6 +89,7 @@ func (s *textSearch) more(ctx context.Context) tea.Msg {
 		select {
 		case hits, ok := <-s.found:
 			if !ok {
+				s.work.Wait()
 				if ctx.Err() != nil {
 					return nil
 				}
