@@ -20,6 +20,9 @@ import (
 var program string
 
 func TestMain(m *testing.M) {
+	if os.Getenv(failWhen) != "" {
+		os.Exit(runToFail())
+	}
 	os.Exit(buildAndRun(m))
 }
 

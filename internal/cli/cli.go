@@ -3,6 +3,7 @@
 package cli
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -28,8 +29,16 @@ var errNothing = errors.New("nothing found")
 
 // Run carries out a command line and returns the exit status.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
+	return RunBeside(nil, args, stdin, stdout, stderr)
+}
+
+type moreKey struct{}
+
+// RunBeside is Run with more that is done beside the full-screen program, if that is what is run.
+func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	ctx, stop := untilEnded()
 	defer stop()
+	ctx = context.WithValue(ctx, moreKey{}, more)
 	signal.Ignore(syscall.SIGPIPE) // writing to a pipe that nobody reads says so by itself
 	out, errs, flush := outputs(stdout, stderr)
 	cmd := newRoot()

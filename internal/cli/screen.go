@@ -90,6 +90,9 @@ func showScreen(cmd *cobra.Command, s screen) error {
 			ws.Watch(ctx)
 		}
 	})
+	if more, _ := ctx.Value(moreKey{}).(func(ctx context.Context)); more != nil {
+		beside.Go(func() { more(ctx) })
+	}
 	_, err = program.Run()
 	rescued := model.Rescue()
 	cancel()
