@@ -58,9 +58,18 @@ const (
 	longestLine  = 400
 )
 
-// NewAnchor remembers a place in a text that stands in a symbol.
+// repeater is a text that knows which of its lines read the same.
+type repeater interface{ Repeats(line int) bool }
+
+// NewAnchor remembers a place in a text that stands in a symbol. A text that knows which of its
+// lines read the same is asked; any other is gone through.
 func NewAnchor(p Place, text Lines, symbol string) Anchor {
-	return newAnchor(p, text, symbol, func(line int, reads string) bool { return isCommon(text, line, reads) })
+	return newAnchor(p, text, symbol, func(line int, reads string) bool {
+		if t, ok := text.(repeater); ok {
+			return t.Repeats(line)
+		}
+		return isCommon(text, line, reads)
+	})
 }
 
 // Maker makes anchors of many places of one text, which it goes through only once for all.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"slices"
 	"sort"
+	"sync/atomic"
 	"unicode/utf8"
 )
 
@@ -19,6 +20,7 @@ const pieceSize = 8 << 10
 type piece struct {
 	data   []byte
 	starts []int // the offset in data at which each line begins; never empty
+	sums   atomic.Pointer[[]uint32]
 }
 
 // placed is a piece with what lies before it.
@@ -143,7 +145,7 @@ func (d *Document) Apply(edits []Edit) *Document {
 		}
 		data := d.rewrite(first, last, edits[:n])
 		if starts := d.startsAfter(first, last, len(data), edits[:n]); starts != nil {
-			out.place(&piece{data, starts})
+			out.place(&piece{data: data, starts: starts})
 		} else {
 			out.place(cut(data, last == len(d.pieces)-1)...)
 		}

@@ -32,25 +32,25 @@ func (w *Workspace) KnowState(file string) {
 	if err != nil {
 		w.note(err.Error())
 	}
-	w.mu.Lock()
-	defer w.mu.Unlock()
+	w.quick.Lock()
+	defer w.quick.Unlock()
 	w.state, w.stateFile = state, file
 }
 
 // State is how the program is set in this project.
 func (w *Workspace) State() resume.State {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+	w.quick.Lock()
+	defer w.quick.Unlock()
 	return w.state
 }
 
 // SetState changes how the program is set, and keeps it.
 func (w *Workspace) SetState(s resume.State) error {
-	w.mu.Lock()
-	same, file := reflect.DeepEqual(w.state, s), w.stateFile
+	w.quick.Lock()
+	was, file := w.state, w.stateFile
 	w.state = s
-	w.mu.Unlock()
-	if file == "" || same {
+	w.quick.Unlock()
+	if file == "" || reflect.DeepEqual(was, s) {
 		return nil
 	}
 	return resume.Save(file, s)

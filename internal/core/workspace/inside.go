@@ -36,6 +36,7 @@ func (f *File) work() *inside {
 		if f.Text.Binary() {
 			return
 		}
+		f.Text.PrepareRepeats()
 		f.in.runs = lexical.Of(f.Path, f.Text.Bytes())
 		f.in.regions = fold.Regions(f.Path, f.Text, f.Facts, f.in.runs)
 		if f.Facts == nil {

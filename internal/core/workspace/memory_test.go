@@ -2,9 +2,14 @@ package workspace
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
+
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/work"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -50,4 +55,72 @@ func TestWithoutADiskItGoesOn(t *testing.T) {
 	assert.Contains(t, w.Progress().Notes[0], "the index is not kept on disk")
 	path, _ := w.Kept()
 	assert.Empty(t, path)
+}
+
+// What is known from earlier is let go of at the end of reading, while files are already saved and
+// read anew.
+func TestSavingWhileTheReadingEnds(t *testing.T) {
+	folder := t.TempDir()
+	files := map[string]string{}
+	for i := range 200 {
+		files[fmt.Sprintf("a%d.py", i)] = fmt.Sprintf("def f%d():\n    pass\n", i)
+	}
+	root := opened(t, files).Root()
+	reopened(t, root, folder)
+	w := New(root)
+	w.Remember(context.Background(), folder)
+	t.Cleanup(func() { assert.NoError(t, w.Close()) })
+	var saving work.Group
+	done := make(chan struct{})
+	saving.Go(func() {
+		for n := 0; ; n++ {
+			select {
+			case <-done:
+				return
+			default:
+			}
+			p := fmt.Sprintf("a%d.py", n%200)
+			assert.NoError(t, os.WriteFile(filepath.Join(root, p), []byte(fmt.Sprintf("def g%d():\n    pass\n", n)), 0o600))
+			w.RefreshFiles(context.Background(), []string{p})
+		}
+	})
+	require.NoError(t, w.Read(context.Background()))
+	close(done)
+	saving.Wait()
+}
+
+// A pause in typing is no change on disk, and neither is that what was written is saved.
+func TestWritingIsNoChangeOnDisk(t *testing.T) {
+	w := opened(t, map[string]string{"a.py": "def one():\n    pass\n"})
+	before := w.Progress().Refreshed
+	doc := text.NewDocument([]byte("def two():\n    pass\n"))
+	was := w.Stamp("a.py")
+	w.Write(context.Background(), "a.py", doc)
+	assert.NotEmpty(t, w.Named("two"))
+	_, err := w.Save(context.Background(), "a.py", doc, Saving{Was: was})
+	require.NoError(t, err)
+	assert.NotEmpty(t, w.Named("two"))
+	assert.Equal(t, before, w.Progress().Refreshed)
+
+	require.NoError(t, os.WriteFile(filepath.Join(w.Root(), "a.py"), []byte("def three():\n    pass\n"), 0o600))
+	assert.True(t, w.RefreshFiles(context.Background(), []string{"a.py"}))
+	assert.Equal(t, before+1, w.Progress().Refreshed)
+}
+
+// What is shown on the screen all the time never waits for what takes long.
+func TestProgressDoesNotWait(t *testing.T) {
+	w := opened(t, map[string]string{"a.py": "def one():\n    pass\n"})
+	w.mu.Lock() // as searching and the reading of go.mod files do
+	defer w.mu.Unlock()
+	told := make(chan Progress, 1)
+	go func() { told <- w.Progress() }()
+	select {
+	case p := <-told:
+		assert.True(t, p.Done)
+		assert.False(t, w.IsOutside("a.py"))
+		assert.NotNil(t, w.State())
+		assert.NotNil(t, w.Changed())
+	case <-time.After(20 * time.Second):
+		t.Fatal("it waits for the lock of the files")
+	}
 }

@@ -102,10 +102,11 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 	if err := w.symbols.PutAll(recalled, summaries); err != nil {
 		w.note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
 	}
+	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
 		p.Readable += len(readable) + len(recalled)
 		p.Read += len(recalled)
-		p.Symbols = w.symbols.Len()
+		p.Symbols = symbols
 	})
 	todo.add(readable)
 }
@@ -158,9 +159,10 @@ func (q *queue) take() (project.File, bool) {
 // that one file.
 func (w *Workspace) readFile(ctx context.Context, f project.File) {
 	parsed, err := w.putSymbols(ctx, f)
+	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
 		p.Read++
-		p.Symbols = w.symbols.Len()
+		p.Symbols = symbols
 		if parsed && err == nil {
 			p.Parsed++
 		}

@@ -86,19 +86,8 @@ func (w *Workspace) takeIn(p string, f *File) {
 		}
 	}
 	w.codeChanged()
-	w.advance(func(pr *Progress) {
-		pr.Symbols = w.symbols.Len()
-		pr.Refreshed++
-	})
-}
-
-// Discard forgets a text that was not saved: the file counts again as it is on disk.
-func (w *Workspace) Discard(ctx context.Context, p string) {
-	if w.unsaved.get(p) == nil {
-		return
-	}
-	w.unsaved.put(p, nil)
-	w.fromDisk(ctx, p)
+	symbols := w.symbols.Len()
+	w.advance(func(pr *Progress) { pr.Symbols = symbols }) // what is on disk is as it was
 }
 
 // fromDisk reads a file into the index as it is on disk.
@@ -118,10 +107,8 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 		w.reread(ctx, []project.File{f})
 	}
 	w.codeChanged()
-	w.advance(func(pr *Progress) {
-		pr.Symbols = w.symbols.Len()
-		pr.Refreshed++
-	})
+	symbols := w.symbols.Len()
+	w.advance(func(pr *Progress) { pr.Symbols = symbols })
 }
 
 // Stamp tells by what it is known whether a file is still as it is on disk now.

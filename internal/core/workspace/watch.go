@@ -70,8 +70,9 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 	w.reread(ctx, changed)
 	w.codeChanged()
 	w.keep(ctx, nil)
+	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
-		p.Symbols = w.symbols.Len()
+		p.Symbols = symbols
 		p.Refreshed++
 	})
 	return true
@@ -121,9 +122,10 @@ func (w *Workspace) Refresh(ctx context.Context) {
 	w.reread(ctx, changed)
 	w.codeChanged()
 	w.keep(ctx, gone)
+	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
 		p.Files = len(now)
-		p.Symbols = w.symbols.Len()
+		p.Symbols = symbols
 		p.Refreshed++
 	})
 }

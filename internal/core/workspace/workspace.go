@@ -61,20 +61,23 @@ type Workspace struct {
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 
-	mu        sync.RWMutex
-	outside   map[string]*outsideFolder // folders outside that were asked about
-	state     resume.State
-	stateFile string  // where state is kept; "" if it is not
-	memory    *memory // what is kept on disk, or nil; see recollection
-	paths     fuzzy.Corpus
-	files     map[string]project.File
-	folders   map[string]bool
-	modules   []resolve.Module
-	byBase    map[string][]string      // the files by their names; nil until asked for, and after changes
-	texts     map[string]index.Content // of the Go files
-	goFiles   *goFiles                 // nil until asked for, and after changes
+	mu      sync.RWMutex
+	outside map[string]*outsideFolder // folders outside that were asked about
+	memory  *memory                   // what is kept on disk, or nil; see recollection
+	paths   fuzzy.Corpus
+	files   map[string]project.File
+	folders map[string]bool
+	modules []resolve.Module
+	byBase  map[string][]string      // the files by their names; nil until asked for, and after changes
+	texts   map[string]index.Content // of the Go files
+	goFiles *goFiles                 // nil until asked for, and after changes
+
+	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
+	quick     sync.Mutex
 	progress  Progress
 	changed   chan struct{} // closed and replaced whenever progress is made
+	state     resume.State
+	stateFile string // where state is kept; "" if it is not
 }
 
 // outsideFolder are the symbols of a folder outside the project.
@@ -174,22 +177,22 @@ func (w *Workspace) Absolute(p string) string { return project.Absolute(w.root, 
 
 // Progress tells how far reading the project has come.
 func (w *Workspace) Progress() Progress {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+	w.quick.Lock()
+	defer w.quick.Unlock()
 	return w.progress
 }
 
 // Changed returns a channel that is closed when more is known than now.
 func (w *Workspace) Changed() <-chan struct{} {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+	w.quick.Lock()
+	defer w.quick.Unlock()
 	return w.changed
 }
 
 // advance changes the progress and wakes whoever waits for it.
 func (w *Workspace) advance(change func(*Progress)) {
-	w.mu.Lock()
-	defer w.mu.Unlock()
+	w.quick.Lock()
+	defer w.quick.Unlock()
 	change(&w.progress)
 	close(w.changed)
 	w.changed = make(chan struct{})
