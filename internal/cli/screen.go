@@ -56,7 +56,9 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	ws.KnowLibraries(libraryFolder())
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	know(ws, s.data)
-	model, err := app.New(ws, s.start, s.colors)
+	ctx, cancel := context.WithCancel(cmd.Context())
+	defer cancel()
+	model, err := app.New(ctx, ws, s.start, s.colors)
 	if err != nil {
 		closeProject(ws)
 		return err
@@ -70,8 +72,6 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)
 	}
-	ctx, cancel := context.WithCancel(cmd.Context())
-	defer cancel()
 	in, out := keyboard.New(terminal(cmd.InOrStdin())), terminal(cmd.OutOrStdout())
 	if e := endingOf(ctx); e != nil {
 		defer e.guard(in, out)()

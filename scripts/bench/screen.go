@@ -116,7 +116,7 @@ func updates(root string) (all [][]time.Duration) {
 	if err := ws.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
-	model, err := app.New(ws, place.Place{Path: "long.go", Line: 5}, "")
+	model, err := app.New(context.Background(), ws, place.Place{Path: "long.go", Line: 5}, "")
 	if err != nil {
 		log.Fatal(err)
 	}

@@ -127,3 +127,12 @@ func FollowIn(was *text.Document, f *File, marks []*bookmark.Mark) {
 	}
 	LocateIn(f, gone)
 }
+
+// WhereAll finds remembered places of a file again, which had these fates before: by the edits
+// that have made its text of an earlier one, or by looking for them if that is nil.
+func WhereAll(ctx context.Context, was *text.Document, f *File, all []*place.Memory, before []place.Fate) []place.Fate {
+	if was != nil {
+		return FollowAll(ctx, was, f, all, before)
+	}
+	return RecallAll(ctx, f, all)
+}

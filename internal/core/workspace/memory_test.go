@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/work"
 
@@ -97,7 +98,7 @@ func TestWritingIsNoChangeOnDisk(t *testing.T) {
 	was := w.Stamp("a.py")
 	w.Write(context.Background(), "a.py", doc)
 	assert.NotEmpty(t, w.Named("two"))
-	_, err := w.Save(context.Background(), "a.py", doc, Saving{Was: was})
+	_, err := w.Save(context.Background(), "a.py", doc, desk.Saving{Was: was})
 	require.NoError(t, err)
 	assert.NotEmpty(t, w.Named("two"))
 	assert.Equal(t, before, w.Progress().Refreshed)

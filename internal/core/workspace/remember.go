@@ -128,8 +128,8 @@ func (w *Workspace) loadRemembered(ctx context.Context, m *place.Memory) (*File,
 
 // LoadMoved reads, as LoadHead does, a file that is gone from its path, from where it is
 // now; the path becomes that one.
-func (w *Workspace) LoadMoved(path *string, former []string) (*File, error) {
-	now := w.Whereabouts(context.Background(), *path, former)
+func (w *Workspace) LoadMoved(ctx context.Context, path *string, former []string) (*File, error) {
+	now := w.Whereabouts(ctx, *path, former)
 	if now == "" {
 		return nil, fs.ErrNotExist
 	}

@@ -7,6 +7,7 @@ import (
 	"path"
 	"sync"
 
+	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
@@ -114,19 +115,12 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 // Stamp tells by what it is known whether a file is still as it is on disk now.
 func (w *Workspace) Stamp(p string) text.Stamp { return text.StampOf(text.System{}, w.Absolute(p)) }
 
-// Saving says on what a text that is saved was built, and how it is written.
-type Saving struct {
-	// Was is what the file has to be like; the zero Stamp is for one that must not be there.
-	Was text.Stamp
-	// Base is what it may hold as well, as a file that was only touched does; nil for nothing.
-	Base *text.Document
-	// InPlace writes over the file itself, where its folder cannot be written in.
-	InPlace bool
-}
+// TextOnDisk reads a file as it is on disk, whatever is written in it here.
+func (w *Workspace) TextOnDisk(p string) (*text.Document, error) { return text.Load(w.Absolute(p)) }
 
 // Save writes a text to its file. Unless more was written meanwhile, the file counts again as it
 // is on disk.
-func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, how Saving) (text.Stamp, error) {
+func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, how desk.Saving) (text.Stamp, error) {
 	save := text.Save
 	if how.InPlace {
 		save = text.SaveInPlace
@@ -172,9 +166,9 @@ func (w *Workspace) readGo(name string) ([]byte, error) {
 const largestGo = 64 << 20
 
 // StyleOf is how a file is written: its comments by its name, its indentation by its text.
-func StyleOf(f *File) write.Style {
-	s := commentsOf(path.Base(f.Path))
-	s.Indent = write.IndentOf(f.Text, path.Ext(f.Path) == ".go" || path.Base(f.Path) == "Makefile")
+func StyleOf(p string, doc *text.Document) write.Style {
+	s := commentsOf(path.Base(p))
+	s.Indent = write.IndentOf(doc, path.Ext(p) == ".go" || path.Base(p) == "Makefile")
 	return s
 }
 

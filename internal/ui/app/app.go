@@ -1,5 +1,5 @@
-// Package app is the full-screen program: it holds the surfaces, hands them
-// what happens, and moves between files and stops.
+// Package app is the full-screen program: it hands what happens to the surfaces and does what they
+// say, moves between files and stops, and draws.
 package app
 
 import (
@@ -10,160 +10,207 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/fold"
+	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/settings"
-	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/branches"
-	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
+	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/keyspage"
+	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
-	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/places"
+	"rooktrail/internal/ui/reading"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/signpost"
+	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/sweeps"
 	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/tree"
+	guided "rooktrail/internal/ui/walk"
+	"rooktrail/internal/ui/writing"
 )
 
 // Model is the program.
 type Model struct {
-	ws   *workspace.Workspace
-	keys keymap.Map
+	parts
+	ws       *workspace.Workspace
+	life     context.Context // ends with the program
+	keys     keymap.Map
+	commands surface.Commands // what each action does
+	colors   colors
+	failure  failure
+	frame    *frame.Frame
 
-	colors colors
+	over   surface.Surface // what lies over the code; nil for nothing
+	before *standing       // what to put back when that is closed
+	from   *standing       // what was there before it, while one goes on from it elsewhere
 
-	width, height int
+	way   *surface.Asker // the one question that leads elsewhere
+	look  *surface.Asker // what is shown beneath a surface
+	still *surface.Asker // whether the caret stands still
+	asker *surface.Asker // of everything else
 
-	*side         // the one that has the keys
-	sides         map[int]*side
-	tree          *panes.Tree
-	leaves        leaves
-	full          bool   // only the present side is shown
-	quiet         bool   // nothing but the code is shown
-	beside        bool   // the outline is shown beside the code
-	column        int    // the width of what stands beside the code; 0 for the usual
-	signSize      string // how much of the signpost is shown: "" for all, or one of the sizes
-	closed        []resume.View
-	folded        map[string]folded // what was folded, by file
-	keeps         int               // numbers the states that are kept
-	keeper        keeper
-	prefix        string // the first key of two
-	scout         *scout.Model
-	outline       *outline.Model
-	inFile        inFile
-	breadcrumbs   *crumbs.Model
-	folders       *tree.Model
-	docs          docs.Model
-	docsAbout     workspace.Description
-	sign          signpost.Model
-	places        *places.Model
-	waysWanted    bool         // they are listed as soon as the name is known
-	placesName    string       // the name whose references are listed
-	placesHow     string       // how one comes to a place of the list
-	placesSource  sweep.Source // the question that the list answers
-	lines         lineColors
-	branches      *branches.Model
-	treeAsked     treeQuestion
-	branchesTitle string
-	sweeping      *sweeps.Model
-	swept         map[*sweep.Sweep]bool // the sweeps that were changed
-	marks         bookmarking
-	failure       failure
-	desk          desk
-	asked         asking     // what is asked in the line above the strip
-	presses       int        // counts the keys that were pressed
-	names         completing // the names that are offered while one writes
-	settings      settings.Settings
-	compareSheet  *compare.Model
-	comparing     comparison
-	trailSheet    *trails.Model
-	guided        *walking           // the guided walk one is on, or nil
-	toWalk        *walkReadyMsg      // the one with which the program begins, or nil
-	walkNote      string             // what else to say at its first stop
-	editing       *trail.Stop        // the edit place one went to last
-	handed        string             // the file that the user has in an editor of their own
-	sweeps        []*sweep.Sweep     // the one used last first, as they were when the program began
-	sweep         *sweep.Sweep       // the present one, or nil
-	giveUp        context.CancelFunc // stops the question whose answer one waits for
-	stopCounting  context.CancelFunc // stops counting where the ways lead
-	choice        choice
-	keysPage      keysPage
-	overlay       overlay
+	line  line
+	ahead []tea.KeyPressMsg // keys pressed on the way
+	kept  keptPlaces
+	keeps keeper
+	start beginning
+	seen  seen
+}
 
-	trailOpen bool                      // the trail of last time was read
-	trailKept int                       // how many changes of the trail are on disk
-	located   map[string]*text.Document // in what texts the stops and bookmarks were looked for last
-	placed    map[string]placed         // for what texts they are right
+// parts are the surfaces, and what is done with the code.
+type parts struct {
+	scout    *scout.Model
+	outline  *outline.Surface
+	crumbs   *crumbs.Model
+	folders  *tree.Model
+	docs     *docs.Surface
+	places   *places.Surface
+	branches *branches.Model
+	sweeps   *sweeps.Surface
+	marks    *bookmarks.Surface
+	trails   *trails.Surface
+	keysPage *keyspage.Surface
+	search   *reading.Search
+	reading  *reading.Model
+	leaves   *leaf.Model
+	sign     *signpost.Post
+	walk     *guided.Model
+	writing  *writing.Model
+}
 
-	trail  trail.Trail
-	recent trail.Recent
+// beginning is where the program begins.
+type beginning struct {
+	at      place.Place
+	walk    *walk.Walk // a guided walk, or nil
+	refused []string   // what was left out of it
+}
 
-	before  *standing // what to put back when an overlay is closed
-	message string
-	waiting string // the message that says what is being waited for
-	leaving bool   // q was pressed once
-
-	beforeImports *spot // where one was before one went to the imports
-
-	begun bool              // something was opened, or what was open last time is there again
-	going bool              // a way that was chosen is being gone
-	ahead []tea.KeyPressMsg // keys pressed meanwhile
-
+// seen is what the program has taken notice of so far.
+type seen struct {
+	begun     bool      // something was opened, or what was open last time is there again
+	shown     bool      // something is on the screen, if only words
+	presses   int       // counts the keys that were pressed
 	done      bool      // the project was read as a whole
 	checked   int       // how often the type checker was asked
 	refreshes int       // how many changes on disk were taken in
 	notes     int       // how many notes of the workspace were shown
 	refreshed time.Time // when the scout last looked anew
-
-	start place.Place // where to begin
-	opens int         // number of the latest request to open a file
-	asks  int         // number of the latest question about the caret
-}
-
-// standing is a file as it stood on the screen.
-type standing struct {
-	file  *workspace.File
-	view  trail.View
-	folds *fold.Set
-	solo  place.Range
+	leaving   bool      // the key that closes the last file was pressed once
+	handed    string    // the file that the user has in an editor of their own
 }
 
 // New makes the program for a workspace, beginning at a place; without a path
-// it begins with what describes the project. paletteName is "" to choose a
+// it begins with what describes the project. All work ends with life. paletteName is "" to choose a
 // palette that suits the terminal.
-func New(ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
-	m := &Model{ws: ws, keys: keymap.Default(), start: start, folded: map[string]folded{}}
-	m.addSide()
-	m.tree = panes.One(m.side.number)
+func New(life context.Context, ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
+	m := &Model{ws: ws, life: life, keys: keymap.Default(), start: beginning{at: start}}
+	m.way, m.look, m.still, m.asker = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker()
+	m.frame = frame.New(m.newAsker)
 	if err := m.colors.fix(paletteName); err != nil {
 		return nil, err
 	}
-	m.sign = signpost.New(m.keys)
-	m.scout, m.outline, m.inFile = scout.New(ws, m.keys.Commands()), outline.New(), newInFile()
-	m.breadcrumbs, m.folders, m.places = crumbs.New(ws), tree.New(ws), places.New(m.lines.of)
-	m.sweeping, m.branches = sweeps.New(m.lines.of), branches.New(m.lines.of)
-	m.marks.sheet, m.trailSheet = bookmarks.New(m.lines.of), trails.New()
-	m.compareSheet = compare.New()
+	m.makeParts()
+	m.commands = m.allCommands()
 	m.scout.SetText(ws.State().Text)
 	return m, nil
 }
 
+func (m *Model) newAsker() *surface.Asker { return surface.NewAsker(m.life, nil) }
+
+func (m *Model) makeParts() {
+	h, ws := host{m}, m.ws
+	m.writing = writing.New(h, ws, m.frame, m.keys, func() desk.Beside {
+		if store := ws.Recovery(); store != nil {
+			return store
+		}
+		return nil
+	})
+	m.walk = guided.New(h, ws, func() bool { return m.walkBeside() })
+	m.sweeps = sweeps.NewSurface(h, ws)
+	m.marks, m.trails = bookmarks.NewSurface(h, ws, m.walk), trails.NewSurface(h, ws, m.walk)
+	m.sign = signpost.NewPost(h, ws, m.keys)
+	m.places, m.branches = places.NewSurface(h, ws, m.sweeps.KeepPlaces), branches.New(h, ws, ws, m.sweeps.KeepPlaces)
+	m.scout, m.folders = scout.New(h, ws, around{m}, m.keys.Commands()), tree.New(h, ws, around{m})
+	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, ws), docs.NewSurface(h, ws)
+	m.keysPage = keyspage.New(m.keys)
+	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, ws)
+	m.leaves = leaf.New(h, ws, m.frame)
+}
+
+// sheets are the surfaces that want to know how large they may be before they are opened.
+func (m *Model) sheets() []surface.Surface {
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.docs, m.places, m.branches, m.sweeps, m.marks, m.trails, m.keysPage, m.search}
+}
+
+// commander is whoever has commands.
+type commander interface{ Commands() surface.Commands }
+
+// allCommands are what the actions do: those of each surface, and the program's own.
+func (m *Model) allCommands() surface.Commands {
+	all := surface.Commands{}
+	for _, c := range []commander{
+		m.scout, m.outline, m.crumbs, m.folders, m.docs, m.places, m.branches, m.sweeps, m.marks, m.trails, m.keysPage,
+		m.search, m.reading, m.leaves, m.sign, m.writing, m,
+	} {
+		for a, do := range c.Commands() {
+			all[a] = do
+		}
+	}
+	return all
+}
+
+// Commands are the program's own.
+func (m *Model) Commands() surface.Commands {
+	all := surface.Commands{
+		keymap.Next:         func() surface.Intent { return m.next(true) },
+		keymap.Previous:     func() surface.Intent { return m.next(false) },
+		keymap.Palette:      func() surface.Intent { return surface.Say("the palette is now %s", m.colors.toggle()) },
+		keymap.Quit:         m.writing.Leave,
+		keymap.SignpostSize: m.resizeSignpost,
+	}
+	for _, more := range []surface.Commands{m.viewCommands(), m.handCommands()} {
+		for a, do := range more {
+			all[a] = do
+		}
+	}
+	return all
+}
+
+// next goes to the next place of what one goes through, or to the one before: what was looked for in
+// the file, a guided walk, or the sweep.
+func (m *Model) next(forward bool) surface.Intent {
+	switch {
+	case m.search.Any():
+		return m.search.Next(forward)
+	case m.walk.Any():
+		return m.walk.Next(forward)
+	}
+	return m.sweeps.Next(forward)
+}
+
 // Set takes what the user has set; it is to be called before the program begins.
-func (m *Model) Set(s settings.Settings) { m.settings = s }
+func (m *Model) Set(s settings.Settings) { m.writing.Set(s) }
+
+// Guide makes the program begin with a guided walk that was read from a file; refused are
+// the paths that were left out of it.
+func (m *Model) Guide(w *walk.Walk, refused []string) { m.start.walk, m.start.refused = w, refused }
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	return tea.Batch(tea.RequestBackgroundColor, m.begin(), m.watch(), m.loadSweeps(), m.loadTrail(), m.loadBookmarks(), m.loadLeft(), m.loadCopies(), m.guide())
+	cmds := []tea.Cmd{tea.RequestBackgroundColor, m.begin(), m.watch(), m.sweeps.Load(m.start.at), m.trails.Load(), m.marks.Load(), m.writing.Load()}
+	if w := m.start.walk; w != nil {
+		cmds = append(cmds, m.walk.Begin(w, m.start.refused))
+	}
+	return tea.Batch(cmds...)
 }
 
 // begin shows what was on the screen when the program was left, and opens the
@@ -176,74 +223,23 @@ func (m *Model) begin() tea.Cmd {
 }
 
 func (m *Model) beginAnew() tea.Cmd {
-	if m.start.Path != "" {
-		return m.open(opening{path: m.start.Path, line: m.start.Line, col: m.start.Col, how: "the beginning"})
+	if at := m.start.at; at.Path != "" {
+		return m.goTo(surface.Visit{Path: at.Path, Line: at.Line, Col: at.Col, How: "the beginning"})
 	}
-	return func() tea.Msg { return welcomeMsg{m.ws.FrontPage()} }
-}
-
-// welcomeMsg says which file to begin with; "" if there is none.
-type welcomeMsg struct{ path string }
-
-// progressMsg says that more of the project is known.
-type progressMsg struct{}
-
-// noteMsg is something to tell the user.
-type noteMsg string
-
-// While the project is being read, the screen is brought up to date this often,
-// and what is typed in the scout is looked for anew, which costs more.
-const (
-	progressEvery = 100 * time.Millisecond
-	refreshEvery  = 500 * time.Millisecond
-)
-
-// watch waits until more of the project is known.
-func (m *Model) watch() tea.Cmd {
-	changed := m.ws.Changed()
-	return func() tea.Msg {
-		<-changed
-		time.Sleep(progressEvery)
-		return progressMsg{}
-	}
-}
-
-// progressed shows what has become known meanwhile.
-func (m *Model) progressed() tea.Cmd {
-	cmds := []tea.Cmd{m.watch()}
-	pr := m.ws.Progress()
-	if m.overlay == scoutOverlay && (pr.Done || time.Since(m.refreshed) > refreshEvery) {
-		m.refreshed = time.Now()
-		cmds = append(cmds, m.scout.Refresh())
-	}
-	if len(pr.Notes) > m.notes {
-		m.say("%s", pr.Notes[m.notes])
-		m.notes++
-	}
-	if m.code.Path() == "" && pr.Listed {
-		m.emptyPage()
-	}
-	if pr.Checked > m.checked && m.overlay == noOverlay {
-		m.checked = pr.Checked
-		cmds = append(cmds, m.caretMoved()) // now the compiler may know
-	}
-	if pr.Done && (!m.done || pr.Refreshed > m.refreshes) {
-		m.done, m.refreshes = true, pr.Refreshed
-		cmds = append(cmds, m.caretMoved(), m.reload(), m.locateSweep(), m.checkPens())
-	}
-	return tea.Batch(cmds...)
+	ws := m.ws
+	return surface.Do(m.asker, func(context.Context) string { return ws.FrontPage() }, m.welcome)
 }
 
 // welcome opens the file that describes the project, or says what one can do.
-func (m *Model) welcome(file string) tea.Cmd {
+func (m *Model) welcome(file string) surface.Intent {
 	if file == "" {
 		m.emptyPage()
-		m.desk.begun = true
-		m.offerInTime()
-		return nil
+		m.seen.shown = true
+		return surface.Intent{}
 	}
-	m.say("Space finds a file, a symbol or a command; ? shows the keys")
-	return m.open(opening{path: file, how: "the beginning"})
+	todo := surface.Go(surface.Visit{Path: file, How: "the beginning"})
+	todo.Say = "Space finds a file, a symbol or a command; ? shows the keys"
+	return todo
 }
 
 // emptyPage stands where no file is open.
@@ -258,11 +254,63 @@ func (m *Model) emptyPage() {
 	default:
 		words += "Space finds a file, a symbol or a command.\n? shows the keys."
 	}
-	m.code.ShowNote("", words)
+	m.frame.Code.ShowNote("", words)
 }
 
-// say puts a message in the line above the strip; the next key takes it away.
-func (m *Model) say(format string, args ...any) { m.message = fmt.Sprintf(format, args...) }
+// While the project is being read, the screen is brought up to date this often,
+// and what is typed in the scout is looked for anew, which costs more.
+const (
+	progressEvery = 100 * time.Millisecond
+	refreshEvery  = 500 * time.Millisecond
+)
+
+// watch waits until more of the project is known.
+func (m *Model) watch() tea.Cmd {
+	changed := m.ws.Changed()
+	return surface.Do(m.asker, func(ctx context.Context) struct{} {
+		select {
+		case <-changed:
+		case <-ctx.Done():
+		}
+		time.Sleep(progressEvery)
+		return struct{}{}
+	}, func(struct{}) surface.Intent { return m.progressed() })
+}
+
+// progressed shows what has become known meanwhile.
+func (m *Model) progressed() surface.Intent {
+	todo := surface.Begin(m.watch())
+	pr := m.ws.Progress()
+	if m.over == m.scout && (pr.Done || time.Since(m.seen.refreshed) > refreshEvery) {
+		m.seen.refreshed = time.Now()
+		todo = todo.And(surface.Begin(m.scout.Refresh()))
+	}
+	if len(pr.Notes) > m.seen.notes {
+		todo.Say = pr.Notes[m.seen.notes]
+		m.seen.notes++
+	}
+	if m.frame.Code.Path() == "" && pr.Listed {
+		m.emptyPage()
+	}
+	if pr.Checked > m.seen.checked && m.over == nil {
+		m.seen.checked, todo.Caret = pr.Checked, true // now the compiler may know
+	}
+	if pr.Done && (!m.seen.done || pr.Refreshed > m.seen.refreshes) {
+		m.seen.done, m.seen.refreshes, todo.Caret = true, pr.Refreshed, true
+		todo = todo.And(surface.Begin(tea.Batch(m.reload(), m.sweeps.LocateAll(), m.writing.Check())))
+	}
+	return todo
+}
+
+// line is what stands in the line above the strip.
+type line struct {
+	message string
+	waiting string // the message that says what is being waited for
+	prefix  string // the first key of two that was pressed
+}
+
+// say puts a message there; the next key takes it away.
+func (m *Model) say(format string, args ...any) { m.line.message = fmt.Sprintf(format, args...) }
 
 // palette is the palette in use.
 func (m *Model) palette() *palette.Palette { return &m.colors.use }

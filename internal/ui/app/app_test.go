@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
@@ -76,14 +77,19 @@ func openWith(t *testing.T, root string, start place.Place, state, recovery stri
 		t.Cleanup(ws.CloseTrail)
 	}
 	require.NoError(t, ws.Read(context.Background()))
-	m, err := New(ws, start, "plain")
+	life, end := context.WithCancel(context.Background())
+	t.Cleanup(end)
+	m, err := New(life, ws, start, "plain")
 	require.NoError(t, err)
-	t.Cleanup(func() { m.keeper.mu.Lock() }) // nothing is kept any more
+	t.Cleanup(func() { m.keeps.mu.Lock() }) // nothing is kept any more
 	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}
 	p.run(m.Init())
 	p.send(tea.WindowSizeMsg{Width: 120, Height: 30})
 	return p
 }
+
+// text is what is written in the file on the screen.
+func (p *program) text() *desk.Text { return p.model.writing.Desk().Text(p.model.frame.Code.Path()) }
 
 // run carries out a command beside the test, as Bubble Tea does.
 func (p *program) run(cmd tea.Cmd) {

@@ -61,7 +61,7 @@ func TestListsOfBookmarks(t *testing.T) {
 func TestTheTrailAsATree(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
 	p.see("[hut.go 8]", "measure").press("d").see("[measure 12]").press("b").see("[hut.go 8]").press("space", "=other", "enter").see("[other")
-	p.until(func(string) bool { return p.model.trailOpen }, "the trail read")
+	p.until(func(string) bool { return p.model.trails.IsRead() }, "the trail read")
 	p.press("A", "A").see("3 of 3", "├─ Hut.measure", "[other]", "definition of measure", "depth := h.measure()").press("up").see("line 12 column 15").press("up").see("line 8 column 14")
 	p.press("alt+n").see("note on this stop:").press("=too deep", "enter").see("too deep").press("alt+r", "=the gauge", "enter").see("the gauge").press("alt+a").see("the gauge ★")
 	p.press("tab").see("only: the way here", "2 of 3").press("tab").see("only: starred", "1 of 3").press("tab").see("no stop is edit places").press("tab", "tab", "tab").see("3 of 3")
@@ -98,7 +98,7 @@ func TestEditPlaces(t *testing.T) {
 	p.see("[hut.go 8]").press("e").see("nothing was changed yet")
 	code := strings.Replace(hutCode, "return n\n", "return n + 1\n", 1)
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(code), 0o644))
-	p.model.handed = "hut.go"
+	p.model.seen.handed = "hut.go"
 	p.send(editedMsg{})
 	p.see("return n + 1", "✎").press("space", "=other", "enter").see("[other").press("e").see("return n + 1", "edit place 1 of 1", "line 18").press("e").see("edit place 1 of 1: this is the only one").press("E").see("edit place 1 of 1")
 	p.press("A", "A").see("✎").press("tab", "tab", "tab").see("only: edit places", "1 of").press("esc").press("space", "alt+e").see("only edit places", "hut.go")
@@ -110,11 +110,10 @@ func TestStaying(t *testing.T) {
 	require.NoError(t, os.WriteFile(filepath.Join(root, "long.go"), []byte("package huts\n"+strings.Repeat("\n", 60)+"func far() { other() }\n"), 0o644))
 	p.ws.Refresh(t.Context())
 	p.see("[other.go 1]").press("space", "=long.go", "enter").see("[long.go 1]").press("]").see("line 62")
-	p.send(stayMsg{p.model.asks - 1})
 	p.see("── [long.go 1]")
-	p.send(stayMsg{p.model.asks})
+	p.model.stays()
 	p.see("long.go 1 ── [far 62]").press("j")
-	p.send(stayMsg{p.model.asks})
+	p.model.stays()
 	p.see("long.go 1 ── [far 62]").press("b").see("[long.go 1]")
 }
 
@@ -131,10 +130,8 @@ func TestTheCaretFollowsItsLine(t *testing.T) {
 func TestABookmarkSetBeforeTheOthersAreRead(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
 	p.see("[hut.go 8]").press("m").see("is in the list").until(func(string) bool { lists, err := p.ws.Bookmarks(); return err == nil && len(lists) == 1 }, "kept")
-	lists, err := p.ws.Bookmarks()
-	require.NoError(t, err)
-	p.model.bookmarksLoaded(bookmarksMsg{lists: lists})
-	assert.Len(t, p.model.marks.book.Lists, 1)
+	p.take(p.model.marks.Load())
+	assert.Len(t, p.model.marks.All(), 1)
 	p.press(";").see("bookmarks  1 of 1")
 }
 
@@ -142,15 +139,6 @@ func TestABookmarkSetBeforeTheOthersAreRead(t *testing.T) {
 func TestWhatIsMadeBeforeThatOfEarlierIsRead(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 14, Col: 7})
 	p.see("[hut.go 14]").press("r").see("references of read").press("alt+k").see("kept as the sweep").until(func(string) bool { all, err := p.ws.Sweeps(); return err == nil && len(all) == 1 }, "kept")
-	all, err := p.ws.Sweeps()
-	require.NoError(t, err)
-	p.model.sweepsLoaded(sweptMsg{all: all})
-	assert.Len(t, p.model.sweeps, 1)
-
-	p.until(func(string) bool { return p.model.desk.cutsKnown }, "read")
-	p.model.desk.cutsKnown = false
-	p.model.addCut("late")
-	assert.Nil(t, p.model.keepCopies())
-	p.model.copiesLoaded(copiesMsg{"early"})()
-	assert.Equal(t, []string{"late", "early"}, p.ws.Copies())
+	p.take(p.model.sweeps.Load(place.Place{}))
+	p.press("W", "s").see("1 of 1")
 }

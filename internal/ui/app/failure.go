@@ -1,7 +1,6 @@
 package app
 
 import (
-	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -88,14 +87,4 @@ func (m *Model) guarded(cmd tea.Cmd) tea.Cmd {
 
 // Rescue keeps what is not saved, whatever commands were still under way. It is for after the
 // program has run.
-func (m *Model) Rescue() error {
-	store := m.ws.Recovery()
-	if store == nil {
-		return nil
-	}
-	var err error
-	for _, p := range m.unsaved() {
-		err = errors.Join(err, store.Keep(p.toKeep()()))
-	}
-	return err
-}
+func (m *Model) Rescue() error { return m.writing.Desk().Rescue() }

@@ -11,6 +11,7 @@ import (
 
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/recovery"
+	"rooktrail/internal/ui/surface"
 )
 
 // A failure ends the program in order, says where the report is, and loses nothing typed.
@@ -18,7 +19,7 @@ func TestAFailureInTheMiddleOfTyping(t *testing.T) {
 	fail := func() tea.Msg { panic("the bell cracked") }
 	for what, failing := range map[string]func(p *program) tea.Msg{
 		"a message": func(p *program) tea.Msg {
-			_, cmd := p.model.Update(writtenMsg{}) // of no file, which is never sent
+			_, cmd := p.model.Update(surface.Answer{}) // of nobody, which is never sent
 			return cmd()
 		},
 		"a command": func(p *program) tea.Msg {

@@ -12,55 +12,72 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/outside"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
-// handOn carries out an action that gives the present place to another program;
-// ok is false for any other.
-func (m *Model) handOn(a keymap.Action) (cmd tea.Cmd, ok bool) {
-	switch a {
-	case keymap.CopyPath, keymap.CopyAbsolute, keymap.CopyLine, keymap.CopyText, keymap.Edit, keymap.OpenOutside:
-	default:
-		return nil, false
+// handCommands give the present place to other programs.
+func (m *Model) handCommands() surface.Commands {
+	all := surface.Commands{}
+	for a, hand := range map[keymap.Action]func(path string) surface.Intent{
+		keymap.CopyPath:     func(p string) surface.Intent { return copyOf(p) },
+		keymap.CopyAbsolute: func(p string) surface.Intent { return copyOf(m.ws.Absolute(p)) },
+		keymap.CopyLine: func(p string) surface.Intent {
+			line, _ := m.frame.Code.Caret()
+			return copyOf(p + ":" + strconv.Itoa(line))
+		},
+		keymap.CopyText:    func(string) surface.Intent { return m.copyText() },
+		keymap.Edit:        func(p string) surface.Intent { return surface.Intent{Edit: p} },
+		keymap.OpenOutside: func(p string) surface.Intent { return surface.Intent{Desktop: p} },
+	} {
+		all[a] = func() surface.Intent {
+			p := m.frame.Code.Path()
+			if p == "" {
+				return surface.Say("no file is shown that could be handed on")
+			}
+			return hand(p)
+		}
 	}
-	p := m.code.Path()
-	if p == "" {
-		m.say("no file is shown that could be handed on")
-		return nil, true
-	}
-	line, _ := m.code.Caret()
-	switch a {
-	case keymap.CopyPath:
-		return m.copy(p, p), true
-	case keymap.CopyAbsolute:
-		return m.copy(m.ws.Absolute(p), m.ws.Absolute(p)), true
-	case keymap.CopyLine:
-		at := p + ":" + strconv.Itoa(line)
-		return m.copy(at, at), true
-	case keymap.CopyText:
-		return m.copyText(), true
-	case keymap.Edit:
-		return m.edit(p, line), true
-	}
-	return m.openOutside(p), true
+	return all
+}
+
+func copyOf(s string) surface.Intent {
+	return surface.Intent{Copy: &surface.Copy{Text: s, What: s}}
 }
 
 // copyText copies what is selected, or the line of the caret.
-func (m *Model) copyText() tea.Cmd {
-	f := m.code.File()
+func (m *Model) copyText() surface.Intent {
+	c := &m.frame.Code
+	f := c.File()
 	if f == nil || f.Text.Binary() {
-		m.say("there is no text here to copy")
-		return nil
+		return surface.Say("there is no text here to copy")
 	}
-	if sel := m.code.Selection(); sel.Len() > 0 {
-		return m.copy(string(f.Text.Slice(int(sel.Start), int(sel.End))), "the selection, "+sheet.Count(sel.Len(), "byte", "bytes")+",")
+	if sel := c.Selection(); sel.Len() > 0 {
+		return surface.Intent{Copy: &surface.Copy{Text: string(f.Text.Slice(int(sel.Start), int(sel.End))), What: "the selection, " + sheet.Count(sel.Len(), "byte", "bytes") + ","}}
 	}
-	line, _ := m.code.Caret()
-	return m.copy(string(f.Text.Line(line))+"\n", "line "+strconv.Itoa(line))
+	line, _ := c.Caret()
+	return surface.Intent{Copy: &surface.Copy{Text: string(f.Text.Line(line)) + "\n", What: "line " + strconv.Itoa(line)}}
+}
+
+// handOn hands something on to other programs.
+func (m *Model) handOn(i surface.Intent) tea.Cmd {
+	var cmds []tea.Cmd
+	if i.Copy != nil {
+		cmds = append(cmds, m.copy(*i.Copy))
+	}
+	if i.Edit != "" {
+		line := 1
+		if i.Edit == m.frame.Code.Path() && m.over == nil {
+			line, _ = m.frame.Code.Caret()
+		}
+		cmds = append(cmds, m.edit(i.Edit, line))
+	}
+	if i.Desktop != "" {
+		cmds = append(cmds, m.openOutside(i.Desktop))
+	}
+	return tea.Batch(cmds...)
 }
 
 // mostForTerminal is how many bytes are sent to the clipboard of the terminal:
@@ -68,22 +85,22 @@ func (m *Model) copyText() tea.Cmd {
 const mostForTerminal = 100_000
 
 // copy puts a text into the clipboard of the terminal, which works from afar,
-// too, and into that of the system where there is one. what names the text.
-func (m *Model) copy(text, what string) tea.Cmd {
-	what = ink.CutFront(what, max(m.width-40, 20))
-	terminal, where := tea.SetClipboard(text), " is handed to the terminal's clipboard"
-	if len(text) > mostForTerminal {
+// too, and into that of the system where there is one.
+func (m *Model) copy(c surface.Copy) tea.Cmd {
+	what := ink.CutFront(c.What, max(m.frame.Wish.Width-40, 20))
+	terminal, where := tea.SetClipboard(c.Text), " is handed to the terminal's clipboard"
+	if len(c.Text) > mostForTerminal {
 		terminal, where = nil, " is too much for the terminal's clipboard"
 	}
-	return tea.Batch(terminal, func() tea.Msg {
-		switch err := outside.Copy(context.Background(), text); {
+	return tea.Batch(terminal, surface.Do(m.asker, func(ctx context.Context) error { return outside.Copy(ctx, c.Text) }, func(err error) surface.Intent {
+		switch {
 		case errors.Is(err, outside.ErrNoClipboard):
-			return noteMsg(what + where)
+			return surface.Say("%s%s", what, where)
 		case err != nil:
-			return noteMsg(what + where + "; " + err.Error())
+			return surface.Say("%s%s; %s", what, where, err)
 		}
-		return noteMsg(what + " is copied")
-	})
+		return surface.Say("%s is copied", what)
+	}))
 }
 
 // editedMsg says that the editor was left.
@@ -97,8 +114,18 @@ func (m *Model) edit(path string, line int) tea.Cmd {
 		return nil
 	}
 	cmd.Dir = m.ws.Root()
-	m.handed = path
+	m.seen.handed = path
 	return tea.Exec(&unhurried{cmd}, func(err error) tea.Msg { return editedMsg{err} })
+}
+
+// edited goes on where one was, with the files as they are now.
+func (m *Model) edited(msg editedMsg) tea.Cmd {
+	if msg.err != nil {
+		m.say("the editor ended with an error: %s", msg.err)
+	}
+	reload := m.reload()
+	m.seen.handed = ""
+	return reload
 }
 
 // unhurried is a command that takes at least a moment. One that ends at once, such
@@ -132,35 +159,8 @@ func (c *unhurried) SetStdin(r io.Reader) {
 func (c *unhurried) SetStdout(w io.Writer) { c.Stdout = w }
 func (c *unhurried) SetStderr(w io.Writer) { c.Stderr = w }
 
-// edited goes on where one was, with the files as they are now.
-func (m *Model) edited(msg editedMsg) tea.Cmd {
-	if msg.err != nil {
-		m.say("the editor ended with an error: %s", msg.err)
-	}
-	reload := m.reload()
-	m.handed = ""
-	return reload
-}
-
-// noteEdits makes edit places of where text was changed.
-func (m *Model) noteEdits(f *workspace.File, edited []place.Place) {
-	now := time.Now()
-	for i, p := range edited {
-		m.trail.Edit(p, workspace.SymbolAt(f, p.Line, p.Col), now.Add(time.Duration(i))) // the last of them is the latest
-	}
-	if len(edited) > 0 {
-		m.recent.Edit(f.Path)
-		m.showMarks()
-	}
-}
-
 func (m *Model) openOutside(path string) tea.Cmd {
 	file := m.ws.Absolute(path)
 	m.say("%s is handed to the desktop", shortName(path))
-	return func() tea.Msg {
-		if err := outside.Open(context.Background(), file); err != nil {
-			return noteMsg(err.Error())
-		}
-		return nil
-	}
+	return surface.Do(m.asker, func(ctx context.Context) error { return outside.Open(ctx, file) }, surface.SayError)
 }

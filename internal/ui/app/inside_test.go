@@ -47,5 +47,5 @@ func TestFindingInTheFile(t *testing.T) {
 	p.press("/")
 	p.send(tea.KeyPressMsg{Code: 'r', Mod: tea.ModAlt})
 	p.press("=(").see("does not compile", "regular: on").press("esc")
-	assert.Equal(t, noOverlay, p.model.overlay)
+	assert.Nil(t, p.model.over)
 }

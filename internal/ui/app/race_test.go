@@ -4,7 +4,6 @@ import (
 	"math/rand"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -13,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 )
@@ -37,10 +37,10 @@ func (p *program) take(cmd tea.Cmd) {
 // undone is not taken for what is on disk.
 func TestReadAnewRightAfterUndoing(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 1})
-	p.see("[hut.go 8]").press("w", "=idle").until(func(string) bool { return p.model.pen().taken == p.model.pen().editor.Document() }, "known")
+	p.see("[hut.go 8]").press("w", "=idle").until(func(string) bool { return p.model.writing.Known() }, "known")
 	p.ctrl("z").take(p.model.reload())
-	assert.Equal(t, onDisk(t, root, "hut.go"), string(p.model.pen().editor.Document().Bytes()))
-	p.until(func(string) bool { return p.model.pen().taken == p.model.pen().editor.Document() }, "known")
+	assert.Equal(t, onDisk(t, root, "hut.go"), string(p.text().Editor.Document().Bytes()))
+	p.until(func(string) bool { return p.model.writing.Known() }, "known")
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte("package hut\n\n// Another.\n"), 0o644))
 	p.take(p.model.reload())
 	p.see("// Another.", "has changed on disk; this is how it is now")
@@ -93,7 +93,7 @@ func TestWritingSavingAndReadingAnewInAnyOrder(t *testing.T) {
 			default:
 				p.wait(time.Duration(random.Intn(80)) * time.Millisecond)
 			}
-			if p.model.overlay != noOverlay { // both are shown: take both
+			if p.model.over != nil { // both are shown: take both
 				p.press("enter")
 			}
 		}
@@ -101,21 +101,21 @@ func TestWritingSavingAndReadingAnewInAnyOrder(t *testing.T) {
 		p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
 		for range 5 {
 			p.settle()
-			if p.model.pen().editor.Changed() {
+			if p.text().Editor.Changed() {
 				p.ctrl("s")
 			}
 			p.wait(200 * time.Millisecond)
-			if p.model.overlay != noOverlay {
+			if p.model.over != nil {
 				p.press("enter")
 			}
 		}
-		require.False(t, p.model.pen().editor.Changed(), "seed %d", seed)
+		require.False(t, p.text().Editor.Changed(), "seed %d", seed)
 		disk := onDisk(t, root, "hut.go")
-		require.Equal(t, disk, string(p.model.pen().editor.Document().Bytes()), "seed %d", seed)
-		require.Equal(t, disk, string(p.model.code.File().Text.Bytes()), "seed %d", seed)
+		require.Equal(t, disk, string(p.text().Editor.Document().Bytes()), "seed %d", seed)
+		require.Equal(t, disk, string(p.model.frame.Code.File().Text.Bytes()), "seed %d", seed)
 		f, err := p.ws.Load(t.Context(), "hut.go")
 		require.NoError(t, err)
-		require.True(t, text.Same(f.Text, p.model.code.File().Text), "seed %d", seed)
+		require.True(t, text.Same(f.Text, p.model.frame.Code.File().Text), "seed %d", seed)
 	}
 }
 
@@ -134,7 +134,6 @@ func (p *program) wait(long time.Duration) {
 // settle waits until all that was written is known everywhere and nothing is being saved.
 func (p *program) settle() {
 	p.until(func(string) bool {
-		pens := p.model.desk.pens
-		return !slices.ContainsFunc([]*pen{pens["hut.go"]}, func(q *pen) bool { return q.saving || q.taken != q.editor.Document() })
+		return p.text().State() != desk.BeingSaved && p.model.writing.Known()
 	}, "everything known")
 }

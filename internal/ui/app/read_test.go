@@ -58,10 +58,10 @@ func TestSelectionGrowsAndShrinks(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 39})
 	p.see("line 6 column 39")
 	selected := func() string {
-		return string(p.model.code.Selection().In(p.model.code.File().Text.Bytes()))
+		return string(p.model.frame.Code.Selection().In(p.model.frame.Code.File().Text.Bytes()))
 	}
 	for _, want := range []string{"label", "label(t)", "return label(t)", "{ return label(t) }", "func assign(t Team) string { return label(t) }"} {
-		p.press("+").until(func(string) bool { return !p.model.going && len(selected()) >= len(want) }, want)
+		p.press("+").until(func(string) bool { return !p.model.going() && len(selected()) >= len(want) }, want)
 		assert.Equal(t, want, selected())
 	}
 	p.press("-", "-")
@@ -106,7 +106,7 @@ func TestTwoViewsSideBySide(t *testing.T) {
 	p.press("q").until(func(v string) bool { return strings.Count(v, "func Save") == 1 }, "two views")
 	p.press("V", "s").see("store.go is on the other side now", "dispatch ▸ roster.go")
 	p.press("V", "+", "V", "-", "V", ">").see("nothing stands beside the code")
-	assert.Len(t, p.model.sides, 2)
+	assert.Len(t, p.model.frame.Sides(), 2)
 	p.send(tea.WindowSizeMsg{Width: 50, Height: 12})
 	p.press("|").see("there is no room here for two views")
 }
@@ -130,7 +130,7 @@ func TestItBeginsAsItEnded(t *testing.T) {
 
 	q := open(t, root, place.Place{}, state)
 	q.see("── store.go", "line 2 column 1", "≡ 2 lines folded", "1 file of last time cannot be opened any more")
-	assert.True(t, q.model.beside)
+	assert.True(t, q.model.frame.Wish.Outline)
 	q.press("\\").see("line 8 column 5").press("q").see("func Save").gone("func label")
 	require.IsType(t, tea.QuitMsg{}, q.model.quit()())
 

@@ -23,7 +23,7 @@ func TestTheTrailGoesOnTheNextTime(t *testing.T) {
 	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 8, Col: 14}, state)
 	p.see("[hut.go 8]", "measure").press("d").see("[measure 12]").press("b").see("[hut.go 8]").press("space", "=other", "enter").see("[other")
-	p.until(func(string) bool { return p.model.trailOpen }, "the trail read")
+	p.until(func(string) bool { return p.model.trails.IsRead() }, "the trail read")
 	p.model.quit()()
 	p.ws.CloseTrail()
 
@@ -33,7 +33,7 @@ func TestTheTrailGoesOnTheNextTime(t *testing.T) {
 	again.press("b").see("line 10 column 14").press("F", "down", "enter").see("line 14 column 15", "this line has changed since one was here")
 
 	two := open(t, root, place.Place{Path: "other.go"}, state)
-	two.see("trail  [other.go ").until(func(string) bool { return two.model.trailOpen }, "a trail of its own")
+	two.see("trail  [other.go ").until(func(string) bool { return two.model.trails.IsRead() }, "a trail of its own")
 }
 
 // A place that is gone is said to be.

@@ -4,6 +4,8 @@ import (
 	"runtime/debug"
 
 	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/ui/surface"
 )
 
 // Update implements tea.Model. If it fails, the program ends in order.
@@ -17,18 +19,15 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	if _, failed := msg.(failedMsg); failed {
 		return m, tea.Quit
 	}
-	cmd = m.update(msg)
-	m.keepStance()
-	if m.quiet { // a message takes a line of the code there
-		m.arrange()
-	}
+	cmd = tea.Batch(m.update(msg), m.settle())
+	m.arrange()
 	return m, m.guarded(cmd)
 }
 
 func (m *Model) update(msg tea.Msg) tea.Cmd {
 	switch msg := msg.(type) {
 	case tea.WindowSizeMsg:
-		m.width, m.height = msg.Width, msg.Height
+		m.frame.Wish.Width, m.frame.Wish.Height = msg.Width, msg.Height
 		return m.rearranged()
 	case tea.ColorProfileMsg:
 		m.colors.profile(msg.Profile)
@@ -38,184 +37,149 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		return m.key(msg)
 	case tea.PasteMsg:
 		return m.paste(msg)
-	case welcomeMsg:
-		return m.welcome(msg.path)
-	case openedMsg:
-		return m.opened(msg)
-	case askMsg:
-		return m.ask(msg)
-	case describedMsg:
-		return m.described(msg)
-	case countMsg:
-		return m.countWays(msg)
-	case countedMsg:
-		return m.counted(msg)
-	case linesMsg:
-		return m.linesColored(msg)
-	case mentionsMsg:
-		return m.mentioned(msg)
-	case leafMsg:
-		return m.leafFound(msg)
-	case answeredMsg:
-		return m.answered(msg)
-	case branchesMsg:
-		return m.branchesFound(msg)
-	case alongMsg:
-		return m.foundAlong(msg)
-	case foundMsg:
-		return m.foundDefinition(msg)
-	case paintedMsg:
-		msg.side.painted(msg)
-	case inFileMsg:
-		return m.foundInFile(msg)
-	case resumedMsg:
-		return m.resumed(msg)
-	case keepMsg:
-		return m.keepNow(msg)
-	case renamedMsg:
-		return m.fileRenamed(msg)
-	case docsMsg:
-		return m.showDocs(msg)
+	case surface.Answer:
+		if todo, wanted := msg.Deliver(); wanted {
+			return m.act(msg.From(), todo)
+		}
 	case editedMsg:
 		return m.edited(msg)
-	case grownMsg:
-		return m.grown(msg)
-	case bracketMsg:
-		return m.foundBracket(msg)
-	case noteMsg:
-		m.say("%s", string(msg))
-	case progressMsg:
-		return m.progressed()
-	case reloadedMsg:
-		return m.reloaded(msg)
-	default:
-		if cmd, ok := m.aboutSweeps(msg); ok {
-			return cmd
-		}
-		if cmd, ok := m.aboutPlaces(msg); ok {
-			return cmd
-		}
-		if cmd, ok := m.aboutWriting(msg); ok {
-			return cmd
-		}
-		return m.forSheets(msg)
 	}
 	return nil
 }
 
-// aboutSweeps takes what was found out for sweeps; ok is false for anything else.
-func (m *Model) aboutSweeps(msg tea.Msg) (cmd tea.Cmd, ok bool) {
-	switch msg := msg.(type) {
-	case sweptMsg:
-		m.sweepsLoaded(msg)
-	case sweepKeptMsg:
-		m.sweepKept(msg)
-	case walkedMsg:
-		return m.walked(msg), true
-	case locatedMsg:
-		return m.sweepLocated(msg), true
-	case refreshedMsg:
-		return m.sweepRefreshed(msg), true
-	case madeMsg:
-		return m.sweepMade(msg), true
-	case listedMsg:
-		return m.listed(msg), true
-	default:
-		return nil, false
-	}
-	return nil, true
-}
-
-// aboutPlaces takes what was found out for trails, bookmarks and walks; ok is false for
-// anything else.
-func (m *Model) aboutPlaces(msg tea.Msg) (cmd tea.Cmd, ok bool) {
-	switch msg := msg.(type) {
-	case trailMsg:
-		return m.trailLoaded(msg), true
-	case stayMsg:
-		return m.stays(msg), true
-	case locatedInMsg:
-		return m.locatedIn(msg), true
-	case trailsMsg:
-		return m.trailsListed(msg), true
-	case switchedMsg:
-		return m.switched(msg), true
-	case joinedMsg:
-		return m.joined(msg), true
-	case bookmarksMsg:
-		return m.bookmarksLoaded(msg), true
-	case othersMarksMsg:
-		return m.othersMarksFound(msg), true
-	case marksKeptMsg:
-		m.marksKept(msg)
-	case bookmarkFoundMsg:
-		return m.bookmarkFound(msg), true
-	case marksFoundMsg:
-		return m.marksFound(msg), true
-	case sharedMsg:
-		return m.shared(msg), true
-	case rereadMarksMsg:
-		return m.rereadShared(msg), true
-	case walkReadyMsg:
-		return m.walkReady(msg), true
-	default:
-		return nil, false
-	}
-	return nil, true
-}
-
-// aboutWriting takes what was found out for texts that are written; ok is false for anything
-// else.
-func (m *Model) aboutWriting(msg tea.Msg) (cmd tea.Cmd, ok bool) {
-	switch msg := msg.(type) {
-	case learnMsg:
-		return m.learn(msg), true
-	case writtenMsg:
-		return m.written(msg), true
-	case recoverMsg:
-		return m.keepUnsaved(msg), true
-	case copiesMsg:
-		return m.copiesLoaded(msg), true
-	case keptMsg:
-		return m.keptBeside(msg), true
-	case leavingMsg:
-		return m.mayLeave(msg), true
-	case savedMsg:
-		return m.saved(msg), true
-	case saveAsMsg:
-		return m.saveUnder(msg.pen, msg.to), true
-	case noFolderMsg:
-		m.askMakeFolder(msg)
-	case savedAsMsg:
-		return m.savedAs(msg), true
-	case completeMsg:
-		if msg.presses == m.presses && msg.pen == m.pen() && m.isWriting() {
-			return m.complete(msg.pen, false), true
+// settle is called when something has happened: where one has arrived, it goes on with the keys that
+// were pressed on the way.
+func (m *Model) settle() tea.Cmd {
+	var cmds []tea.Cmd
+	for !m.going() {
+		if m.line.message == m.line.waiting {
+			m.line.message = ""
 		}
-	case completedMsg:
-		return m.completed(msg), true
-	case systemCutMsg:
-		return m.pasteSystem(msg), true
-	case tidiedMsg:
-		return m.tidy(msg), true
-	case differMsg:
-		return m.differing(msg), true
-	case compareMsg:
-		return m.compare(msg), true
-	case usesMsg:
-		return m.atUses(msg), true
-	case leftMsg:
-		return m.leftFound(msg), true
-	default:
-		return nil, false
+		m.line.waiting = ""
+		if b := m.from; b != nil { // nothing came of going on from there
+			m.from = nil
+			cmds = append(cmds, m.putBack(b))
+		}
+		if m.over == nil && m.before == nil && !m.frame.InLeaf() {
+			cmds = append(cmds, m.act(nil, m.writing.KeepStance()))
+		}
+		if len(m.ahead) == 0 {
+			cmds = append(cmds, m.act(nil, m.writing.OfferInTime()))
+			break
+		}
+		k := m.ahead[0]
+		m.ahead = m.ahead[1:]
+		cmds = append(cmds, m.key(k))
 	}
-	return nil, true
+	return tea.Batch(cmds...)
 }
 
-// forSheets hands on what a sheet has asked for, also if it was closed meanwhile.
-func (m *Model) forSheets(msg tea.Msg) tea.Cmd {
-	if m.overlay == scoutOverlay {
-		return m.scoutEvent(m.scout.Update(msg))
+// going says that one is on the way somewhere: keys are meant for the place one arrives at. In the
+// beginning one is on the way to the first file.
+func (m *Model) going() bool {
+	return !m.seen.shown || m.way.Waiting() || m.writing.Waits() || m.over != nil && m.over.Busy()
+}
+
+// act does what a surface wants to be done; from is nil for what the program does by itself. What a
+// surface wants that is not on the screen, while another one is, is not done to that other one.
+func (m *Model) act(from surface.Surface, i surface.Intent) tea.Cmd {
+	mine := from == nil || from == m.over || m.over == nil
+	if i.Say != "" {
+		m.line.message = i.Say
 	}
-	return tea.Batch(m.crumbsUpdate(msg), m.treeUpdate(msg), m.branchesUpdate(msg))
+	if i.Wait != "" {
+		m.line.message, m.line.waiting = i.Wait, i.Wait
+	}
+	cmds := []tea.Cmd{i.Cmd}
+	if i.Unkey {
+		m.ahead = nil
+	}
+	if m.over != nil && mine {
+		cmds = append(cmds, m.takeAway(i))
+	}
+	if mine {
+		cmds = append(cmds, m.move(i))
+	}
+	cmds = append(cmds, m.handOn(i), m.bringUpToDate(i))
+	if i.Then != nil {
+		cmds = append(cmds, m.act(from, i.Then()))
+	}
+	return tea.Batch(cmds...)
+}
+
+// takeAway takes what lies over the code away.
+func (m *Model) takeAway(i surface.Intent) tea.Cmd {
+	switch {
+	case i.Close:
+		return m.restore()
+	case i.Leave:
+		m.leaveOver()
+	case i.Stay:
+		m.closeOver()
+	}
+	return nil
+}
+
+// move opens surfaces, shows places and goes to them.
+func (m *Model) move(i surface.Intent) tea.Cmd {
+	var cmds []tea.Cmd
+	if i.Open != nil {
+		m.open(i.Open)
+	}
+	switch {
+	case m.over == nil: // nothing is looked at then
+	case i.Look != nil:
+		cmds = append(cmds, m.lookAt(*i.Look))
+	case i.LookBack:
+		cmds = append(cmds, m.lookBack())
+	}
+	if i.Folder != "" {
+		cmds = append(cmds, m.act(nil, m.folders.Show(i.Folder)))
+	}
+	if i.Go != nil {
+		m.leaveOver()
+		cmds = append(cmds, m.goTo(*i.Go))
+	}
+	if i.Do != "" {
+		cmds = append(cmds, m.do(i.Do, ""))
+	}
+	if i.Prefix != "" {
+		m.line.prefix = i.Prefix
+	}
+	return tea.Batch(cmds...)
+}
+
+// bringUpToDate does what follows from what has changed.
+func (m *Model) bringUpToDate(i surface.Intent) tea.Cmd {
+	var cmds []tea.Cmd
+	if i.Moved.From != "" && i.Moved.To != "" {
+		cmds = append(cmds, m.filesMoved(i.Moved.From, i.Moved.To))
+	}
+	if i.Arrange {
+		cmds = append(cmds, m.rearranged())
+	}
+	if i.Follow != nil && m.before == nil && !m.frame.InLeaf() && m.frame.Code.File() != nil {
+		m.frame.Code.Show(m.frame.Code.File(), *i.Follow)
+		i.Caret = true
+	}
+	switch {
+	case i.Caret:
+		cmds = append(cmds, m.moved())
+	case i.Slid:
+		cmds = append(cmds, m.frame.Side.Repaint())
+	}
+	if i.Anew {
+		m.kept.forget()
+		cmds = append(cmds, m.locateShown())
+	}
+	if i.Marked || i.Anew {
+		m.showMarks()
+	}
+	if i.Keep {
+		cmds = append(cmds, m.keepState())
+	}
+	if i.Quit {
+		cmds = append(cmds, m.quit())
+	}
+	return tea.Batch(cmds...)
 }

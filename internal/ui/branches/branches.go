@@ -12,25 +12,21 @@ import (
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
-// Event is what came of a key or an answer.
-type Event uint8
-
-// The events.
-const (
-	Nothing  Event = iota
-	Selected       // another branch is chosen; show its place
-	Grown          // there are more branches
-	Taken          // the chosen branch is what was wanted
-	Closed         // put everything back as it was
-	Turned         // calls are wanted the other way round
-	Kept           // what is shown is to be kept as a sweep
-)
+// Trees finds the trees of a project; see workspace.Workspace.
+type Trees interface {
+	Branches(ctx context.Context, t workspace.Tree, path string, offset int) (resolve.Result, []workspace.Branch)
+	Load(ctx context.Context, path string) (*workspace.File, error)
+	Anchor(ctx context.Context, p place.Place) place.Anchor
+}
 
 // node is a branch with what is below it, as far as that is known.
 type node struct {
@@ -45,34 +41,37 @@ type node struct {
 
 // Model is the sheet.
 type Model struct {
-	title   string
-	turn    string // what Tab shows; "" if there is no other way round
-	list    sheet.Model
-	first   []*node
-	rows    []*node
-	typed   string
-	tests   bool // those in tests are left out
-	height  int
-	ctx     context.Context
-	stop    context.CancelFunc
-	number  int
-	growing int // how many branches
-	colors  func(path string, line int) highlight.Spans
+	surface.Size
+	host   surface.Host
+	asker  *surface.Asker
+	trees  Trees
+	keep   func(title string, source sweep.Source, all []workspace.Destination) surface.Intent
+	colors *linecolors.Colors
+
+	asked  question
+	how    string // how one comes to a place of the tree
+	source sweep.Source
+	title  string
+	turn   string // what Tab shows; "" if there is no other way round
+	list   sheet.Model
+	first  []*node
+	rows   []*node
+	typed  string
+	tests  bool // those in tests are left out
+	open   bool
 }
 
-// New makes a sheet; colors gives the colours of a line of code, as far as they are
-// known.
-func New(colors func(path string, line int) highlight.Spans) *Model {
-	return &Model{ctx: context.Background(), colors: colors}
+// New makes a sheet; keep makes a sweep of what is shown.
+func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(title string, source sweep.Source, all []workspace.Destination) surface.Intent) *Model {
+	m := &Model{host: host, trees: trees, keep: keep}
+	m.asker, m.colors = host.Asker(m), linecolors.New(host.Asker(m), colors)
+	return m
 }
 
-// Open shows the first level of a tree. turn says what Tab leads to.
-func (m *Model) Open(title, turn string, first []workspace.Branch, height int) {
-	m.Close()
-	m.title, m.turn, m.height, m.typed, m.tests = title, turn, height, "", false
-	m.ctx, m.stop = context.WithCancel(context.Background())
-	m.number++
-	m.growing = 0
+// show shows the first level of a tree.
+func (m *Model) show(title, turn string, first []workspace.Branch) {
+	m.asker.Cancel()
+	m.title, m.turn, m.typed, m.tests = title, turn, "", false
 	m.first = nodes(nil, first)
 	at := 0
 	for i, n := range m.first {
@@ -85,11 +84,11 @@ func (m *Model) Open(title, turn string, first []workspace.Branch, height int) {
 	m.list.Move(at)
 }
 
-// Close gives up what is still being looked for.
-func (m *Model) Close() {
-	if m.stop != nil {
-		m.stop()
-	}
+// Closed implements surface.Surface: what is still being looked for is given up.
+func (m *Model) Closed() {
+	m.open = false
+	m.asker.Cancel()
+	m.colors.Cancel()
 }
 
 func nodes(parent *node, branches []workspace.Branch) (all []*node) {
@@ -102,9 +101,6 @@ func nodes(parent *node, branches []workspace.Branch) (all []*node) {
 	}
 	return all
 }
-
-// Resize tells how many lines the sheet takes, its edges included.
-func (m *Model) Resize(height int) { m.height = height }
 
 // Chosen is the chosen branch.
 func (m *Model) Chosen() (workspace.Branch, bool) {
@@ -123,8 +119,8 @@ func (m *Model) chosen() *node {
 	return m.rows[i]
 }
 
-// Busy says that what is below a branch is still being looked for.
-func (m *Model) Busy() bool { return m.growing > 0 }
+// Busy implements surface.Surface: what is below a branch is still being looked for.
+func (m *Model) Busy() bool { return m.asker.Waiting() }
 
 // Shown are all branches that are shown, in their order.
 func (m *Model) Shown() (all []workspace.Destination) {
@@ -194,7 +190,7 @@ func (m *Model) row(n *node) sheet.Row {
 	shown, at := squeezed(n.Text, n.TextAt)
 	row := sheet.Row{What: n.Role, Name: indent + shown, Where: n.Path + " " + strconv.Itoa(n.Line)}
 	if n.TextAt.Len() > 0 && shown == n.Text { // the line itself, not the name of something
-		row.CodeAt, row.Colors = len(indent), func() highlight.Spans { return m.colors(n.Path, n.Line) }
+		row.CodeAt, row.Colors = len(indent), func() highlight.Spans { return m.colors.Of(n.Path, n.Line) }
 	}
 	for b := int(at.Start); b < int(at.End); b++ {
 		row.At = append(row.At, len(indent)+b)
@@ -230,160 +226,156 @@ func (m *Model) row(n *node) sheet.Row {
 	return row
 }
 
-// grownMsg brings what is below a node.
-type grownMsg struct {
-	number int
-	node   *node
-	below  []workspace.Branch
-}
-
-// Update takes a key, or what was found below a branch.
-func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
-	switch msg := msg.(type) {
-	case grownMsg:
-		if msg.number == m.number {
-			m.growing--
-			msg.node.known, msg.node.below = true, nodes(msg.node, msg.below)
-			m.lay(m.chosen())
-			if m.chosen() == msg.node {
-				m.list.Ahead(len(msg.below))
-			}
-			return nil, Grown
-		}
-		return nil, Nothing
-	case tea.KeyPressMsg:
-		return m.key(msg)
+// grown takes in what is below a node.
+func (m *Model) grown(n *node, below []workspace.Branch) surface.Intent {
+	n.known, n.below = true, nodes(n, below)
+	m.lay(m.chosen())
+	if m.chosen() == n {
+		m.list.Ahead(len(below))
 	}
-	return nil, Nothing
+	return surface.Begin(m.color())
 }
 
-func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
+func (m *Model) color() tea.Cmd { return m.colors.Find(linecolors.Places(m.Shown())) }
+
+// Update implements surface.Surface.
+func (m *Model) Update(msg tea.Msg) surface.Intent {
+	if k, ok := msg.(tea.KeyPressMsg); ok {
+		return m.key(k)
+	}
+	return surface.Intent{}
+}
+
+// selected shows the chosen branch beneath.
+func (m *Model) selected() surface.Intent {
+	b, ok := m.Chosen()
+	if !ok {
+		return surface.LookBack()
+	}
+	return surface.Look(surface.To(b.Destination, ""))
+}
+
+func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	switch k.String() {
 	case "esc":
 		if m.typed != "" {
 			m.typed = ""
-			return nil, Nothing
+			return surface.Intent{}
 		}
-		return nil, Closed
+		return surface.Close()
 	case "enter":
 		if m.chosen() != nil {
-			return nil, Taken
+			b, _ := m.Chosen()
+			return surface.Go(surface.To(b.Destination, m.how))
 		}
 	case "down", "ctrl+n":
-		return nil, m.move(1)
+		return m.move(1)
 	case "up", "ctrl+p":
-		return nil, m.move(-1)
+		return m.move(-1)
 	case "pgdown":
-		return nil, m.move(max(m.height-3, 1))
+		return m.move(max(m.Height-3, 1))
 	case "pgup":
-		return nil, m.move(-max(m.height-3, 1))
+		return m.move(-max(m.Height-3, 1))
 	case "home":
-		return nil, m.move(-len(m.rows))
+		return m.move(-len(m.rows))
 	case "end":
-		return nil, m.move(len(m.rows))
+		return m.move(len(m.rows))
 	case "right":
 		return m.right()
 	case "left":
-		return nil, m.left()
+		return m.left()
 	case "tab":
 		if m.turn != "" {
-			return nil, Turned
+			return m.turned()
 		}
 	case "alt+t":
 		chosen := m.chosen()
 		m.tests = !m.tests
 		m.lay(chosen)
-		return nil, Selected
+		return m.selected()
 	case "alt+k":
-		return nil, Kept
+		return surface.Close().And(m.keep(m.title, m.source, m.Shown()))
 	case "backspace":
 		if r := []rune(m.typed); len(r) > 0 {
-			return nil, m.jump(string(r[:len(r)-1]), 0)
+			return m.jump(string(r[:len(r)-1]), 0)
 		}
 	default:
 		if k.Text != "" && !strings.HasPrefix(k.String(), "alt+") {
-			return nil, m.jump(m.typed+k.Text, 0)
+			return m.jump(m.typed+k.Text, 0)
 		}
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
-func (m *Model) move(rows int) Event {
+func (m *Model) move(rows int) surface.Intent {
 	m.typed = ""
 	m.list.Move(rows)
-	return Selected
+	return m.selected()
 }
 
 // right opens a branch; one that is open already is entered.
-func (m *Model) right() (tea.Cmd, Event) {
+func (m *Model) right() surface.Intent {
 	m.typed = ""
 	n := m.chosen()
 	if n == nil || n.Grow == nil {
-		return nil, Nothing
+		return surface.Intent{}
 	}
 	if n.open && len(n.below) > 0 {
-		return nil, m.move(1)
+		return m.move(1)
 	}
 	n.open = true
 	if n.asked {
 		m.lay(n)
-		return nil, Nothing
+		return surface.Intent{}
 	}
 	n.asked = true
-	m.growing++
 	m.lay(n)
-	ctx, number := m.ctx, m.number
-	return func() tea.Msg {
-		below := n.Grow(ctx)
-		if ctx.Err() != nil {
-			return nil
-		}
-		return grownMsg{number, n, below}
-	}, Nothing
+	return surface.Begin(surface.More(m.asker, n.Grow, func(below []workspace.Branch) surface.Intent { return m.grown(n, below) }))
 }
 
 // left closes a branch, or goes to the one it is below.
-func (m *Model) left() Event {
+func (m *Model) left() surface.Intent {
 	m.typed = ""
 	n := m.chosen()
 	switch {
 	case n == nil:
-		return Nothing
+		return surface.Intent{}
 	case n.open:
 		n.open = false
 		m.lay(n)
-		return Nothing
+		return surface.Intent{}
 	case n.parent != nil:
 		m.lay(n.parent)
-		return Selected
+		return m.selected()
 	}
-	return Nothing
+	return surface.Intent{}
 }
 
 // jump goes to the next branch that has what is typed in it.
-func (m *Model) jump(typed string, from int) Event {
+func (m *Model) jump(typed string, from int) surface.Intent {
 	m.typed = typed
 	_, at, _ := m.list.Chosen()
 	for i := range m.rows {
 		n := m.rows[(at+from+i)%len(m.rows)]
 		if typed != "" && strings.Contains(strings.ToLower(n.Text), strings.ToLower(typed)) {
 			m.lay(n)
-			return Selected
+			return m.selected()
 		}
 	}
-	return Nothing
+	return surface.Intent{}
 }
 
 const prompt = "  tree  "
 
-// Rows draws the sheet.
-func (m *Model) Rows(width int, p *palette.Palette) []string {
+// Rows implements surface.Surface.
+func (m *Model) Rows(p *palette.Palette) []string {
+	width := m.Width
 	quiet := palette.On(p.Quiet, p.Sheet)
 	r := ink.NewRow(width).Put(prompt, quiet).Put(ink.CutFront(m.typed, max(width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
 	if m.typed == "" {
 		r.Put("letters jump to a name; → opens what is behind one, ← closes it", quiet)
 	}
-	rows := append([]string{r.String(quiet)}, m.list.Rows(width, max(m.height-2, 0), p)...)
+	rows := append([]string{r.String(quiet)}, m.list.Rows(width, max(m.Height-2, 0), p)...)
 	keys := [][2]string{{"Enter", "go there"}, {"←→", "close, open"}}
 	if m.turn != "" {
 		keys = append(keys, [2]string{"Tab", m.turn})
@@ -395,8 +387,8 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	return append(rows, sheet.Edge(width, append(keys, [2]string{"Alt+T", tests}, [2]string{"Alt+K", "keep as a sweep"}, [2]string{"Esc", "back as it was"}), p))
 }
 
-// Cursor is the column of the caret in the text line.
-func (m *Model) Cursor() int { return ink.Width(prompt) + ink.Width(m.typed) }
+// Cursor implements surface.Surface.
+func (m *Model) Cursor() (x, y int, ok bool) { return ink.Width(prompt) + ink.Width(m.typed), 0, true }
 
 // squeezed is a line of code with one blank where it has several, as in columns that are lined up
 // with others of their own, and where a part of it is then.

@@ -1,25 +1,43 @@
-package branches_test
+package branches
 
 import (
 	"context"
-	"regexp"
-	"strings"
+	"io/fs"
 	"testing"
 
-	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/ui/branches"
-	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
 )
 
-var clean = regexp.MustCompile("\x1b\\[[0-9;]*m")
+func drawn(m *Model) string { return uitest.Of(m, 100, 14) }
 
-func drawn(m *branches.Model) string {
-	return clean.ReplaceAllString(strings.Join(m.Rows(100, &palette.Plain), "\n"), "")
+// trees gives the same tree for every question.
+type trees struct {
+	name  string
+	first []workspace.Branch
+	asked []workspace.Tree
 }
+
+func (t *trees) Branches(_ context.Context, tree workspace.Tree, _ string, _ int) (resolve.Result, []workspace.Branch) {
+	t.asked = append(t.asked, tree)
+	return resolve.Result{Name: t.name}, t.first
+}
+
+func (t *trees) Load(context.Context, string) (*workspace.File, error) { return nil, fs.ErrNotExist }
+func (t *trees) Anchor(_ context.Context, p place.Place) place.Anchor {
+	return place.Anchor{Path: p.Path}
+}
+func (t *trees) Colors(context.Context, string, int) highlight.Spans { return nil }
 
 // caller is a branch with others below it.
 func caller(name string, test bool, below ...workspace.Branch) workspace.Branch {
@@ -28,84 +46,97 @@ func caller(name string, test bool, below ...workspace.Branch) workspace.Branch 
 	return b
 }
 
-func opened() *branches.Model {
-	m := branches.New(func(string, int) highlight.Spans { return nil })
+func opened() *Model {
 	present := workspace.Branch{Destination: workspace.Destination{Path: "huts/hut.go", Line: 9, Role: "function", Text: "measure"}, Present: true, Group: "this"}
 	above := caller("report", false, caller("show", false), caller("TestShow", true))
 	above.Group = "above"
-	m.Open("the family of measure", "the other way", []workspace.Branch{above, present}, 14)
+	m, _ := openedWith(&trees{name: "measure", first: []workspace.Branch{above, present}})
 	return m
 }
 
-// press sends a key and carries out what it asks for.
-func press(m *branches.Model, k tea.KeyPressMsg) branches.Event {
-	cmd, event := m.Update(k)
-	if cmd != nil {
-		m.Update(cmd())
-	}
-	return event
+func openedWith(t *trees) (*Model, []surface.Intent) {
+	host := &uitest.Host{At: surface.Here{File: &workspace.File{Path: "huts/hut.go", Text: text.NewDocument(nil), Facts: &facts.File{}}}}
+	m := New(host, t, t, func(title string, _ sweep.Source, all []workspace.Destination) surface.Intent {
+		return surface.Say("kept %d: %s", len(all), title)
+	})
+	m.Resize(100, 14)
+	return m, uitest.Carry(m.Commands()[keymap.CallTree]())
 }
 
 func TestItOpensAtThePresentOne(t *testing.T) {
 	m := opened()
 	b, ok := m.Chosen()
 	assert.True(t, ok && b.Present)
-	for _, want := range []string{"the family of measure", "above", "+ report", "this", "▌  function", "you asked from here", "Tab the other way"} {
+	for _, want := range []string{"what calls measure", "above", "+ report", "this", "▌  function", "you asked from here", "Tab what it calls"} {
 		assert.Contains(t, drawn(m), want)
 	}
 }
 
 func TestOpeningAndClosing(t *testing.T) {
 	m := opened()
-	press(m, tea.KeyPressMsg{Code: tea.KeyUp})
-	cmd, _ := m.Update(tea.KeyPressMsg{Code: tea.KeyRight})
+	uitest.Press(m, "up")
+	todo := m.Update(uitest.Keys("right")[0])
 	assert.True(t, m.Busy())
 	assert.Contains(t, drawn(m), "report.go 3, …")
-	_, event := m.Update(cmd())
-	assert.Equal(t, branches.Grown, event)
+	uitest.Carry(todo)
 	assert.False(t, m.Busy())
 	assert.Contains(t, drawn(m), "– report")
 	assert.Contains(t, drawn(m), "  + show")
-	press(m, tea.KeyPressMsg{Code: 't', Mod: tea.ModAlt})
+	uitest.Press(m, "alt+t")
 	assert.NotContains(t, drawn(m), "TestShow")
-	press(m, tea.KeyPressMsg{Code: 't', Mod: tea.ModAlt})
-	press(m, tea.KeyPressMsg{Code: tea.KeyRight})
+	uitest.Press(m, "alt+t", "right")
 	b, _ := m.Chosen()
 	assert.Equal(t, "show", b.Text)
-	press(m, tea.KeyPressMsg{Code: tea.KeyRight})
+	uitest.Press(m, "right")
 	assert.Contains(t, drawn(m), "nothing further")
-	press(m, tea.KeyPressMsg{Code: tea.KeyLeft})
-	press(m, tea.KeyPressMsg{Code: tea.KeyLeft})
+	uitest.Press(m, "left", "left")
 	b, _ = m.Chosen()
 	assert.Equal(t, "report", b.Text)
-	press(m, tea.KeyPressMsg{Code: tea.KeyLeft})
+	uitest.Press(m, "left")
 	assert.NotContains(t, drawn(m), "show")
 	assert.Len(t, m.Shown(), 2)
 }
 
 func TestJumpingAndLeaving(t *testing.T) {
 	m := opened()
-	for _, r := range "rep" {
-		press(m, tea.KeyPressMsg{Code: r, Text: string(r)})
-	}
-	b, _ := m.Chosen()
-	assert.Equal(t, "report", b.Text)
+	last := uitest.Last(uitest.Press(m, "rep"))
+	assert.Equal(t, "huts/report.go", last.Look.Path)
 	assert.Contains(t, drawn(m), "tree  rep")
-	assert.Equal(t, branches.Nothing, press(m, tea.KeyPressMsg{Code: tea.KeyEscape}), "what was typed goes first")
-	assert.Equal(t, branches.Turned, press(m, tea.KeyPressMsg{Code: tea.KeyTab}))
-	assert.Equal(t, branches.Kept, press(m, tea.KeyPressMsg{Code: 'k', Mod: tea.ModAlt}))
-	assert.Equal(t, branches.Taken, press(m, tea.KeyPressMsg{Code: tea.KeyEnter}))
-	assert.Equal(t, branches.Closed, press(m, tea.KeyPressMsg{Code: tea.KeyEscape}))
+	assert.False(t, uitest.Last(uitest.Press(m, "esc")).Close, "what was typed goes first")
+	assert.Equal(t, "kept 2: what calls measure", uitest.Last(uitest.Press(m, "alt+k")).Say)
+	assert.Equal(t, &surface.Visit{Path: "huts/report.go", Line: 3, How: "caller of measure"}, uitest.Last(uitest.Press(m, "enter")).Go)
+	assert.True(t, uitest.Last(uitest.Press(m, "esc")).Close)
 }
 
-// An answer that comes after another tree was opened is dropped.
+// The other way round is another question; one without an answer leaves the tree there.
+func TestTurning(t *testing.T) {
+	all := &trees{name: "measure", first: []workspace.Branch{caller("report", false)}}
+	m, _ := openedWith(all)
+	last := uitest.Last(uitest.Press(m, "tab"))
+	assert.Equal(t, []workspace.Tree{workspace.Incoming, workspace.Outgoing}, all.asked)
+	assert.Same(t, m, last.Open)
+	assert.Contains(t, drawn(m), "what measure calls")
+	all.first = nil
+	last = uitest.Last(uitest.Press(m, "tab"))
+	assert.Equal(t, "nothing calls measure", last.Say)
+	assert.Contains(t, drawn(m), "what measure calls")
+}
+
+// What is found below a branch after the tree was closed, or another opened, is dropped, and its
+// work is stopped.
 func TestLateAnswers(t *testing.T) {
 	m := opened()
-	press(m, tea.KeyPressMsg{Code: tea.KeyUp})
-	cmd, _ := m.Update(tea.KeyPressMsg{Code: tea.KeyRight})
-	msg := cmd()
-	m.Open("another", "", []workspace.Branch{caller("other", false)}, 14)
-	m.Update(msg)
+	uitest.Press(m, "up")
+	var ended error
+	m.chosen().Grow = func(ctx context.Context) []workspace.Branch {
+		ended = ctx.Err()
+		return []workspace.Branch{caller("show", false)}
+	}
+	todo := m.Update(uitest.Keys("right")[0])
+	m.Closed()
+	late := uitest.Carry(todo)
+	assert.Len(t, late, 1)
+	assert.ErrorIs(t, ended, context.Canceled)
 	assert.NotContains(t, drawn(m), "show")
 	assert.False(t, m.Busy())
 }

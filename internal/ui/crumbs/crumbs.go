@@ -3,6 +3,7 @@
 package crumbs
 
 import (
+	"context"
 	"path"
 	"strconv"
 
@@ -11,19 +12,25 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
 // Lister tells what stands beside a breadcrumb; see workspace.Workspace.
 type Lister interface {
 	Siblings(f *workspace.File, steps []workspace.Step, number int) (all []workspace.Sibling, here int)
 	FolderSteps(folder string) []workspace.Step
+	Steps(file string, symbols []workspace.Crumb) []workspace.Step
 }
 
 // Model is the sheet.
 type Model struct {
+	surface.Size
+	host   surface.Host
+	asker  *surface.Asker
 	lister Lister
 	picker picker.Model
 	file   *workspace.File
@@ -31,42 +38,54 @@ type Model struct {
 	at     int // the chosen step; behind the last stands for what is inside that
 	all    []workspace.Sibling
 	names  *fuzzy.Corpus
-	number int  // of the latest list asked for
-	asking bool // it is not there yet
 }
 
 // New makes a sheet.
-func New(lister Lister) *Model { return &Model{lister: lister, picker: picker.New()} }
-
-// listMsg brings what stands beside a step.
-type listMsg struct {
-	number int
-	all    []workspace.Sibling
-	here   int
+func New(host surface.Host, lister Lister) *Model {
+	m := &Model{host: host, lister: lister, picker: picker.New()}
+	m.asker = host.Asker(m)
+	return m
 }
 
-// Open shows the steps with the last one chosen. The file may be nil.
-func (m *Model) Open(f *workspace.File, steps []workspace.Step, height int) tea.Cmd {
-	m.file, m.steps, m.at, m.all = f, steps, len(steps)-1, nil
-	m.picker.Open(m.list(), -1, height-2)
-	return m.ask()
+// Commands are what opens the sheet.
+func (m *Model) Commands() surface.Commands { return surface.Commands{keymap.Crumbs: m.open} }
+
+// open shows the breadcrumbs of what is on the screen, with the last one chosen.
+func (m *Model) open() surface.Intent {
+	here := m.host.Here()
+	m.file, m.steps, m.all = here.File, m.lister.Steps(here.View.Place.Path, here.Crumbs), nil
+	m.at = len(m.steps) - 1
+	m.picker.Open(m.list(), -1, m.Height-2)
+	return surface.Intent{Open: m, Cmd: m.ask()}
 }
 
-// Resize tells how many lines the sheet takes, its edges included.
-func (m *Model) Resize(height int) { m.picker.Resize(height - 2) }
+// Resize implements surface.Surface.
+func (m *Model) Resize(width, height int) {
+	m.Size.Resize(width, height)
+	m.picker.Resize(height - 2)
+}
 
-// Busy says that a list is on its way; keys are meant for when it is there.
-func (m *Model) Busy() bool { return m.asking }
+// Busy implements surface.Surface: keys are meant for when the list is there.
+func (m *Model) Busy() bool { return m.asker.Waiting() }
+
+// Closed implements surface.Surface.
+func (m *Model) Closed() { m.asker.Cancel() }
 
 // ask finds out what stands beside the chosen step.
 func (m *Model) ask() tea.Cmd {
-	m.number++
-	m.asking = true
-	number, lister, file, steps, at := m.number, m.lister, m.file, m.steps, m.at
-	return func() tea.Msg {
-		all, here := lister.Siblings(file, steps, at)
-		return listMsg{number, all, here}
+	type found struct {
+		all  []workspace.Sibling
+		here int
 	}
+	lister, file, steps, at := m.lister, m.file, m.steps, m.at
+	return surface.Ask(m.asker, func(context.Context) found {
+		all, here := lister.Siblings(file, steps, at)
+		return found{all, here}
+	}, func(f found) surface.Intent {
+		m.all = f.all
+		m.picker.Set(m.list(), f.here)
+		return m.selected()
+	})
 }
 
 // Chosen is the chosen entry.
@@ -106,32 +125,57 @@ func (m *Model) row(number int, at []int) sheet.Row {
 	return sheet.Row{What: s.Kind.String(), Name: s.Name, At: at, Where: "line " + strconv.Itoa(s.Line)}
 }
 
-// Update takes a message. Taking a folder goes into it, which is no event.
-func (m *Model) Update(msg tea.Msg) (tea.Cmd, picker.Event) {
-	switch msg := msg.(type) {
-	case listMsg:
-		if msg.number != m.number {
-			return nil, picker.Nothing
-		}
-		m.all, m.asking = msg.all, false
-		m.picker.Set(m.list(), msg.here)
-		return nil, picker.Selected
-	case tea.KeyPressMsg:
-		switch msg.String() {
+// Update implements surface.Surface. Taking a folder goes into it.
+func (m *Model) Update(msg tea.Msg) surface.Intent {
+	if k, ok := msg.(tea.KeyPressMsg); ok {
+		switch k.String() {
 		case "left":
-			return m.step(-1), picker.Nothing
+			return surface.Begin(m.step(-1))
 		case "right":
 			if s, ok := m.Chosen(); ok && s.Folder && m.at == len(m.steps)-1 {
-				return m.into(s.Path), picker.Nothing
+				return surface.Begin(m.into(s.Path))
 			}
-			return m.step(1), picker.Nothing
+			return surface.Begin(m.step(1))
 		case "enter":
 			if s, ok := m.Chosen(); ok && s.Folder {
-				return m.into(s.Path), picker.Nothing
+				return surface.Begin(m.into(s.Path))
 			}
 		}
 	}
-	return nil, m.picker.Update(msg)
+	switch m.picker.Update(msg) {
+	case picker.Closed:
+		return surface.Close()
+	case picker.Selected:
+		return m.selected()
+	case picker.Taken:
+		if v, ok := m.visit(); ok {
+			return surface.Go(v)
+		}
+	}
+	return surface.Intent{}
+}
+
+// selected shows the chosen entry beneath.
+func (m *Model) selected() surface.Intent {
+	v, ok := m.visit()
+	if !ok || v.Path == m.path() && v.Name.Len() == 0 {
+		return surface.LookBack()
+	}
+	return surface.Look(v)
+}
+
+func (m *Model) path() string { return m.host.Here().View.Place.Path }
+
+// visit is what the chosen entry leads to; ok is false for a folder.
+func (m *Model) visit() (v surface.Visit, ok bool) {
+	s, ok := m.Chosen()
+	switch {
+	case !ok || s.Folder:
+		return surface.Visit{}, false
+	case s.Path != "":
+		return surface.Visit{Path: s.Path, How: "beside " + path.Base(m.path())}, true
+	}
+	return surface.Visit{Path: m.path(), Name: s.At, How: "breadcrumb: " + s.Name, Symbol: s.Name}, true
 }
 
 // step chooses another breadcrumb.
@@ -157,7 +201,8 @@ const prompt = "  beside  "
 
 // Rows draws the sheet: the breadcrumbs with the chosen one marked, the line to
 // type in, and what there is.
-func (m *Model) Rows(width int, p *palette.Palette) []string {
+func (m *Model) Rows(p *palette.Palette) []string {
+	width := m.Width
 	rows := []string{m.crumbRow(width, p)}
 	rows = append(rows, m.picker.Rows(prompt, "letters of a name", width, p)...)
 	return append(rows, sheet.Edge(width, [][2]string{
@@ -198,6 +243,5 @@ func (m *Model) crumbRow(width int, p *palette.Palette) string {
 	return r.String(quiet)
 }
 
-// Cursor is the column of the caret in the line to type in, which is the second
-// of the sheet.
-func (m *Model) Cursor() int { return m.picker.Cursor(prompt) }
+// Cursor implements surface.Surface.
+func (m *Model) Cursor() (x, y int, ok bool) { return m.picker.Cursor(prompt), 1, true }

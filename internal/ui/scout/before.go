@@ -53,7 +53,7 @@ func (r *Remembered) row(at []int) sheet.Row {
 }
 
 // remembered finds stops or bookmarks by their names, notes and lines.
-func (s finding) remembered(title string, all []Remembered, typed string) lane {
+func (s finding) remembered(ctx context.Context, title string, all []Remembered, typed string) lane {
 	var c fuzzy.Corpus
 	name := func(r *Remembered) string { return r.Title + " " + r.Place.Path + " " + r.Note }
 	for i := range all {
@@ -61,7 +61,7 @@ func (s finding) remembered(title string, all []Remembered, typed string) lane {
 	}
 	q := fuzzy.Parse(typed)
 	l := lane{title: title}
-	for _, h := range c.Search(context.Background(), q, fuzzy.Whole, mostHits) {
+	for _, h := range c.Search(ctx, q, fuzzy.Whole, mostHits) {
 		r := &all[h.Index]
 		m, _ := q.Match(name(r), 0)
 		if !m.Close {

@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
 // Finder finds what the lanes show.
@@ -28,6 +29,22 @@ type Finder interface {
 	Symbols(ctx context.Context, query string, limit int) []index.Hit
 	SearchText(ctx context.Context, query find.Query, limit int, yield func([]workspace.TextHit) bool) (workspace.TextReport, error)
 	Progress() workspace.Progress
+	// Choose remembers what was gone to after typing a query, so that it ranks higher the next time.
+	Choose(path, symbol, query string) error
+}
+
+// Around is what the scout asks about what else there is.
+type Around interface {
+	// Before is where one was before, and what one has marked; here is the file one is in.
+	Before(here string) Before
+	// Open are the files that are open.
+	Open() []string
+	// Stop is the way to a stop of the trail by its number, counted from 1.
+	Stop(number int) (surface.Visit, bool)
+	// Mark goes to the bookmark of a key.
+	Mark(key, how string) surface.Intent
+	// KeepText keeps all places where a text is found as a sweep.
+	KeepText(q find.Query) surface.Intent
 }
 
 // Choice is what a row stands for: a place, or an action.
@@ -49,19 +66,6 @@ type Choice struct {
 	Mark string
 }
 
-// Event is what came of a key.
-type Event uint8
-
-// The events.
-const (
-	Nothing  Event = iota
-	Selected       // another row is chosen; show its place
-	Taken          // the chosen row is what was wanted
-	Waiting        // the best row will be taken as soon as it is found
-	Closed         // put everything back as it was
-	Kept           // all places of the text are to be kept as a sweep; see TextQuery
-)
-
 // The lanes.
 const (
 	laneRecent   = "recent files"
@@ -81,26 +85,27 @@ const mostHits = 200
 
 // Model is the scout.
 type Model struct {
-	finder    Finder
-	commands  []keymap.Binding
-	input     textinput.Model
-	list      sheet.Model
-	lanes     []lane
-	wide      string // the lane that has the whole sheet, if any
-	before    Before
-	edited    bool // only where something was changed is shown before anything is typed
-	present   place.Place
-	lines     int // of the present file
-	height    int
-	number    int  // of the latest search
-	looking   bool // that search is under way
-	moved     bool // the user has moved the choice since typing
-	taking    bool // what is found first is to be taken
-	reading   bool // the text of the files is being searched
-	text      lane // what was found there
-	how       find.Query
-	cancel    context.CancelFunc
-	searching context.Context // of the search under way
+	surface.Size
+	host     surface.Host
+	finder   Finder
+	around   Around
+	asker    *surface.Asker // of what is found by names
+	reader   *surface.Asker // of what is found in the text of the files
+	commands []keymap.Binding
+	input    textinput.Model
+	list     sheet.Model
+	lanes    []lane
+	wide     string // the lane that has the whole sheet, if any
+	before   Before
+	edited   bool // only where something was changed is shown before anything is typed
+	present  place.Place
+	lines    int  // of the present file
+	looking  bool // the search by names is under way
+	moved    bool // the user has moved the choice since typing
+	taking   bool // what is found first is to be taken
+	reading  bool // the text of the files is being searched
+	text     lane // what was found there
+	how      find.Query
 }
 
 // lane is one kind of answer.
@@ -116,25 +121,39 @@ type lane struct {
 }
 
 // New makes a scout.
-func New(finder Finder, commands []keymap.Binding) *Model {
-	in := entry.New()
-	return &Model{finder: finder, commands: commands, input: in}
+func New(host surface.Host, finder Finder, around Around, commands []keymap.Binding) *Model {
+	m := &Model{host: host, finder: finder, around: around, commands: commands, input: entry.New()}
+	m.asker, m.reader = host.Asker(m), host.Asker(m)
+	return m
 }
 
-// Open shows the scout empty, with where one was before; present is where one is, in a file
-// of so many lines.
-func (m *Model) Open(before Before, present place.Place, lines, height int) {
-	m.before, m.present, m.lines = before, present, lines
+// Commands are what opens the scout.
+func (m *Model) Commands() surface.Commands {
+	return surface.Commands{keymap.Scout: m.Open, keymap.Views: func() surface.Intent {
+		todo := m.Open()
+		m.listOpen(m.around.Open())
+		return todo
+	}}
+}
+
+// Open shows the scout empty, with where one was before.
+func (m *Model) Open() surface.Intent {
+	here := m.host.Here()
+	m.before, m.present, m.lines = m.around.Before(here.View.Place.Path), here.View.Place, 0
+	if here.File != nil {
+		m.lines = here.File.Text.Lines()
+	}
 	m.input.Reset()
-	m.wide, m.height, m.moved, m.edited, m.text = "", height, false, false, lane{}
+	m.wide, m.moved, m.edited, m.text = "", false, false, lane{}
 	m.stop()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
+	return surface.Intent{Open: m}
 }
 
-// ListOpen shows the files that are open, in a lane of their own that has the
+// listOpen shows the files that are open, in a lane of their own that has the
 // whole sheet.
-func (m *Model) ListOpen(paths []string) {
+func (m *Model) listOpen(paths []string) {
 	open := lane{title: laneOpen}
 	chosen := 0
 	for i, p := range paths {
@@ -149,20 +168,25 @@ func (m *Model) ListOpen(paths []string) {
 
 // stop ends the search that is under way.
 func (m *Model) stop() {
-	m.number++
 	m.looking, m.taking, m.reading = false, false, false
-	if m.cancel != nil {
-		m.cancel()
-		m.cancel = nil
-	}
+	m.asker.Cancel()
+	m.reader.Cancel()
 }
 
-// Resize tells how many lines the sheet takes, its edges included.
-func (m *Model) Resize(height int) {
-	if m.height != height {
-		m.height = height
+// Closed implements surface.Surface.
+func (m *Model) Closed() { m.stop() }
+
+// Busy implements surface.Surface: the best row is taken as soon as it is found, and keys are meant
+// for where it leads.
+func (m *Model) Busy() bool { return m.taking }
+
+// Resize implements surface.Surface.
+func (m *Model) Resize(width, height int) {
+	if changed := m.Height != height; changed {
+		m.Size.Resize(width, height)
 		m.list.Update(m.sections())
 	}
+	m.Size.Resize(width, height)
 }
 
 // SetText sets how the text of the files is searched.
@@ -218,33 +242,19 @@ func (m *Model) Chosen() (Choice, bool) {
 	return c, ok
 }
 
-// foundMsg brings the answers of a search.
-type foundMsg struct {
-	number int
-	lanes  []lane
-}
-
-// Update takes a message. Keys that belong to the text line are left to it.
-func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
-	switch msg := msg.(type) {
-	case foundMsg:
-		return nil, m.take(msg)
-	case textMsg:
-		return m.takeText(msg)
-	case tea.KeyPressMsg:
-		return m.key(msg)
+// Update implements surface.Surface. Keys that belong to the text line are left to it.
+func (m *Model) Update(msg tea.Msg) surface.Intent {
+	if k, ok := msg.(tea.KeyPressMsg); ok {
+		return m.key(k)
 	}
 	return m.edit(msg)
 }
 
-// take shows the answers of a search, unless a later one is under way.
-func (m *Model) take(msg foundMsg) Event {
-	if msg.number != m.number {
-		return Nothing
-	}
+// show shows the answers of a search.
+func (m *Model) show(lanes []lane) surface.Intent {
 	before, _ := m.Chosen()
 	taking := m.taking
-	m.lanes, m.looking = append(msg.lanes, m.text), false
+	m.lanes, m.looking = append(lanes, m.text), false
 	m.taking = taking && !m.sure() && (!m.finder.Progress().Done || m.reading && m.rowless())
 	if m.moved {
 		m.list.Update(m.sections())
@@ -255,11 +265,50 @@ func (m *Model) take(msg foundMsg) Event {
 	switch {
 	case m.taking: // it may come yet
 	case taking && ok:
-		return Taken
+		return m.take()
 	case taking || after != before:
-		return Selected
+		return m.selected()
 	}
-	return Nothing
+	return surface.Intent{}
+}
+
+// selected shows the place of the chosen row beneath.
+func (m *Model) selected() surface.Intent {
+	c, ok := m.Chosen()
+	if !ok || c.Action != "" {
+		return surface.LookBack()
+	}
+	return surface.Look(m.visit(c))
+}
+
+func (m *Model) visit(c Choice) surface.Visit {
+	if v, ok := m.around.Stop(c.Stop); ok {
+		return v
+	}
+	v := surface.Visit{Path: c.Place.Path, Line: c.Place.Line, Col: c.Place.Col, How: c.How, Symbol: c.Symbol}
+	if c.Length > 0 {
+		v.Name = place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + c.Length)}
+	}
+	return v
+}
+
+// take goes where the chosen row leads, or does what it says.
+func (m *Model) take() surface.Intent {
+	c, _ := m.Chosen()
+	query := m.Query()
+	m.stop()
+	switch {
+	case c.Action != "":
+		return surface.Intent{Close: true, Do: c.Action}
+	case c.Mark != "":
+		return surface.Intent{Leave: true}.And(m.around.Mark(c.Mark, c.How))
+	}
+	todo := surface.Go(m.visit(c))
+	if query != "" && c.Place.Path != "" && !c.Text && c.Stop == 0 {
+		finder := m.finder
+		todo.Cmd = surface.Do(m.asker, func(context.Context) error { return finder.Choose(c.Place.Path, c.Symbol, query) }, surface.SayError)
+	}
+	return todo
 }
 
 // sure says that the best answer is surely what was meant, so that nothing
@@ -284,85 +333,84 @@ func (m *Model) sure() bool {
 // lastName is what stands behind the last dot or blank.
 func lastName(s string) string { return s[strings.LastIndexAny(s, ". ")+1:] }
 
-// TakeNow takes the best answer there is, without waiting for a better one.
-func (m *Model) TakeNow() (Event, bool) {
+// Now implements surface.Impatient: it takes the best answer there is, without waiting for a better
+// one.
+func (m *Model) Now() surface.Intent {
 	if _, ok := m.Chosen(); !ok || m.looking {
-		return Nothing, false
+		return surface.Intent{}
 	}
-	m.stop()
-	return Taken, true
+	return m.take()
 }
 
-func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
+func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	switch k.String() {
 	case "esc":
 		m.stop()
-		return nil, Closed
+		return surface.Close()
 	case "enter":
 		if m.Query() != "" && !m.moved && (m.looking || !m.sure() && !m.finder.Progress().Done || m.reading && m.rowless()) {
 			m.taking = true
-			return nil, Waiting
+			return surface.Intent{}
 		}
 		if _, ok := m.Chosen(); !ok {
-			return nil, Nothing
+			return surface.Intent{}
 		}
-		m.stop()
-		return nil, Taken
+		return m.take()
 	case "down", "ctrl+n":
-		return nil, m.move(1)
+		return m.move(1)
 	case "up", "ctrl+p":
-		return nil, m.move(-1)
+		return m.move(-1)
 	case "pgdown":
-		return nil, m.move(max(m.rows()-1, 1))
+		return m.move(max(m.rows()-1, 1))
 	case "pgup":
-		return nil, m.move(-max(m.rows()-1, 1))
+		return m.move(-max(m.rows()-1, 1))
 	case "tab":
 		m.widen()
-		return nil, Nothing
+		return surface.Intent{}
 	case "alt+r":
 		m.how.Regexp = !m.how.Regexp
-		return m.search(), Nothing
+		return surface.Intent{Cmd: m.search(), Keep: true}
 	case "alt+k":
 		if len([]rune(m.input.Value())) >= shortestText {
-			return nil, Kept
+			return surface.Close().And(m.around.KeepText(m.TextQuery()))
 		}
-		return nil, Nothing
+		return surface.Intent{}
 	case "alt+w":
 		m.how.Word = !m.how.Word
-		return m.search(), Nothing
+		return surface.Intent{Cmd: m.search(), Keep: true}
 	case "alt+c":
 		m.how.Case = !m.how.Case
-		return m.search(), Nothing
+		return surface.Intent{Cmd: m.search(), Keep: true}
 	case "alt+e":
 		if m.Query() == "" {
 			m.edited, m.moved = !m.edited, false
 			m.wide, m.lanes = "", m.idle()
 			m.list.Set(m.sections(), 0)
-			return nil, Selected
+			return m.selected()
 		}
-		return nil, Nothing
+		return surface.Intent{}
 	case "ctrl+space":
 		m.moved = true
 		m.list.Wrap()
-		return nil, Selected
+		return m.selected()
 	case "space":
 		if m.input.Value() == "" {
 			m.moved = true
 			m.list.Wrap()
-			return nil, Selected
+			return m.selected()
 		}
 	}
 	return m.edit(k)
 }
 
-func (m *Model) move(rows int) Event {
+func (m *Model) move(rows int) surface.Intent {
 	_, before, _ := m.list.Chosen()
 	m.list.Move(rows)
 	m.moved = true
 	if _, after, _ := m.list.Chosen(); after == before {
-		return Nothing
+		return surface.Intent{}
 	}
-	return Selected
+	return m.selected()
 }
 
 // widen gives the lane of the chosen row the whole sheet, or takes it back;
@@ -388,12 +436,12 @@ func (m *Model) widen() {
 }
 
 // edit hands a message to the text line and searches anew if the text changed.
-func (m *Model) edit(msg tea.Msg) (tea.Cmd, Event) {
+func (m *Model) edit(msg tea.Msg) surface.Intent {
 	before := m.input.Value()
 	var cmd tea.Cmd
 	m.input, cmd = m.input.Update(msg)
 	if m.input.Value() == before {
-		return cmd, Nothing
+		return surface.Begin(cmd)
 	}
 	m.moved = false
 	m.text = lane{}
@@ -401,9 +449,9 @@ func (m *Model) edit(msg tea.Msg) (tea.Cmd, Event) {
 		m.stop()
 		m.wide, m.lanes = "", m.idle()
 		m.list.Set(m.sections(), 0)
-		return cmd, Selected
+		return surface.Begin(cmd).And(m.selected())
 	}
-	return tea.Batch(cmd, m.search()), Nothing
+	return surface.Begin(tea.Batch(cmd, m.search()))
 }
 
 // search looks for what is typed, as a command, and cancels the search before.
@@ -413,17 +461,10 @@ func (m *Model) search() tea.Cmd {
 		return nil
 	}
 	m.stop()
-	ctx, cancel := context.WithCancel(context.Background())
-	m.cancel, m.searching, m.looking = cancel, ctx, true
-	number, s := m.number, finding{finder: m.finder, commands: m.commands, before: m.before, present: m.present, lines: m.lines}
-	names := func() tea.Msg {
-		lanes := s.lanes(ctx, typed)
-		if ctx.Err() != nil {
-			return nil
-		}
-		return foundMsg{number: number, lanes: lanes}
-	}
-	return tea.Batch(names, m.searchText(ctx, typed))
+	m.looking = true
+	f := finding{finder: m.finder, commands: m.commands, before: m.before, present: m.present, lines: m.lines}
+	names := surface.Ask(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show)
+	return tea.Batch(names, m.searchText(typed))
 }
 
 // Refresh looks again for what is typed, since more of the project is known.
@@ -457,7 +498,7 @@ func (s finding) lanes(ctx context.Context, typed string) []lane {
 }
 
 func (s finding) find(ctx context.Context, query place.Place, typed string) []lane {
-	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(laneMarks, s.before.Marks, typed), s.remembered(laneStops, s.before.Stops, typed), s.matchCommands(typed)}
+	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(ctx, laneMarks, s.before.Marks, typed), s.remembered(ctx, laneStops, s.before.Stops, typed), s.matchCommands(ctx, typed)}
 	for i := 1; i < len(lanes); i++ {
 		for j := i; j > 0 && before(lanes[j], lanes[j-1]); j-- {
 			lanes[j], lanes[j-1] = lanes[j-1], lanes[j]
@@ -517,14 +558,14 @@ func (s finding) symbols(ctx context.Context, query place.Place, typed string) l
 	return l
 }
 
-func (s finding) matchCommands(typed string) lane {
+func (s finding) matchCommands(ctx context.Context, typed string) lane {
 	var c fuzzy.Corpus
 	for _, b := range s.commands {
 		c.Add(b.Title, 0)
 	}
 	q := fuzzy.Parse(typed)
 	l := lane{title: laneCommands}
-	for _, h := range c.Search(context.Background(), q, fuzzy.Whole, len(s.commands)) {
+	for _, h := range c.Search(ctx, q, fuzzy.Whole, len(s.commands)) {
 		m, _ := q.Match(s.commands[h.Index].Title, 0)
 		if !m.Close {
 			continue // nobody asks for a command in such a way

@@ -3,7 +3,6 @@ package scout
 import (
 	"context"
 	"fmt"
-	"regexp"
 	"strings"
 	"testing"
 
@@ -16,9 +15,12 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
-	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
 )
 
 // project is a small one, of which a part may still be unread.
@@ -27,6 +29,8 @@ type project struct {
 	symbols []index.Symbol
 	text    string
 	done    bool
+	marks   []Remembered
+	chosen  []string // after which query
 }
 
 func (p *project) Files(_ context.Context, query string, limit int) (hits []workspace.FileHit) {
@@ -70,57 +74,35 @@ func (p *project) Progress() workspace.Progress {
 	return workspace.Progress{Files: len(p.files), Listed: true, Readable: 10, Read: 3, Done: p.done}
 }
 
+func (p *project) Choose(path, symbol, query string) error {
+	p.chosen = append(p.chosen, path+" "+symbol+" "+query)
+	return nil
+}
+
+func (p *project) Before(string) Before {
+	return Before{Files: []string{"b/old.go", "a/older.go"}, Marks: p.marks}
+}
+func (p *project) Open() []string                        { return []string{"a/here.go"} }
+func (p *project) Stop(number int) (surface.Visit, bool) { return surface.Visit{}, false }
+func (p *project) Mark(key, how string) surface.Intent   { return surface.Say("to %s by %s", key, how) }
+func (p *project) KeepText(q find.Query) surface.Intent  { return surface.Say("kept %s", q.Pattern) }
+
 func newScout(p *project) *Model {
-	m := New(p, keymap.Default().Commands())
-	m.Open(Before{Files: []string{"b/old.go", "a/older.go"}}, place.Place{Path: "a/here.go", Line: 7}, 90, 16)
+	f := &workspace.File{Path: "a/here.go", Text: text.NewDocument([]byte(strings.Repeat("\n", 90)))}
+	host := &uitest.Host{At: surface.Here{File: f, View: trail.View{Place: place.Place{Path: "a/here.go", Line: 7}}}}
+	m := New(host, p, p, keymap.Default().Commands())
+	m.Resize(100, 16)
+	m.Open()
 	return m
 }
 
-// press sends keys and carries out what the scout asks for; it returns the
-// last event that was not Nothing.
-func press(m *Model, keys ...string) (last Event) {
-	for _, k := range keys {
-		code := tea.KeyPressMsg{Text: k, Code: []rune(k)[0]}
-		if special, ok := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "down": tea.KeyDown, "up": tea.KeyUp, "tab": tea.KeyTab, "space": tea.KeySpace, "backspace": tea.KeyBackspace}[k]; ok {
-			code = tea.KeyPressMsg{Code: special}
-			if k == "space" {
-				code.Text = " "
-			}
-		}
-		cmd, event := m.Update(code)
-		if event != Nothing {
-			last = event
-		}
-		if e := carryOut(m, cmd); e != Nothing {
-			last = e
-		}
-	}
-	return last
-}
+// press sends keys and carries out what the scout asks for; it returns what is to be done
+// after all.
+func press(m *Model, keys ...string) surface.Intent { return uitest.Last(uitest.Press(m, keys...)) }
 
-func carryOut(m *Model, cmd tea.Cmd) Event {
-	if cmd == nil {
-		return Nothing
-	}
-	switch msg := cmd().(type) {
-	case tea.BatchMsg:
-		last := Nothing
-		for _, c := range msg {
-			if e := carryOut(m, c); e != Nothing {
-				last = e
-			}
-		}
-		return last
-	case foundMsg, textMsg:
-		_, e := m.Update(msg)
-		return e
-	}
-	return Nothing
-}
+func carryOut(cmd tea.Cmd) surface.Intent { return uitest.Last(uitest.Carry(surface.Begin(cmd))) }
 
-func rows(m *Model) string {
-	return regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(strings.Join(m.Rows(100, &palette.Plain), "\n"), "")
-}
+func rows(m *Model) string { return uitest.Of(m, 100, m.Height) }
 
 func chosen(t *testing.T, m *Model) Choice {
 	c, ok := m.Chosen()
@@ -137,18 +119,18 @@ var rescue = &project{
 func TestRecentFilesFirst(t *testing.T) {
 	m := newScout(rescue)
 	assert.Equal(t, "b/old.go", chosen(t, m).Place.Path)
-	assert.Equal(t, Selected, press(m, "space"))
+	assert.Equal(t, "a/older.go", press(m, "space").Look.Path)
 	assert.Equal(t, "a/older.go", chosen(t, m).Place.Path)
 	assert.Contains(t, rows(m), "command   follow the name")
-	assert.Equal(t, Taken, press(m, "enter"))
+	assert.Equal(t, "a/older.go", press(m, "enter").Go.Path)
 }
 
 func TestLanesWithTheBestFirst(t *testing.T) {
 	m := newScout(rescue)
-	press(m, strings.Split("roster", "")...)
+	press(m, "roster")
 	assert.Equal(t, Choice{Place: place.Place{Path: "dispatch/roster.go", Line: 12}, Symbol: "Roster", Offset: 99, Length: 6, How: "symbol: roster"}, chosen(t, m))
 	assert.Regexp(t, `(?s)symbols  1.*struct.*Roster.*files  2.*roster\.go.*roster\.ts`, rows(m))
-	assert.Equal(t, Selected, press(m, "down"))
+	assert.NotNil(t, press(m, "down").Look)
 	assert.Equal(t, "dispatch/roster.go", chosen(t, m).Place.Path)
 	press(m, "tab")
 	assert.NotContains(t, rows(m), "symbols")
@@ -164,7 +146,7 @@ func TestALineOfAFile(t *testing.T) {
 	press(m, "0")
 	assert.Contains(t, rows(m), "line 420 of here.go, which has 90 lines")
 	m = newScout(rescue)
-	press(m, strings.Split("callout.go:8", "")...)
+	press(m, "callout.go:8")
 	assert.Equal(t, place.Place{Path: "dispatch/callout.go", Line: 8}, chosen(t, m).Place)
 }
 
@@ -172,33 +154,42 @@ func TestNothingFound(t *testing.T) {
 	m := newScout(rescue)
 	press(m, "x", "q", "x", "q")
 	assert.Contains(t, rows(m), "nothing has these letters")
-	assert.Equal(t, Nothing, press(m, "enter"))
+	assert.Equal(t, surface.Intent{}, press(m, "enter"))
 	press(m, "backspace", "backspace", "backspace", "backspace")
 	assert.Contains(t, rows(m), "recent files")
-	assert.Equal(t, Closed, press(m, "esc"))
+	assert.True(t, press(m, "esc").Close)
 }
 
 func TestEnterWaitsForWhatIsNotReadYet(t *testing.T) {
 	p := &project{files: rescue.files}
 	m := newScout(p)
-	press(m, strings.Split("calloutbell", "")...)
-	assert.Equal(t, Waiting, press(m, "enter"))
+	press(m, "calloutbell")
+	press(m, "enter")
+	assert.True(t, m.Busy())
 	assert.Contains(t, rows(m), "goes there when all is read")
-	assert.Equal(t, Nothing, carryOut(m, m.Refresh()))
+	assert.Nil(t, carryOut(m.Refresh()).Go)
 	p.symbols = []index.Symbol{{Name: "CalloutBellRinger", Path: "late.go", Line: 5}}
-	assert.Equal(t, Nothing, carryOut(m, m.Refresh()), "a better one may come")
+	assert.Nil(t, carryOut(m.Refresh()).Go, "a better one may come")
 	p.symbols = append([]index.Symbol{{Name: "CalloutBell", Path: "late.go", Line: 9}}, p.symbols...)
-	assert.Equal(t, Taken, carryOut(m, m.Refresh()), "no better one can come")
-	assert.Equal(t, 9, chosen(t, m).Place.Line)
+	taken := carryOut(m.Refresh())
+	require.NotNil(t, taken.Go, "no better one can come")
+	assert.Equal(t, 9, taken.Go.Line)
+	assert.False(t, m.Busy())
+	assert.Equal(t, []string{"late.go CalloutBell calloutbell"}, p.chosen, "it ranks higher the next time")
 }
 
 func TestAnOldSearchComesTooLate(t *testing.T) {
 	m := newScout(rescue)
-	cmd, _ := m.Update(tea.KeyPressMsg{Text: "r", Code: 'r'})
-	old := cmd
-	press(m, "z", "z", "z")
-	carryOut(m, old)
+	old := m.Update(uitest.Keys("r")[0])
+	press(m, "zzz")
+	assert.Len(t, uitest.Carry(old), 1, "it is not delivered")
 	assert.NotContains(t, rows(m), "roster.go")
+	late := uitest.Answers(m.Update(uitest.Keys("z")[0]).Cmd)
+	m.Closed()
+	for _, a := range late {
+		_, wanted := a.Deliver()
+		assert.False(t, wanted, "nor after it was closed")
+	}
 }
 
 func TestManyRowsAndFewLines(t *testing.T) {
@@ -209,7 +200,7 @@ func TestManyRowsAndFewLines(t *testing.T) {
 	m := newScout(p)
 	press(m, "f", "i", "l", "e")
 	for height := 3; height < 30; height++ {
-		m.Resize(height)
+		m.Resize(100, height)
 		assert.Len(t, strings.Split(rows(m), "\n"), height)
 	}
 	for range 300 {
@@ -224,10 +215,11 @@ func TestTheTextOfTheFiles(t *testing.T) {
 	press(m, "b", "e", "l", "l")
 	assert.Contains(t, rows(m), "text  2   2 binary files left out")
 	assert.Equal(t, Choice{Place: place.Place{Path: "notes.txt", Line: 1, Col: 5}, Offset: 4, Length: 4, How: "text: bell", Text: true}, chosen(t, m))
-	_, event := m.Update(tea.KeyPressMsg{Code: 'c', Mod: tea.ModAlt})
-	assert.Equal(t, Nothing, event)
-	carryOut(m, m.Refresh())
-	press(m, "enter")
+	assert.True(t, press(m, "alt+c").Keep, "it stays so")
+	assert.Contains(t, rows(m), "text  1")
+	kept := press(m, "alt+k")
+	assert.True(t, kept.Close)
+	assert.Equal(t, "kept bell", kept.Say)
 	m = newScout(p)
 	m.how.Regexp = true
 	press(m, "b", "(", "l")
@@ -261,4 +253,16 @@ func TestTheTextLaneWidenedIsGroupedByFile(t *testing.T) {
 	assert.Empty(t, a.Rows[1].Above, "it is shown already")
 	assert.Empty(t, b.Rows[0].Above)
 	assert.Equal(t, "    2  next", b.Rows[0].Below)
+}
+
+// A bookmark is gone to wherever it is by now, and a command is done once the scout is closed.
+func TestBookmarksAndCommands(t *testing.T) {
+	m := newScout(&project{done: true, marks: []Remembered{{What: "line", Title: "the winch", Place: place.Place{Path: "winch.go", Line: 4}, Mark: "k1", How: "bookmark w"}}})
+	todo := press(m, "winch", "enter")
+	assert.Equal(t, "to k1 by bookmark w", todo.Say)
+	assert.True(t, todo.Leave)
+	m = newScout(&project{done: true})
+	todo = press(m, "leave the program", "enter")
+	assert.Equal(t, keymap.Quit, todo.Do)
+	assert.True(t, todo.Close)
 }

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
 // The text of the files is searched from this many letters on, and when one
@@ -31,9 +32,8 @@ const (
 	textBeat = 120 * time.Millisecond
 )
 
-// textMsg brings what was found in the text of the files so far.
-type textMsg struct {
-	number int
+// inText is what was found in the text of the files so far.
+type inText struct {
 	lane   lane
 	search *textSearch
 	done   bool
@@ -41,7 +41,6 @@ type textMsg struct {
 
 // textSearch is a search of the text of the files that is under way.
 type textSearch struct {
-	number int
 	query  find.Query
 	hits   []workspace.TextHit
 	found  chan []workspace.TextHit
@@ -51,20 +50,20 @@ type textSearch struct {
 }
 
 // searchText looks through the text of all files, as a command.
-func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
+func (m *Model) searchText(typed string) tea.Cmd {
 	q := m.how
 	q.Pattern = typed
 	if len([]rune(typed)) < shortestText {
 		return nil
 	}
 	m.reading = true
-	s := &textSearch{number: m.number, query: q, found: make(chan []workspace.TextHit, 64)}
+	s := &textSearch{query: q, found: make(chan []workspace.TextHit, 64)}
 	finder := m.finder
-	return func() tea.Msg {
+	return surface.Ask(m.reader, func(ctx context.Context) inText {
 		select {
 		case <-time.After(textPause):
 		case <-ctx.Done():
-			return nil
+			return inText{}
 		}
 		s.work.Go(func() {
 			defer close(s.found)
@@ -78,11 +77,11 @@ func (m *Model) searchText(ctx context.Context, typed string) tea.Cmd {
 			})
 		})
 		return s.more(ctx)
-	}
+	}, m.takeText)
 }
 
 // more waits for hits and for what follows them shortly.
-func (s *textSearch) more(ctx context.Context) tea.Msg {
+func (s *textSearch) more(ctx context.Context) inText {
 	beat := time.NewTimer(textBeat)
 	defer beat.Stop()
 	for {
@@ -90,19 +89,16 @@ func (s *textSearch) more(ctx context.Context) tea.Msg {
 		case hits, ok := <-s.found:
 			if !ok {
 				s.work.Wait()
-				if ctx.Err() != nil {
-					return nil
-				}
-				return textMsg{s.number, s.lane(true), s, true}
+				return inText{s.lane(true), s, true}
 			}
 			s.hits = append(s.hits, hits...)
 		case <-beat.C:
 			if len(s.hits) > 0 {
-				return textMsg{s.number, s.lane(false), s, false}
+				return inText{s.lane(false), s, false}
 			}
 			beat.Reset(textBeat)
 		case <-ctx.Done():
-			return nil
+			return inText{}
 		}
 	}
 }
@@ -212,24 +208,20 @@ func toggles(q find.Query) string {
 }
 
 // takeText shows what was found in the text of the files, below the other
-// lanes, unless a later search is under way.
-func (m *Model) takeText(msg textMsg) (tea.Cmd, Event) {
-	if msg.number != m.number {
-		return nil, Nothing
-	}
-	m.reading, m.text = !msg.done, msg.lane
+// lanes.
+func (m *Model) takeText(t inText) surface.Intent {
+	m.reading, m.text = !t.done, t.lane
 	var more tea.Cmd
-	if !msg.done {
-		ctx := m.searching
-		more = func() tea.Msg { return msg.search.more(ctx) }
+	if !t.done {
+		more = surface.More(m.reader, t.search.more, m.takeText)
 	}
-	return more, m.showText()
+	return surface.Begin(more).And(m.showText())
 }
 
 // showText shows what was found in texts so far.
-func (m *Model) showText() Event {
+func (m *Model) showText() surface.Intent {
 	if m.looking { // the names come first, and bring this along
-		return Nothing
+		return surface.Intent{}
 	}
 	taking, first := m.taking, m.rowless()
 	for i, l := range m.lanes {
@@ -244,11 +236,11 @@ func (m *Model) showText() Event {
 	switch {
 	case m.taking: // something better may come yet
 	case taking && !m.rowless():
-		return Taken
+		return m.take()
 	case taking || first && !m.rowless():
-		return Selected
+		return m.selected()
 	}
-	return Nothing
+	return surface.Intent{}
 }
 
 // rowless says that no lane has an answer so far.

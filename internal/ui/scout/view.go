@@ -13,7 +13,7 @@ const edges = 2
 const prompt = "  find  "
 
 // rows is how many lines there are for answers.
-func (m *Model) rows() int { return max(m.height-edges, 1) }
+func (m *Model) rows() int { return max(m.Height-edges, 1) }
 
 // sections shares the lines of the sheet out among the lanes: half of them to
 // the first, the rest to the others, and what one does not need to those that
@@ -71,8 +71,9 @@ func (l lane) section(rows int) sheet.Section {
 	return sheet.Section{Title: l.title, Note: note, Rows: l.rows[:min(rows, len(l.rows))]}
 }
 
-// Rows draws the sheet.
-func (m *Model) Rows(width int, p *palette.Palette) []string {
+// Rows implements surface.Surface.
+func (m *Model) Rows(p *palette.Palette) []string {
+	width := m.Width
 	out := []string{m.inputRow(width, p)}
 	if m.list.Len() == 0 {
 		for _, s := range m.nothing() {
@@ -80,7 +81,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 			out = append(out, ink.NewRow(width).To(len(prompt), quiet).Put(s, quiet).String(quiet))
 		}
 	}
-	out = append(out, m.list.Rows(width, max(m.height-edges-(len(out)-1), 0), p)...)
+	out = append(out, m.list.Rows(width, max(m.Height-edges-(len(out)-1), 0), p)...)
 	return append(out, m.hintRow(width, p))
 }
 
@@ -136,9 +137,9 @@ func (m *Model) hintRow(width int, p *palette.Palette) string {
 	return sheet.Edge(width, keys, p)
 }
 
-// Cursor is the column of the caret in the text line.
-func (m *Model) Cursor(width int) int {
+// Cursor implements surface.Surface.
+func (m *Model) Cursor() (x, y int, ok bool) {
 	value := []rune(m.input.Value())
 	behind := ink.Width(string(value[min(m.input.Position(), len(value)):]))
-	return max(len(prompt)+ink.Width(m.visibleInput(width))-behind, len(prompt))
+	return max(len(prompt)+ink.Width(m.visibleInput(m.Width))-behind, len(prompt)), 0, true
 }

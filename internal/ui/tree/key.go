@@ -11,37 +11,38 @@ import (
 
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
 // key acts on a key while no question is open.
-func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
+func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	e, ok := m.Chosen()
 	switch k.String() {
 	case "esc":
 		if m.typed != "" {
 			m.jump("")
-			return nil, Nothing
+			return surface.Intent{}
 		}
-		return nil, Closed
+		return surface.Close()
 	case "enter":
 		if ok && e.Folder {
-			return m.toggle(e.Path), Nothing
+			return surface.Begin(m.toggle(e.Path))
 		}
 		if ok {
-			return nil, Taken
+			return surface.Go(surface.Visit{Path: e.Path, How: "folders"})
 		}
 	case "down", "ctrl+n":
-		return nil, m.move(1)
+		return m.move(1)
 	case "up", "ctrl+p":
-		return nil, m.move(-1)
+		return m.move(-1)
 	case "pgdown":
-		return nil, m.move(max(m.height-3, 1))
+		return m.move(max(m.Height-3, 1))
 	case "pgup":
-		return nil, m.move(-max(m.height-3, 1))
+		return m.move(-max(m.Height-3, 1))
 	case "home":
-		return nil, m.move(-m.list.Len())
+		return m.move(-m.list.Len())
 	case "end":
-		return nil, m.move(m.list.Len())
+		return m.move(m.list.Len())
 	case "right":
 		return m.right()
 	case "left":
@@ -49,61 +50,62 @@ func (m *Model) key(k tea.KeyPressMsg) (tea.Cmd, Event) {
 	case "tab":
 		m.only = !m.only
 		m.lay(e.Path)
-		return nil, Selected
+		return m.selected()
 	case "backspace":
 		if m.typed != "" {
 			r := []rune(m.typed)
-			return m.jump(string(r[:len(r)-1])), Selected
+			return surface.Begin(m.jump(string(r[:len(r)-1]))).And(m.selected())
 		}
 	default:
 		return m.command(k)
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
 // command acts on the keys that do something with the chosen entry, and takes
 // letters.
-func (m *Model) command(k tea.KeyPressMsg) (tea.Cmd, Event) {
+func (m *Model) command(k tea.KeyPressMsg) surface.Intent {
 	e, ok := m.Chosen()
 	switch k.String() {
 	case "alt+c":
 		m.open = map[string]bool{root: true}
 		m.lay(strings.Split(e.Path, "/")[0])
-		return nil, Selected
+		return m.selected()
 	case "alt+n":
 		m.askCreate()
-		return nil, Nothing
+		return surface.Intent{}
 	case "alt+u":
-		return m.undo(), Nothing
+		return surface.Begin(m.undo())
 	}
 	if text := k.Text; text != "" && !strings.ContainsFunc(text, unicode.IsControl) && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
-		return m.jump(m.typed + text), Selected
+		return surface.Begin(m.jump(m.typed + text)).And(m.selected())
 	}
 	m.typed = ""
 	if !ok {
-		return nil, Nothing
+		return surface.Intent{}
 	}
 	switch k.String() {
 	case "alt+r":
 		m.ask(rename, e.Path, "rename or move "+e.Path+" to", e.Path)
 	case "alt+d":
-		return m.askRemove(e.Path, e.Folder), Nothing
+		return surface.Begin(m.askRemove(e.Path, e.Folder))
 	case "alt+p":
-		return nil, CopyPath
+		return surface.Intent{Copy: &surface.Copy{Text: e.Path, What: e.Path}}
 	case "alt+a":
-		return nil, CopyAbsolute
+		whole := m.files.Absolute(e.Path)
+		return surface.Intent{Copy: &surface.Copy{Text: whole, What: whole}}
 	case "alt+e":
-		return nil, Edit
+		return surface.Intent{Edit: e.Path}
 	case "alt+x":
-		return nil, Open
+		return surface.Intent{Desktop: e.Path}
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
-func (m *Model) move(rows int) Event {
+func (m *Model) move(rows int) surface.Intent {
 	m.typed = ""
 	m.list.Move(rows)
-	return Selected
+	return m.selected()
 }
 
 // toggle opens a folder or closes it.
@@ -120,32 +122,32 @@ func (m *Model) toggle(folder string) tea.Cmd {
 }
 
 // right opens the chosen folder, or goes on to what is in it.
-func (m *Model) right() (tea.Cmd, Event) {
+func (m *Model) right() surface.Intent {
 	e, ok := m.Chosen()
 	switch {
 	case !ok || !e.Folder:
-		return nil, Nothing
+		return surface.Intent{}
 	case !m.open[e.Path] && !m.only:
-		return m.toggle(e.Path), Nothing
+		return surface.Begin(m.toggle(e.Path))
 	}
-	return nil, m.move(1)
+	return m.move(1)
 }
 
 // left closes the chosen folder, or goes out to the one around.
-func (m *Model) left() (tea.Cmd, Event) {
+func (m *Model) left() surface.Intent {
 	e, ok := m.Chosen()
 	switch {
 	case !ok:
-		return nil, Nothing
+		return surface.Intent{}
 	case e.Folder && m.open[e.Path] && !m.only:
-		return m.toggle(e.Path), Nothing
+		return surface.Begin(m.toggle(e.Path))
 	}
 	outer := path.Dir(e.Path)
 	if i := slices.IndexFunc(m.rows, func(r row) bool { return r.Path == outer }); i >= 0 {
 		_, at, _ := m.list.Chosen()
-		return nil, m.move(i - at)
+		return m.move(i - at)
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
 // jump goes to the next entry from the chosen one on whose name begins with what
@@ -155,7 +157,6 @@ func (m *Model) jump(typed string) tea.Cmd {
 	m.typed = typed
 	e, _ := m.Chosen()
 	_, at, _ := m.list.Chosen()
-	m.number++
 	want := strings.ToLower(typed)
 	best, choose := 0, e.Path
 	for i := range m.rows {
@@ -176,14 +177,18 @@ func (m *Model) jump(typed string) tea.Cmd {
 	if best > 0 || typed == "" || m.only {
 		return nil
 	}
-	number, files := m.number, m.files
-	m.busy++
-	return func() tea.Msg {
-		for _, h := range files.Files(context.Background(), typed, 1) {
-			return jumpMsg{number, h.Path}
+	files := m.files
+	return surface.Ask(m.asker, func(ctx context.Context) string {
+		for _, h := range files.Files(ctx, typed, 1) {
+			return h.Path
 		}
-		return jumpMsg{number: number}
-	}
+		return ""
+	}, func(found string) surface.Intent {
+		if found == "" {
+			return surface.Intent{}
+		}
+		return surface.Begin(m.reveal(found))
+	})
 }
 
 // ask opens a question that is answered by typing.
@@ -218,10 +223,10 @@ const mostCounted = 10_000
 func (m *Model) askRemove(p string, folder bool) tea.Cmd {
 	m.ask(remove, p, "", "")
 	files, changed := m.files, m.changed[p]
-	return func() tea.Msg {
+	return surface.Ask(m.counter, func(ctx context.Context) string {
 		words := "delete " + p
 		if folder {
-			n, c := files.Below(context.Background(), p, mostCounted)
+			n, c := files.Below(ctx, p, mostCounted)
 			words += "/ with " + sheet.Count(n, "file", "files")
 			if n >= mostCounted {
 				words += " and more"
@@ -232,30 +237,35 @@ func (m *Model) askRemove(p string, folder bool) tea.Cmd {
 		} else if changed {
 			words += ", which is not committed as it is"
 		}
-		return askedMsg{p, words + "?"}
-	}
+		return words + "?"
+	}, func(words string) surface.Intent {
+		if m.asking.what == remove && m.asking.path == p {
+			m.asking.words = words
+		}
+		return surface.Intent{}
+	})
 }
 
 // answer acts on a key while a question is open.
-func (m *Model) answer(k tea.KeyPressMsg) (tea.Cmd, Event) {
+func (m *Model) answer(k tea.KeyPressMsg) surface.Intent {
 	a := &m.asking
 	switch k.String() {
 	case "esc":
 		a.what = nothing
-		return nil, Nothing
+		return surface.Intent{}
 	case "enter":
 		if a.what != remove {
-			return m.carryOut(), Nothing
+			return surface.Begin(m.carryOut())
 		}
 	case "alt+d":
 		if a.what == remove && a.words != "" { // one has to have seen what would go
-			return m.carryOut(), Nothing
+			return surface.Begin(m.carryOut())
 		}
 	}
 	if a.what != remove {
 		a.input, _ = a.input.Update(k)
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
 // carryOut does what was asked for.
@@ -263,35 +273,28 @@ func (m *Model) carryOut() tea.Cmd {
 	a := m.asking
 	m.asking.what = nothing
 	files, value := m.files, a.input.Value()
-	m.busy++
-	ctx := context.Background()
-	switch a.what {
-	case create:
-		return func() tea.Msg {
+	return surface.Do(m.asker, func(ctx context.Context) done {
+		switch a.what {
+		case create:
 			made, err := files.Create(ctx, value)
-			return doneMsg{words: made + " is there now; Alt+U takes it back", moved: filing.Moved{To: made}, choose: made, err: err}
-		}
-	case rename:
-		return func() tea.Msg {
+			return done{words: made + " is there now; Alt+U takes it back", moved: filing.Moved{To: made}, choose: made, err: err}
+		case rename:
 			to, err := files.Rename(ctx, a.path, value)
-			return doneMsg{words: a.path + " is " + to + " now; Alt+U takes it back", moved: filing.Moved{From: a.path, To: to}, choose: to, err: err}
+			return done{words: a.path + " is " + to + " now; Alt+U takes it back", moved: filing.Moved{From: a.path, To: to}, choose: to, err: err}
 		}
-	}
-	return func() tea.Msg {
 		err := files.Delete(ctx, a.path)
-		return doneMsg{words: a.path + " is in the trash; Alt+U brings it back", moved: filing.Moved{From: a.path}, err: err}
-	}
+		return done{words: a.path + " is in the trash; Alt+U brings it back", moved: filing.Moved{From: a.path}, err: err}
+	}, m.carriedOut)
 }
 
 func (m *Model) undo() tea.Cmd {
 	files := m.files
-	m.busy++
-	return func() tea.Msg {
-		did, moved, err := files.Undo(context.Background())
+	return surface.Do(m.asker, func(ctx context.Context) done {
+		did, moved, err := files.Undo(ctx)
 		words := "undone: " + did
 		if did == "" {
 			words = "there is nothing to undo"
 		}
-		return doneMsg{words: words, moved: moved, choose: moved.To, err: err}
-	}
+		return done{words: words, moved: moved, choose: moved.To, err: err}
+	}, m.carriedOut)
 }

@@ -16,7 +16,9 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/entry"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
 )
 
 // Files is what the tree shows and changes; see workspace.Workspace.
@@ -30,32 +32,29 @@ type Files interface {
 	Rename(ctx context.Context, from, to string) (string, error)
 	Delete(ctx context.Context, path string) error
 	Undo(ctx context.Context) (did string, moved filing.Moved, err error)
+	Absolute(path string) string
 }
 
-// Event is what came of a key.
-type Event uint8
-
-// The events.
-const (
-	Nothing      Event = iota
-	Selected           // another file is chosen; show it
-	Taken              // the chosen file is what was wanted
-	Closed             // put everything back as it was
-	Moved              // files have moved; see Model.Moved
-	CopyPath           // copy the path of the chosen one
-	CopyAbsolute       // copy its whole path
-	Edit               // hand it to the editor
-	Open               // hand it to the desktop
-)
+// Around is what the tree asks about what else there is.
+type Around interface {
+	// Holding is how many bookmarks are in each file and folder.
+	Holding() map[string]int
+	// Unsaved are the files with text that is not saved.
+	Unsaved() map[string]bool
+}
 
 // root is the path of the project's folder.
 const root = "."
 
 // Model is the sheet.
 type Model struct {
+	surface.Size
 	files   Files
+	around  Around
+	host    surface.Host
+	asker   *surface.Asker
+	counter *surface.Asker // of what is shown when it is there, and not waited for
 	list    sheet.Model
-	height  int
 	open    map[string]bool              // the folders that are open
 	inside  map[string][]workspace.Entry // what is in those that were looked into
 	failed  map[string]string            // why a folder could not be
@@ -65,14 +64,12 @@ type Model struct {
 	holding map[string]int // how many changed files are below a folder
 	marked  map[string]int // how many bookmarks are in a file or folder
 	unsaved map[string]int // how many files with text that is not saved are below a folder, and each of them
-	only    bool           // only what has changed is shown
-	wanted  string         // the path to choose as soon as it is there
-	typed   string         // letters of a name to jump to
+	shown   bool
+	only    bool   // only what has changed is shown
+	wanted  string // the path to choose as soon as it is there
+	typed   string // letters of a name to jump to
 	asking  asking
 	note    string // what came of what was done last
-	moved   filing.Moved
-	number  int // of the latest jump that is looked for
-	busy    int // how many answers are on their way
 }
 
 // row is an entry as it is shown.
@@ -99,47 +96,32 @@ const (
 )
 
 // New makes a tree.
-func New(files Files) *Model {
-	in := entry.New()
-	return &Model{
-		files: files, open: map[string]bool{root: true}, inside: map[string][]workspace.Entry{},
-		failed: map[string]string{}, asking: asking{input: in},
+func New(host surface.Host, files Files, around Around) *Model {
+	m := &Model{
+		files: files, around: around, host: host, open: map[string]bool{root: true}, inside: map[string][]workspace.Entry{},
+		failed: map[string]string{}, asking: asking{input: entry.New()},
 	}
+	m.asker, m.counter = host.Asker(m), host.Asker(m)
+	return m
 }
 
-// browsedMsg brings what is in some folders.
-type browsedMsg struct {
-	inside map[string][]workspace.Entry
-	failed map[string]string
+// Commands are what opens the tree.
+func (m *Model) Commands() surface.Commands {
+	return surface.Commands{keymap.Tree: func() surface.Intent { return m.Show(m.host.Here().View.Place.Path) }}
 }
 
-// changedMsg brings what differs from the last commit.
-type changedMsg struct{ changed, fresh map[string]bool }
-
-// jumpMsg brings a file whose name was typed, from anywhere in the project.
-type jumpMsg struct {
-	number int
-	path   string
-}
-
-// askedMsg brings the words of a question that took some counting.
-type askedMsg struct{ path, words string }
-
-// doneMsg says what came of creating, renaming, deleting or undoing.
-type doneMsg struct {
+// done says what came of creating, renaming, deleting or undoing.
+type done struct {
 	words  string
 	moved  filing.Moved
 	choose string
 	err    error
 }
 
-// Marked tells how many bookmarks are in each file and folder.
-func (m *Model) Marked(marked map[string]int) { m.marked = marked }
-
-// Unsaved tells which files have text that is not saved.
-func (m *Model) Unsaved(paths map[string]bool) {
+// count notes how many files with text that is not saved are in each folder.
+func (m *Model) count(unsaved map[string]bool) {
 	m.unsaved = map[string]int{}
-	for p := range paths {
+	for p := range unsaved {
 		m.unsaved[p]++
 		for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
 			m.unsaved[dir]++
@@ -148,13 +130,15 @@ func (m *Model) Unsaved(paths map[string]bool) {
 }
 
 // Show opens the tree at a file or folder.
-func (m *Model) Show(at string, height int) tea.Cmd {
-	m.height, m.typed, m.note, m.asking.what = height, "", "", nothing
+func (m *Model) Show(at string) surface.Intent {
+	m.typed, m.note, m.asking.what, m.shown = "", "", nothing, true
+	m.marked = m.around.Holding()
+	m.count(m.around.Unsaved())
 	m.wanted = at
 	for dir := path.Dir(at); at != "" && dir != root && dir != "/"; dir = path.Dir(dir) {
 		m.open[dir] = true
 	}
-	return m.look()
+	return surface.Intent{Open: m, Cmd: m.look()}
 }
 
 // look reads the open folders and what has changed anew.
@@ -165,35 +149,47 @@ func (m *Model) look() tea.Cmd {
 			folders = append(folders, f)
 		}
 	}
-	return tea.Batch(m.browse(folders...), func() tea.Msg {
-		changed, fresh := m.files.Differing(context.Background())
-		return changedMsg{changed, fresh}
-	})
+	return tea.Batch(m.browse(folders...), surface.Ask(m.counter, func(ctx context.Context) [2]map[string]bool {
+		changed, fresh := m.files.Differing(ctx)
+		return [2]map[string]bool{changed, fresh}
+	}, m.differs))
+}
+
+// browsed is what is in some folders, and why some could not be looked into.
+type browsed struct {
+	inside map[string][]workspace.Entry
+	failed map[string]string
 }
 
 // browse looks into folders.
 func (m *Model) browse(folders ...string) tea.Cmd {
 	files := m.files
-	m.busy++
-	return func() tea.Msg {
-		msg := browsedMsg{map[string][]workspace.Entry{}, map[string]string{}}
+	return surface.More(m.asker, func(ctx context.Context) browsed {
+		b := browsed{map[string][]workspace.Entry{}, map[string]string{}}
 		for _, f := range folders {
+			if ctx.Err() != nil {
+				break
+			}
 			entries, err := files.Browse(f)
 			if err != nil {
-				msg.failed[f] = err.Error()
+				b.failed[f] = err.Error()
 				continue
 			}
-			msg.inside[f] = entries
+			b.inside[f] = entries
 		}
-		return msg
-	}
+		return b
+	}, m.browsed)
 }
 
-// Busy says that something is on its way; keys are meant for when it is there.
-func (m *Model) Busy() bool { return m.busy > 0 }
+// Busy implements surface.Surface: keys are meant for when what is on its way is there.
+func (m *Model) Busy() bool { return m.asker.Busy() }
 
-// Resize tells how many lines the sheet takes, its edges included.
-func (m *Model) Resize(height int) { m.height = height }
+// Closed implements surface.Surface. What is being created, renamed or deleted still is.
+func (m *Model) Closed() {
+	m.shown = false
+	m.asker.Cancel()
+	m.counter.Cancel()
+}
 
 // Chosen is the chosen entry.
 func (m *Model) Chosen() (workspace.Entry, bool) {
@@ -203,9 +199,6 @@ func (m *Model) Chosen() (workspace.Entry, bool) {
 	}
 	return m.rows[i].Entry, true
 }
-
-// Moved tells what has moved, with the event of that name.
-func (m *Model) Moved() filing.Moved { return m.moved }
 
 // lay works out the rows from what is open, and chooses a path, or the nearest
 // thing that is still there.
@@ -319,35 +312,9 @@ func (m *Model) row(r row) sheet.Row {
 	return out
 }
 
-// Update takes a message.
-func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
-	switch msg.(type) {
-	case browsedMsg, doneMsg, jumpMsg:
-		m.busy--
-	}
+// Update implements surface.Surface.
+func (m *Model) Update(msg tea.Msg) surface.Intent {
 	switch msg := msg.(type) {
-	case browsedMsg:
-		return m.browsed(msg)
-	case changedMsg:
-		m.changed, m.fresh = msg.changed, msg.fresh
-		m.holding = map[string]int{}
-		for p := range m.changed {
-			for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
-				m.holding[dir]++
-			}
-		}
-		e, _ := m.Chosen()
-		m.lay(e.Path)
-	case jumpMsg:
-		if msg.number == m.number && msg.path != "" {
-			return m.reveal(msg.path), Nothing
-		}
-	case askedMsg:
-		if m.asking.what == remove && m.asking.path == msg.path {
-			m.asking.words = msg.words
-		}
-	case doneMsg:
-		return m.done(msg)
 	case tea.KeyPressMsg:
 		m.note = ""
 		if m.asking.what != nothing {
@@ -359,15 +326,29 @@ func (m *Model) Update(msg tea.Msg) (tea.Cmd, Event) {
 			m.asking.input, _ = m.asking.input.Update(msg)
 		}
 	}
-	return nil, Nothing
+	return surface.Intent{}
 }
 
-func (m *Model) browsed(msg browsedMsg) (tea.Cmd, Event) {
-	for f, entries := range msg.inside {
+// differs takes in what differs from the last commit, and what is new.
+func (m *Model) differs(all [2]map[string]bool) surface.Intent {
+	m.changed, m.fresh = all[0], all[1]
+	m.holding = map[string]int{}
+	for p := range m.changed {
+		for dir := path.Dir(p); dir != root && dir != "/"; dir = path.Dir(dir) {
+			m.holding[dir]++
+		}
+	}
+	e, _ := m.Chosen()
+	m.lay(e.Path)
+	return surface.Intent{}
+}
+
+func (m *Model) browsed(b browsed) surface.Intent {
+	for f, entries := range b.inside {
 		m.inside[f] = entries
 		delete(m.failed, f)
 	}
-	for f, why := range msg.failed {
+	for f, why := range b.failed {
 		m.failed[f] = why
 		delete(m.inside, f)
 	}
@@ -378,7 +359,16 @@ func (m *Model) browsed(msg browsedMsg) (tea.Cmd, Event) {
 	}
 	m.wanted = ""
 	m.lay(choose)
-	return nil, Selected
+	return m.selected()
+}
+
+// selected shows the chosen file beneath.
+func (m *Model) selected() surface.Intent {
+	e, ok := m.Chosen()
+	if !ok || e.Folder || e.Note != "" || e.Path == m.host.Here().View.Place.Path {
+		return surface.LookBack()
+	}
+	return surface.Look(surface.Visit{Path: e.Path})
 }
 
 // reveal opens the folders on the way to a path and chooses it.
@@ -392,21 +382,31 @@ func (m *Model) reveal(p string) tea.Cmd {
 	return m.browse(folders...)
 }
 
-// done shows what came of something that was done.
-func (m *Model) done(msg doneMsg) (tea.Cmd, Event) {
-	m.note = msg.words
-	if msg.err != nil {
-		m.note = msg.err.Error()
-		return nil, Nothing
+// carriedOut shows what came of something that was done. Whoever has closed the tree meanwhile is
+// told, too.
+func (m *Model) carriedOut(d done) surface.Intent {
+	m.note = d.words
+	if d.err != nil {
+		m.note = d.err.Error()
 	}
-	m.wanted, m.moved = msg.choose, msg.moved
-	if msg.moved.From != "" && msg.moved.To != "" {
-		m.follow(msg.moved)
+	told := surface.Intent{}
+	if !m.shown {
+		told, m.note = surface.Say("%s", m.note), ""
 	}
-	for dir := path.Dir(msg.choose); msg.choose != "" && dir != root && dir != "/"; dir = path.Dir(dir) {
+	if d.err != nil {
+		return told
+	}
+	m.wanted = d.choose
+	if d.moved.From != "" && d.moved.To != "" {
+		m.follow(d.moved)
+	}
+	for dir := path.Dir(d.choose); d.choose != "" && dir != root && dir != "/"; dir = path.Dir(dir) {
 		m.open[dir] = true
 	}
-	return m.look(), Moved
+	if !m.shown {
+		return told.And(surface.Intent{Moved: d.moved})
+	}
+	return surface.Intent{Moved: d.moved, Cmd: m.look()}
 }
 
 // follow keeps folders open that have another path now.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -14,11 +13,15 @@ import (
 
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
 )
 
 // files is a project that is only made up.
 type files struct {
+	marked  map[string]int
+	unsaved map[string]bool
+
 	paths []string // folders end with a slash
 	did   []string
 }
@@ -74,60 +77,47 @@ func (f *files) Delete(_ context.Context, p string) error {
 	return nil
 }
 
+func (f *files) Absolute(p string) string                           { return "/hut/" + p }
+func (f *files) Holding() map[string]int                            { return f.marked }
+func (f *files) Unsaved() map[string]bool                           { return f.unsaved }
 func (f *files) Undo(context.Context) (string, filing.Moved, error) { return "", filing.Moved{}, nil }
 
 // driven is a tree with its commands carried out at once.
 type driven struct {
 	*Model
-	files *files
-	event Event // the latest
-	moved bool  // files have moved
+	files   *files
+	last    surface.Intent // what is to be done after all
+	renamed filing.Moved
+	moved   bool // files have moved
 }
 
 func begin(at string) *driven {
 	f := &files{paths: []string{"in/", "locked/", "in/deep/", "a.go", "old.log", "in/b.go", "in/deep/c.go"}}
-	d := &driven{Model: New(f), files: f}
-	d.run(d.Show(at, 16))
+	d := &driven{Model: New(&uitest.Host{}, f, f), files: f}
+	d.Resize(100, 16)
+	d.carry(d.Show(at))
 	return d
 }
 
-func (d *driven) run(cmd tea.Cmd) {
-	if cmd == nil {
-		return
-	}
-	switch msg := cmd().(type) {
-	case nil:
-	case tea.BatchMsg:
-		for _, c := range msg {
-			d.run(c)
+func (d *driven) carry(i surface.Intent) {
+	for _, i := range uitest.Carry(i) {
+		d.last = d.last.And(i)
+		if i.Moved.From != "" {
+			d.renamed = i.Moved
 		}
-	default:
-		d.send(msg)
+		d.moved = d.moved || i.Moved.To != "" || i.Moved.From != ""
 	}
 }
 
 func (d *driven) send(msg tea.Msg) {
-	cmd, event := d.Update(msg)
-	if event != Nothing {
-		d.event = event
-		d.moved = d.moved || event == Moved
-	}
-	d.run(cmd)
+	d.last = surface.Intent{}
+	d.carry(d.Update(msg))
 }
 
 // press sends keys: letters, or the names of other keys.
 func (d *driven) press(keys ...string) *driven {
-	special := map[string]rune{"up": tea.KeyUp, "down": tea.KeyDown, "left": tea.KeyLeft, "right": tea.KeyRight, "enter": tea.KeyEnter, "esc": tea.KeyEscape, "tab": tea.KeyTab, "back": tea.KeyBackspace}
-	for _, k := range keys {
-		if code, ok := special[k]; ok {
-			d.send(tea.KeyPressMsg{Code: code})
-		} else if rest, ok := strings.CutPrefix(k, "alt+"); ok {
-			d.send(tea.KeyPressMsg{Code: []rune(rest)[0], Mod: tea.ModAlt})
-		} else {
-			for _, r := range k {
-				d.send(tea.KeyPressMsg{Code: r, Text: string(r)})
-			}
-		}
+	for _, k := range uitest.Keys(keys...) {
+		d.send(k)
 	}
 	return d
 }
@@ -149,9 +139,7 @@ func (d *driven) shown() string {
 	return strings.Join(out, "|")
 }
 
-func (d *driven) screen() string {
-	return regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(strings.Join(d.Rows(100, &palette.Plain), "\n"), "")
-}
+func (d *driven) screen() string { return uitest.Of(d.Model, 100, 16) }
 
 func TestOpeningAndClosing(t *testing.T) {
 	d := begin("in/b.go")
@@ -166,7 +154,7 @@ func TestOpeningAndClosing(t *testing.T) {
 	assert.Equal(t, "in/|  b.go (changed)|  deep/|    c.go (new)", strings.NewReplacer("[", "", "]", "").Replace(d.shown()))
 	assert.Contains(t, d.screen(), "only what differs")
 	d.press("tab", "alt+c")
-	assert.Equal(t, Selected, d.event)
+	assert.True(t, d.last.LookBack, "a folder shows nothing")
 	assert.NotContains(t, d.shown(), "b.go")
 }
 
@@ -179,10 +167,10 @@ func TestLettersJump(t *testing.T) {
 	assert.NotContains(t, d.screen(), "folders  ol", "Esc takes the letters first")
 	d.press("c.g")
 	assert.Contains(t, d.shown(), "    [c.go] (new)", "somewhere in the project")
-	d.press("back", "back", "back", "up", "zz")
+	d.press("backspace", "backspace", "backspace", "up", "zz")
 	assert.Contains(t, d.shown(), "[deep/]", "what is nowhere changes nothing")
 	d.press("esc", "esc")
-	assert.Equal(t, Closed, d.event)
+	assert.True(t, d.last.Close)
 }
 
 func TestQuestionsAreAnswered(t *testing.T) {
@@ -194,10 +182,10 @@ func TestQuestionsAreAnswered(t *testing.T) {
 	assert.Contains(t, d.shown(), "  [new.go]")
 	assert.True(t, d.moved)
 
-	d.press("alt+r", "back", "back", "back", "back", "back", "back", "b.go", "enter")
+	d.press("alt+r", "backspace", "backspace", "backspace", "backspace", "backspace", "backspace", "b.go", "enter")
 	assert.Contains(t, d.screen(), filing.ErrTaken.Error())
 	d.press("alt+r", "x", "enter")
-	assert.Equal(t, filing.Moved{From: "in/new.go", To: "in/new.gox"}, d.Moved())
+	assert.Equal(t, filing.Moved{From: "in/new.go", To: "in/new.gox"}, d.renamed)
 
 	d.press("alt+d")
 	assert.Contains(t, d.screen(), "delete in/new.gox?")
@@ -207,8 +195,47 @@ func TestQuestionsAreAnswered(t *testing.T) {
 	assert.Contains(t, d.screen(), "there is nothing to undo")
 	assert.Equal(t, []string{"create in/new.go", "rename in/new.go in/new.gox", "delete in"}, d.files.did)
 	assert.False(t, d.Busy())
-	for key, event := range map[string]Event{"alt+p": CopyPath, "alt+a": CopyAbsolute, "alt+e": Edit, "alt+x": Open, "enter": Taken} {
+	for key, todo := range map[string]surface.Intent{
+		"alt+p": {Copy: &surface.Copy{Text: "a.go", What: "a.go"}}, "alt+a": {Copy: &surface.Copy{Text: "/hut/a.go", What: "/hut/a.go"}},
+		"alt+e": {Edit: "a.go"}, "alt+x": {Desktop: "a.go"}, "enter": surface.Go(surface.Visit{Path: "a.go", How: "folders"}),
+	} {
 		d.press("a.go", key)
-		assert.Equal(t, event, d.event, key)
+		assert.Equal(t, todo, d.last, key)
 	}
+}
+
+// What was begun is done when the tree is closed meanwhile, and whoever asked is told; opened again,
+// the tree answers keys.
+func TestClosedWhileRenaming(t *testing.T) {
+	d := begin("in/b.go")
+	d.press("alt+r")
+	todo := d.Update(uitest.Keys("x")[0])
+	todo = todo.And(d.Update(uitest.Keys("enter")[0]))
+	assert.True(t, d.Busy())
+	d.Closed()
+	all := uitest.Carry(todo)
+	last := uitest.Last(all)
+	assert.Equal(t, filing.Moved{From: "in/b.go", To: "in/b.gox"}, last.Moved)
+	assert.Equal(t, "in/b.go is in/b.gox now; Alt+U takes it back", last.Say)
+	assert.False(t, last.LookBack || last.Look != nil)
+	assert.False(t, d.Busy())
+	d.carry(d.Show("in/b.gox"))
+	d.press("up")
+	assert.Contains(t, d.shown(), "[")
+	assert.NotContains(t, d.shown(), "[b.gox]")
+}
+
+// A look into folders that is not wanted any more comes too late.
+func TestClosedWhileLooking(t *testing.T) {
+	d := begin("in/b.go")
+	before := d.shown()
+	todo := d.Show("a.go")
+	late := uitest.Answers(todo.Cmd)
+	d.Closed()
+	for _, a := range late {
+		_, wanted := a.Deliver()
+		assert.False(t, wanted)
+	}
+	assert.Equal(t, before, d.shown())
+	assert.False(t, d.Busy())
 }

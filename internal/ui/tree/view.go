@@ -8,10 +8,11 @@ import (
 
 const prompt = "  folders  "
 
-// Rows draws the sheet.
-func (m *Model) Rows(width int, p *palette.Palette) []string {
-	rows := append([]string{m.line(width, p)}, m.list.Rows(width, max(m.height-2, 0), p)...)
-	for len(rows) < m.height-1 {
+// Rows implements surface.Surface.
+func (m *Model) Rows(p *palette.Palette) []string {
+	width := m.Width
+	rows := append([]string{m.line(width, p)}, m.list.Rows(width, max(m.Height-2, 0), p)...)
+	for len(rows) < m.Height-1 {
 		rows = append(rows, ink.NewRow(width).String(palette.On(p.Text, p.Sheet)))
 	}
 	return append(rows, sheet.Edge(width, m.keys(), p))
@@ -60,18 +61,18 @@ func (m *Model) question(width int) string {
 	return "  " + ink.Cut(m.asking.words, max(width/2, 16)) + ": "
 }
 
-// Cursor is the column of the caret in the first line.
-func (m *Model) Cursor(width int) int {
+// Cursor implements surface.Surface.
+func (m *Model) Cursor() (x, y int, ok bool) {
 	switch m.asking.what {
 	case nothing:
-		return ink.Width(prompt) + ink.Width(m.typed)
+		return ink.Width(prompt) + ink.Width(m.typed), 0, true
 	case remove:
-		return 0
+		return 0, 0, true
 	}
 	in := &m.asking.input
 	value := []rune(in.Value())
-	front := ink.Width(m.question(width))
-	shown := ink.CutFront(in.Value(), max(width-front-2, 4))
+	front := ink.Width(m.question(m.Width))
+	shown := ink.CutFront(in.Value(), max(m.Width-front-2, 4))
 	behind := ink.Width(string(value[min(in.Position(), len(value)):]))
-	return front + max(ink.Width(shown)-behind, 0)
+	return front + max(ink.Width(shown)-behind, 0), 0, true
 }

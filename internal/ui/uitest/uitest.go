@@ -5,8 +5,13 @@ import (
 	"regexp"
 	"strings"
 
+	"rooktrail/internal/ui/palette"
+
 	tea "charm.land/bubbletea/v2"
 )
+
+// Plain is a palette without colours.
+var Plain = &palette.Plain
 
 var escapes = regexp.MustCompile("\x1b\\[[0-9;]*m")
 
@@ -16,6 +21,7 @@ func Text(rows []string) string { return escapes.ReplaceAllString(strings.Join(r
 var named = map[string]rune{
 	"enter": tea.KeyEnter, "esc": tea.KeyEscape, "tab": tea.KeyTab, "backspace": tea.KeyBackspace,
 	"up": tea.KeyUp, "down": tea.KeyDown, "left": tea.KeyLeft, "right": tea.KeyRight, "pgup": tea.KeyPgUp, "pgdown": tea.KeyPgDown,
+	"home": tea.KeyHome, "end": tea.KeyEnd, "delete": tea.KeyDelete, "space": tea.KeySpace,
 }
 
 // Keys are presses: of a key by its name, with alt+ in front or not, or else of each letter of
@@ -28,6 +34,9 @@ func Keys(names ...string) (keys []tea.KeyPressMsg) {
 		}
 		if code, ok := named[name]; ok {
 			k.Code = code
+			if code == tea.KeySpace && k.Mod == 0 {
+				k.Text = " "
+			}
 			keys = append(keys, k)
 			continue
 		}

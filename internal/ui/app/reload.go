@@ -1,0 +1,86 @@
+package app
+
+import (
+	"context"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/writing"
+)
+
+func renamedPath(path, from, to string) string { return place.Renamed(path, from, to) }
+
+// reloading is a file on a side of the screen that is read anew.
+type reloading struct {
+	side    *frame.Side
+	before  *workspace.File
+	version writing.Version // of what is written in it as it was asked for
+	handed  bool            // the user has had it in an editor of their own
+	file    *workspace.File
+	edited  []place.Place // where the user changed it there
+	err     error
+}
+
+// reload reads the files on the screen again, in case they have changed on disk.
+func (m *Model) reload() tea.Cmd {
+	if m.over != nil {
+		return nil
+	}
+	var cmds []tea.Cmd
+	ws := m.ws
+	for _, s := range append(m.frame.Sides(), m.leaves.Sides()...) {
+		before := s.Code.File()
+		if before == nil {
+			continue
+		}
+		r := reloading{side: s, before: before, version: m.writing.Version(before.Path), handed: m.seen.handed == before.Path}
+		cmds = append(cmds, surface.Do(m.asker, func(ctx context.Context) reloading {
+			r.file, r.err = ws.OnDisk(ctx, before.Path)
+			if r.err == nil && r.file != before {
+				r.file.Prepare()
+			}
+			if r.handed && r.err == nil {
+				r.edited = workspace.ChangedSince(before, r.file)
+			}
+			return r
+		}, m.reloaded))
+	}
+	return tea.Batch(cmds...)
+}
+
+// reloaded shows a file that has changed on disk, with the caret where it was.
+func (m *Model) reloaded(r reloading) surface.Intent {
+	path, c := r.before.Path, &r.side.Code
+	switch {
+	case m.writing.Changed(path):
+		return surface.Intent{} // what is written stays; that it differs from the disk is said by itself
+	case m.lookedFrom() != nil || path != c.Path():
+		return surface.Intent{} // one has gone elsewhere meanwhile
+	case r.before != c.File() || r.version != m.writing.Version(path):
+		return surface.Begin(m.reload()) // it was written in and saved meanwhile; what was read may be older than that
+	case r.err != nil:
+		return surface.Say("%s cannot be read any more: %s; this is how it was", shortName(path), text.Reason(r.err))
+	case text.Same(r.file.Text, r.before.Text):
+		return surface.Intent{}
+	}
+	m.writing.Renewed(r.file)
+	here := r.side == m.frame.Side
+	if here {
+		m.trails.Rest() // by what stands there before the change
+	}
+	c.Show(r.file, c.State())
+	if here && m.writing.On() == path {
+		m.writing.Reshown()
+	}
+	locate := m.locateIn(r.file)
+	m.trails.Edited(r.file, r.edited...)
+	r.side.Look()
+	todo := surface.Say("%s has changed on disk; this is how it is now", shortName(path))
+	todo.Cmd, todo.Marked, todo.Caret = tea.Batch(locate, r.side.Repaint()), len(r.edited) > 0, here
+	return todo
+}

@@ -1,0 +1,148 @@
+// Package keyspage is the page of keys: all of them by what they belong to, or those that what is
+// typed leaves. Letters only narrow it; Enter does what is chosen.
+package keyspage
+
+import (
+	"strings"
+
+	"charm.land/bubbles/v2/textinput"
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/ui/entry"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
+)
+
+// Surface is the page.
+type Surface struct {
+	surface.Size
+	keys  keymap.Map
+	input textinput.Model
+	skip  int // how many lines of all keys are scrolled away
+	list  sheet.Model
+}
+
+// New makes a page of keys.
+func New(keys keymap.Map) *Surface { return &Surface{keys: keys, input: entry.New()} }
+
+// Commands are what opens the page.
+func (s *Surface) Commands() surface.Commands {
+	return surface.Commands{keymap.Keys: func() surface.Intent {
+		s.input, s.skip, s.list = entry.New(), 0, sheet.Model{}
+		return surface.Intent{Open: s}
+	}}
+}
+
+// Form implements surface.Surface.
+func (s *Surface) Form() surface.Form { return surface.Whole }
+
+// Update implements surface.Surface.
+func (s *Surface) Update(msg tea.Msg) surface.Intent {
+	page := s.Height - 2
+	k, _ := msg.(tea.KeyPressMsg)
+	switch name := k.String(); name {
+	case "esc":
+		if s.input.Value() == "" {
+			return surface.Close()
+		}
+		s.input.Reset()
+	case "enter":
+		return s.take()
+	case "up":
+		s.move(-1)
+	case "down":
+		s.move(1)
+	case "pgup":
+		s.move(-page)
+	case "pgdown":
+		s.move(page)
+	case "home":
+		s.move(-1 << 20)
+	case "end":
+		s.move(1 << 20)
+	default:
+		if name == "?" && s.input.Value() == "" {
+			return surface.Close()
+		}
+		before := s.input.Value()
+		if s.input, _ = s.input.Update(msg); s.input.Value() != before {
+			s.list.Set(s.matching(), 0)
+		}
+	}
+	return surface.Intent{}
+}
+
+// move scrolls through all keys, or chooses among those that are left.
+func (s *Surface) move(by int) {
+	if s.input.Value() == "" {
+		_, lines := s.keys.Page(s.Width, 1, 0, &palette.Plain)
+		s.skip = min(max(s.skip+by, 0), max(lines-(s.Height-2), 0))
+		return
+	}
+	s.list.Move(by)
+}
+
+// take closes the page and does what was chosen; with nothing typed it only closes.
+func (s *Surface) take() surface.Intent {
+	if s.input.Value() == "" {
+		return surface.Close()
+	}
+	row, _, ok := s.list.Chosen()
+	if !ok {
+		return surface.Intent{}
+	}
+	b := row.Value.(keymap.Binding)
+	if b.Action == "" {
+		return surface.Say("%s works in %s", b.Labels(2), b.Group)
+	}
+	return surface.Intent{Close: true, Do: b.Action}
+}
+
+// matching are the bindings whose words, group or keys hold all words that are typed.
+func (s *Surface) matching() []sheet.Section {
+	words := strings.Fields(strings.ToLower(s.input.Value()))
+	var rows []sheet.Row
+	for _, b := range s.keys {
+		all := strings.ToLower(b.Title + " " + b.Group + " " + b.Labels(9))
+		holds := true
+		for _, w := range words {
+			holds = holds && strings.Contains(all, w)
+		}
+		if holds {
+			rows = append(rows, sheet.Row{What: b.Group, Name: b.Title, Key: b.Labels(2), Value: b})
+		}
+	}
+	return []sheet.Section{{Title: "keys", Note: sheet.Number(len(rows)) + " of " + sheet.Number(len(s.keys)), Rows: rows}}
+}
+
+const prompt = " keys for  "
+
+// Rows implements surface.Surface.
+func (s *Surface) Rows(p *palette.Palette) []string {
+	quiet, height := palette.On(p.Quiet, p.Sheet), s.Height-2
+	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong())
+	r.Put(ink.CutFront(s.input.Value(), max(s.Width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
+	if s.input.Value() == "" {
+		rows := []string{r.Put(" type some letters of what is to be done", quiet).String(quiet)}
+		page, lines := s.keys.Page(s.Width, height, s.skip, p)
+		keys := [][2]string{{"Esc", "close"}}
+		if lines > height {
+			keys = append(keys, [2]string{"↑↓", "scroll"})
+		}
+		return append(append(rows, page...), sheet.Edge(s.Width, keys, p))
+	}
+	rows := append([]string{r.String(quiet)}, s.list.Rows(s.Width, height, p)...)
+	if s.list.Len() == 0 && len(rows) > 2 {
+		rows[2] = ink.NewRow(s.Width).To(ink.Width(prompt), quiet).Put("no key does that; Space looks among files and symbols, too", quiet).String(quiet)
+	}
+	return append(rows, sheet.Edge(s.Width, [][2]string{{"Esc", "all keys"}, {"Enter", "do it"}, {"↑↓", "choose"}}, p))
+}
+
+// Cursor implements surface.Surface.
+func (s *Surface) Cursor() (x, y int, ok bool) {
+	value := []rune(s.input.Value())
+	return ink.Width(prompt) + ink.Width(string(value[:min(s.input.Position(), len(value))])), 0, true
+}

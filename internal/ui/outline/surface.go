@@ -1,0 +1,63 @@
+package outline
+
+import (
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/surface"
+)
+
+// Surface is the outline of the file on the screen, over the code.
+type Surface struct {
+	surface.Size
+	host surface.Host
+	list *Model
+	path string // of the file
+}
+
+// NewSurface makes one.
+func NewSurface(host surface.Host) *Surface { return &Surface{host: host, list: New()} }
+
+// Commands are what opens the outline.
+func (s *Surface) Commands() surface.Commands { return surface.Commands{keymap.Outline: s.open} }
+
+func (s *Surface) open() surface.Intent {
+	here := s.host.Here()
+	if here.File == nil {
+		return surface.Say("there is no file here to see the inside of")
+	}
+	s.path = here.File.Path
+	s.list.Open(here.File, here.Offset, s.Height)
+	return surface.Intent{Open: s}
+}
+
+// Update implements surface.Surface.
+func (s *Surface) Update(msg tea.Msg) surface.Intent {
+	event := s.list.Update(msg)
+	e, ok := s.list.Chosen()
+	switch {
+	case event == picker.Closed:
+		return surface.Close()
+	case event == picker.Selected && ok:
+		return surface.Look(surface.Visit{Path: s.path, Name: e.At})
+	case event == picker.Selected:
+		return surface.LookBack()
+	case event == picker.Taken:
+		return surface.Go(surface.Visit{Path: s.path, Name: e.At, How: "outline: " + e.Name, Symbol: e.Name})
+	}
+	return surface.Intent{}
+}
+
+// Resize implements surface.Surface.
+func (s *Surface) Resize(width, height int) {
+	s.Size.Resize(width, height)
+	s.list.Resize(height)
+}
+
+// Rows implements surface.Surface.
+func (s *Surface) Rows(p *palette.Palette) []string { return s.list.Rows(s.Width, p) }
+
+// Cursor implements surface.Surface.
+func (s *Surface) Cursor() (x, y int, ok bool) { return s.list.Cursor(), 0, true }

@@ -1,0 +1,266 @@
+package places
+
+import (
+	"context"
+	"fmt"
+	"path"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/linecolors"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/surface"
+)
+
+// Finder finds the places; see workspace.Workspace.
+type Finder interface {
+	linecolors.Colorer
+	Along(ctx context.Context, way workspace.Way, path string, offset int) (resolve.Result, []workspace.Destination)
+	Anchor(ctx context.Context, p place.Place) place.Anchor
+	MentionPlaces(ctx context.Context, name string) ([]workspace.Destination, error)
+	ChangedPlaces(ctx context.Context) []workspace.Destination
+	UnusedPlaces(ctx context.Context, folder string) []workspace.Destination
+	Progress() workspace.Progress
+}
+
+// Surface is the list of places over the code, with the question that it answers.
+type Surface struct {
+	surface.Size
+	host   surface.Host
+	find   Finder
+	keep   func(title string, source sweep.Source, all []workspace.Destination) surface.Intent
+	list   *Model
+	colors *linecolors.Colors
+	asker  *surface.Asker
+
+	how    string // how one comes to a place of the list
+	name   string // of which they are references, if they are
+	source sweep.Source
+}
+
+// NewSurface makes one; keep makes a sweep of what is shown.
+func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []workspace.Destination) surface.Intent) *Surface {
+	s := &Surface{host: host, find: find, keep: keep}
+	s.asker, s.colors = host.Asker(s), linecolors.New(host.Asker(s), find)
+	s.list = New(s.colors.Of)
+	return s
+}
+
+// Actions are those that go a way.
+var Actions = map[keymap.Action]workspace.Way{
+	keymap.TypeDefinition:  workspace.ToType,
+	keymap.Implementations: workspace.ToImplementations,
+	keymap.Supers:          workspace.ToSupers,
+	keymap.References:      workspace.ToReferences,
+	keymap.Callers:         workspace.ToCallers,
+	keymap.Called:          workspace.ToCalled,
+	keymap.Tests:           workspace.ToTests,
+}
+
+// Words say of each way what its places are, how one came there, and what to say
+// if there are none.
+var Words = map[workspace.Way]struct{ Title, How, None string }{
+	workspace.ToDefinition:      {"definitions of %s", "definition of %s", "nothing in this project defines %s"},
+	workspace.ToType:            {"types of %s", "type of %s", "nothing in this project is known to be the type of %s"},
+	workspace.ToImplementations: {"what implements or overrides %s", "implementation of %s", "nothing implements or overrides %s"},
+	workspace.ToSupers:          {"what %s is derived from, implements or overrides", "above %s", "%s is derived from nothing in this project"},
+	workspace.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
+	workspace.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
+	workspace.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
+	workspace.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
+}
+
+// Commands are the ways, and what else is listed.
+func (s *Surface) Commands() surface.Commands {
+	all := surface.Commands{keymap.ChangedPlaces: s.changed, keymap.Unused: s.unused}
+	for a, way := range Actions {
+		all[a] = func() surface.Intent { return s.Along(way) }
+	}
+	return all
+}
+
+// answer is where a way leads.
+type answer struct {
+	way    workspace.Way
+	result resolve.Result
+	places []workspace.Destination
+	list   Gathered // the same, to be listed
+	source sweep.Source
+}
+
+// Along finds where a way leads from the caret, to go there or to list the places.
+func (s *Surface) Along(way workspace.Way) surface.Intent {
+	here := s.host.Here()
+	file := here.File
+	if file == nil || file.Facts == nil && way != workspace.ToDefinition {
+		return surface.Say("nothing is known of the names in this file")
+	}
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) answer {
+		a := answer{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}
+		a.result, a.places = s.find.Along(ctx, way, file.Path, here.Offset)
+		if len(a.places) > 1 {
+			a.list = Gather(a.places)
+			line, col := file.Text.Position(here.Offset)
+			from := s.find.Anchor(ctx, place.Place{Path: file.Path, Line: line, Col: col})
+			a.source.From = &from
+		}
+		return a
+	}, s.found))
+}
+
+// found goes to the only place that was found, or lists them.
+func (s *Surface) found(a answer) surface.Intent {
+	words, name := Words[a.way], a.result.Name
+	switch {
+	case name == "":
+		return surface.Say("there is no name under the caret")
+	case len(a.places) == 0 && a.result.Outside != "":
+		return SayOutside(a.way, a.result)
+	case len(a.places) == 0 && !s.find.Progress().Done:
+		return surface.Say(words.None+" so far; the project is still being read", name)
+	case len(a.places) == 0:
+		return surface.Say(words.None, name)
+	case len(a.places) == 1 && a.places[0].Place() == s.host.Here().View.Place:
+		return surface.Say("the only one is here")
+	case len(a.places) == 1:
+		return surface.Go(surface.To(a.places[0], fmt.Sprintf(words.How, name)))
+	}
+	todo := s.open(fmt.Sprintf(words.Title, name), fmt.Sprintf(words.How, name), a.source, a.list)
+	s.list.CanMention, s.name = a.way == workspace.ToReferences, name
+	return todo
+}
+
+// SayOutside says that a way leads out of the project.
+func SayOutside(way workspace.Way, res resolve.Result) surface.Intent {
+	what := res.Name
+	if way == workspace.ToType {
+		what = "the type of " + what
+	}
+	return surface.Say("%s belongs to %s, which is outside this project", what, res.Outside)
+}
+
+// open lists places; how says how one came to the one that is taken.
+func (s *Surface) open(title, how string, source sweep.Source, all Gathered) surface.Intent {
+	s.how, s.source = how, source
+	s.colors.Forget() // the lines may have changed since
+	s.list.CanMention = false
+	s.list.Open(title, all, s.Height)
+	return surface.Intent{Open: s, Cmd: s.colors.Find(linecolors.Places(all.All()))}.And(s.selected())
+}
+
+// selected shows the chosen place beneath.
+func (s *Surface) selected() surface.Intent {
+	d, ok := s.list.Chosen()
+	if !ok {
+		return surface.LookBack()
+	}
+	return surface.Look(surface.To(d, s.how))
+}
+
+// Update implements surface.Surface.
+func (s *Surface) Update(msg tea.Msg) surface.Intent {
+	switch s.list.Update(msg) {
+	case picker.Closed:
+		return surface.Close()
+	case picker.Kept:
+		return surface.Close().And(s.kept())
+	case picker.More:
+		return s.askMentions()
+	case picker.Selected:
+		return s.selected()
+	case picker.Taken:
+		d, _ := s.list.Chosen()
+		return surface.Go(surface.To(d, s.how))
+	}
+	return surface.Intent{}
+}
+
+// kept keeps what the list shows as a sweep.
+func (s *Surface) kept() surface.Intent {
+	name, source := s.list.Title(), s.source
+	if narrowed := s.list.Narrowed(); narrowed != "" {
+		name += ", " + narrowed
+		source = sweep.Source{Kind: sweep.OfList} // the question had a wider answer
+	}
+	return s.keep(name, source, s.list.Shown())
+}
+
+// askMentions looks for the name of the list in comments, strings, configuration and
+// pages.
+func (s *Surface) askMentions() surface.Intent {
+	if !s.list.CanMention {
+		return surface.Intent{}
+	}
+	s.list.CanMention = false
+	type mentions struct {
+		all []workspace.Destination
+		err error
+	}
+	name, find := s.name, s.find
+	return surface.Begin(surface.Ask(s.asker, func(ctx context.Context) mentions {
+		all, err := find.MentionPlaces(ctx, name)
+		return mentions{all, err}
+	}, func(m mentions) surface.Intent {
+		switch {
+		case m.err != nil:
+			return surface.Say("%s", m.err)
+		case len(m.all) == 0:
+			return surface.Say("%s is mentioned nowhere else", name)
+		}
+		s.list.Add(m.all)
+		s.source = sweep.Source{Kind: sweep.OfList} // no one question has both for its answer
+		return surface.Begin(s.colors.Find(linecolors.Places(m.all))).And(s.selected())
+	}))
+}
+
+// listAll lists places that do not depend on a name.
+func (s *Surface) listAll(title, how, none string, source sweep.Source, find func(ctx context.Context) []workspace.Destination) surface.Intent {
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) Gathered { return Gather(find(ctx)) }, func(all Gathered) surface.Intent {
+		if all.Len() == 0 {
+			return surface.Say("%s", none)
+		}
+		return s.open(title, how, source, all)
+	}))
+}
+
+// changed lists what differs from the last commit.
+func (s *Surface) changed() surface.Intent {
+	return s.listAll("changed since the last commit", "changed place", "nothing differs from the last commit", sweep.Source{Kind: sweep.OfChanged}, s.find.ChangedPlaces)
+}
+
+// unused lists the definitions around the present file that nothing refers to.
+func (s *Surface) unused() surface.Intent {
+	folder := path.Dir(s.host.Here().View.Place.Path)
+	title, where := "nothing refers to, in "+folder, folder+"/"
+	if folder == "." {
+		title, where = "nothing refers to", "this project"
+	}
+	wait := surface.Intent{Wait: "looking for what nothing refers to in " + where + "; Esc gives up"}
+	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []workspace.Destination {
+		return s.find.UnusedPlaces(ctx, folder)
+	}))
+}
+
+// Resize implements surface.Surface.
+func (s *Surface) Resize(width, height int) {
+	s.Size.Resize(width, height)
+	s.list.Resize(height)
+}
+
+// Rows implements surface.Surface.
+func (s *Surface) Rows(p *palette.Palette) []string { return s.list.Rows(s.Width, p) }
+
+// Cursor implements surface.Surface.
+func (s *Surface) Cursor() (x, y int, ok bool) { return s.list.Cursor(), 0, true }
+
+// Closed implements surface.Surface.
+func (s *Surface) Closed() {
+	s.asker.Cancel()
+	s.colors.Cancel()
+}
