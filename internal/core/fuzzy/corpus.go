@@ -138,6 +138,11 @@ func (c *Corpus) Search(ctx context.Context, q Query, scope Scope, limit int) []
 	return c.pass(ctx, q, scope, limit, false, nil)
 }
 
+// SearchNow is SearchSome for a corpus that is small enough to be searched in no time.
+func (c *Corpus) SearchNow(q Query, scope Scope, limit int, keep func(int) bool) []Hit {
+	return c.SearchSome(context.Background(), q, scope, limit, keep)
+}
+
 // SearchSome is Search among those texts only for which keep holds.
 func (c *Corpus) SearchSome(ctx context.Context, q Query, scope Scope, limit int, keep func(int) bool) []Hit {
 	if q.Empty() || limit <= 0 {

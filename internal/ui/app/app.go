@@ -8,6 +8,7 @@ import (
 	"path"
 	"time"
 
+	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/desk"
@@ -15,9 +16,12 @@ import (
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/branches"
+	"rooktrail/internal/ui/choice"
+	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/frame"
@@ -45,8 +49,8 @@ type Model struct {
 	life     context.Context // ends with the program
 	keys     keymap.Map
 	commands surface.Commands // what each action does
-	colors   colors
-	failure  failure
+	colors   palette.Chooser
+	report   work.Report
 	frame    *frame.Frame
 
 	over   surface.Surface // what lies over the code; nil for nothing
@@ -115,7 +119,7 @@ func New(life context.Context, ws *workspace.Workspace, start place.Place, palet
 	m := &Model{ws: ws, life: life, keys: keymap.Default(), start: beginning{at: start}}
 	m.way, m.look, m.still, m.asker = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker()
 	m.frame = frame.New(m.newAsker)
-	if err := m.colors.fix(paletteName); err != nil {
+	if err := m.colors.Fix(paletteName); err != nil {
 		return nil, err
 	}
 	m.makeParts()
@@ -134,21 +138,41 @@ func (m *Model) makeParts() {
 		}
 		return nil
 	})
-	m.walk = guided.New(h, ws, func() bool { return m.walkBeside() })
+	m.walk = guided.New(h, ws, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, ws)
 	m.marks, m.trails = bookmarks.NewSurface(h, ws, m.walk), trails.NewSurface(h, ws, m.walk)
 	m.sign = signpost.NewPost(h, ws, m.keys)
 	m.places, m.branches = places.NewSurface(h, ws, m.sweeps.KeepPlaces), branches.New(h, ws, ws, m.sweeps.KeepPlaces)
 	m.scout, m.folders = scout.New(h, ws, around{m}, m.keys.Commands()), tree.New(h, ws, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, ws), docs.NewSurface(h, ws)
-	m.keysPage = keyspage.New(m.keys)
+	m.keysPage = keyspage.New(m.allKeys)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, ws)
-	m.leaves = leaf.New(h, ws, m.frame)
+	m.leaves = leaf.New(h, ws, m.frame, m.keys)
 }
 
 // sheets are the surfaces that want to know how large they may be before they are opened.
 func (m *Model) sheets() []surface.Surface {
 	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.docs, m.places, m.branches, m.sweeps, m.marks, m.trails, m.keysPage, m.search}
+}
+
+// keyed is whoever has keys of its own.
+type keyed interface {
+	Keys() (name string, all []key.Binding)
+}
+
+// allKeys are all keys there are: those of the program, those that all lists have, and those of each
+// surface.
+func (m *Model) allKeys() keymap.Map {
+	all := m.keys.With(keymap.Sheet, keymap.Of(keymap.Moves, keymap.Ends))
+	for _, s := range m.keyed() {
+		name, keys := s.Keys()
+		all = all.With(name, keys)
+	}
+	return all
+}
+
+func (m *Model) keyed() []keyed {
+	return []keyed{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, &compare.Surface{}, &choice.Surface{}, m.keysPage, m.writing, m}
 }
 
 // commander is whoever has commands.
@@ -173,7 +197,7 @@ func (m *Model) Commands() surface.Commands {
 	all := surface.Commands{
 		keymap.Next:         func() surface.Intent { return m.next(true) },
 		keymap.Previous:     func() surface.Intent { return m.next(false) },
-		keymap.Palette:      func() surface.Intent { return surface.Say("the palette is now %s", m.colors.toggle()) },
+		keymap.Palette:      func() surface.Intent { return surface.Say("the palette is now %s", m.colors.Toggle()) },
 		keymap.Quit:         m.writing.Leave,
 		keymap.SignpostSize: m.resizeSignpost,
 	}
@@ -313,7 +337,7 @@ type line struct {
 func (m *Model) say(format string, args ...any) { m.line.message = fmt.Sprintf(format, args...) }
 
 // palette is the palette in use.
-func (m *Model) palette() *palette.Palette { return &m.colors.use }
+func (m *Model) palette() *palette.Palette { return m.colors.Use() }
 
 // shortName is a path's last part.
 func shortName(p string) string { return path.Base(p) }

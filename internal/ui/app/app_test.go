@@ -10,7 +10,6 @@ import (
 	"time"
 
 	tea "charm.land/bubbletea/v2"
-	"github.com/charmbracelet/colorprofile"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -235,28 +234,6 @@ func TestAFileThatIsGone(t *testing.T) {
 	require.NoError(t, os.Remove(p.ws.Absolute("store/store.go")))
 	p.press("b").see("store.go cannot be opened: it is not there any more", "[store.go 1]").press("f").see("return t.Name")
 	p.press("space", "=store.go", "enter").see("cannot be opened").press("esc").see("return t.Name")
-}
-
-func TestPalettes(t *testing.T) {
-	var c colors
-	require.NoError(t, c.fix(""))
-	for _, step := range []struct {
-		profile colorprofile.Profile
-		dark    bool
-		want    string
-	}{
-		{colorprofile.TrueColor, true, "peat"}, {colorprofile.TrueColor, false, "chalk"}, {colorprofile.ANSI256, false, "chalk"},
-		{colorprofile.ANSI, true, "sixteen"}, {colorprofile.ASCII, true, "plain"},
-	} {
-		c.profile(step.profile)
-		c.dark(step.dark)
-		assert.Equal(t, step.want, c.use.Name)
-	}
-	c.profile(colorprofile.TrueColor)
-	assert.Equal(t, "chalk", c.toggle())
-	c.dark(true)
-	assert.Equal(t, "chalk", c.use.Name, "what was asked for stays")
-	assert.Error(t, c.fix("slate"))
 }
 
 // keptFolder is a folder for what is kept. What the program still writes when the test is

@@ -3,16 +3,14 @@ package app
 import (
 	"context"
 	"errors"
-	"io"
 	"os"
-	"os/exec"
 	"strconv"
-	"time"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/outside"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -115,7 +113,7 @@ func (m *Model) edit(path string, line int) tea.Cmd {
 	}
 	cmd.Dir = m.ws.Root()
 	m.seen.handed = path
-	return tea.Exec(&unhurried{cmd}, func(err error) tea.Msg { return editedMsg{err} })
+	return tea.Exec(&keyboard.Command{Cmd: cmd}, func(err error) tea.Msg { return editedMsg{err} })
 }
 
 // edited goes on where one was, with the files as they are now.
@@ -127,37 +125,6 @@ func (m *Model) edited(msg editedMsg) tea.Cmd {
 	m.seen.handed = ""
 	return reload
 }
-
-// unhurried is a command that takes at least a moment. One that ends at once, such
-// as an editor that cannot be found, may be over before the drawing of the screen
-// has stopped for it, and the screen would stay dark.
-type unhurried struct{ *exec.Cmd }
-
-// moment is long enough for that.
-const moment = 150 * time.Millisecond
-
-// Run implements tea.ExecCommand.
-func (c *unhurried) Run() error {
-	over := time.After(moment)
-	err := c.Cmd.Run()
-	<-over
-	return err
-}
-
-// lender reads a terminal that it can lend to another program.
-type lender interface{ Lend() *os.File }
-
-// SetStdin implements tea.ExecCommand.
-func (c *unhurried) SetStdin(r io.Reader) {
-	if l, ok := r.(lender); ok {
-		r = l.Lend()
-	}
-	c.Stdin = r
-}
-
-// SetStdout and SetStderr implement tea.ExecCommand.
-func (c *unhurried) SetStdout(w io.Writer) { c.Stdout = w }
-func (c *unhurried) SetStderr(w io.Writer) { c.Stderr = w }
 
 func (m *Model) openOutside(path string) tea.Cmd {
 	file := m.ws.Absolute(path)

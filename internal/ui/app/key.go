@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/outside"
@@ -17,10 +18,10 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
 	m.seen.presses++
 	m.writing.Pressed()
-	if name == "ctrl+q" {
+	if keymap.Is(name, on.Quit) {
 		return m.act(nil, m.writing.Leave())
 	}
-	if name == "ctrl+z" && !m.writing.Writing() {
+	if keymap.Is(name, on.Suspend) && !m.writing.Writing() {
 		if !outside.CanSuspend() {
 			m.say("there is no shell around the program that could bring it back; Ctrl+Q leaves")
 			return nil
@@ -42,17 +43,27 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	if todo, not := m.writing.NotTyped(k); not {
 		return m.act(nil, todo)
 	}
-	return m.roamKey(name, leaving)
+	return m.roamKey(k, leaving)
 }
+
+// on are the keys that work whatever is on the screen, and one that means the same as another.
+var on = struct{ Quit, Suspend, Close key.Binding }{
+	keymap.On("leave the program", "ctrl+q"), keymap.On("back to the shell for a while", "ctrl+z"), keymap.On("close this file, as in roam", "ctrl+c"),
+}
+
+// Keys are those, and what to call them on the page of keys.
+func (m *Model) Keys() (name string, all []key.Binding) { return keymap.Other, keymap.Of(on)[1:] }
+
+func isEsc(k tea.KeyPressMsg) bool { return keymap.Is(k.String(), keymap.Ends.Close) }
 
 // later keeps a key that was pressed while one is on the way somewhere, since
 // it is meant for the place one arrives at. Esc gives up going there; where one
 // writes, only if nothing was typed since, or pressed twice.
 func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
-	if s, ok := m.over.(surface.Impatient); ok && k.String() == "enter" && len(m.ahead) == 0 && m.over.Busy() {
+	if s, ok := m.over.(surface.Impatient); ok && keymap.Is(k.String(), keymap.Ends.Take) && len(m.ahead) == 0 && m.over.Busy() {
 		return m.act(m.over, s.Now())
 	}
-	if n := len(m.ahead); k.String() != "esc" || m.writing.On() != "" && n > 0 && m.ahead[n-1].String() != "esc" {
+	if n := len(m.ahead); !isEsc(k) || m.writing.On() != "" && n > 0 && !isEsc(m.ahead[n-1]) {
 		m.ahead = append(m.ahead, k)
 		return nil
 	}
@@ -66,14 +77,15 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 }
 
 // roamKey acts on a key in roam.
-func (m *Model) roamKey(name string, leaving bool) tea.Cmd {
+func (m *Model) roamKey(k tea.KeyPressMsg, leaving bool) tea.Cmd {
+	name := k.String()
 	prefix := m.line.prefix
 	m.line.prefix = ""
-	if name == "esc" {
+	if isEsc(k) {
 		return m.act(nil, m.escape(prefix))
 	}
-	if name == "ctrl+c" {
-		name = "q"
+	if keymap.Is(name, on.Close) {
+		name = m.keys.Name(keymap.Close)
 	}
 	if prefix != "" {
 		name = prefix + " " + name

@@ -12,7 +12,7 @@ import (
 func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	defer func() {
 		if r := recover(); r != nil {
-			m.fail(r, debug.Stack())
+			m.report.Write(r, debug.Stack())
 			model, cmd = m, tea.Quit
 		}
 	}()
@@ -30,9 +30,9 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		m.frame.Wish.Width, m.frame.Wish.Height = msg.Width, msg.Height
 		return m.rearranged()
 	case tea.ColorProfileMsg:
-		m.colors.profile(msg.Profile)
+		m.colors.Profile(msg.Profile)
 	case tea.BackgroundColorMsg:
-		m.colors.dark(msg.IsDark())
+		m.colors.Dark(msg.IsDark())
 	case tea.KeyPressMsg:
 		return m.key(msg)
 	case tea.PasteMsg:

@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/strip"
 	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/topline"
 )
 
 // plan is how the screen is divided.
@@ -54,7 +55,7 @@ func (m *Model) walkBeside() bool {
 func (m *Model) View() tea.View {
 	defer func() {
 		if r := recover(); r != nil {
-			m.fail(r, debug.Stack())
+			m.report.Write(r, debug.Stack())
 			panic(r) // which gives the terminal back and ends the program
 		}
 	}()
@@ -65,7 +66,7 @@ func (m *Model) View() tea.View {
 	}
 	var rows []string
 	if !plan.Quiet {
-		rows = append(rows, m.topLine(plan))
+		rows = append(rows, m.topLine().Row(plan.Width, m.palette()))
 	}
 	if m.over != nil && m.over.Form() == surface.Whole {
 		rows = append(rows, m.over.Rows(m.palette())...)
@@ -257,4 +258,55 @@ func (m *Model) cursor(plan frame.Plan) *tea.Cursor {
 		c.Color = color.RGBA{R: r, G: g, B: b, A: 0xff}
 	}
 	return c
+}
+
+// topLine says where one is.
+func (m *Model) topLine() topline.Line {
+	return topline.Line{Project: m.ws.Name(), Path: m.frame.Code.Path(), Crumbs: m.frame.Crumbs, Words: m.position()}
+}
+
+// position says how far the reading is, where the caret is, and the stance.
+func (m *Model) position() (words []topline.Word) {
+	add := func(rank int, text string) { words = append(words, topline.Word{Text: text, Rank: rank}) }
+	c := &m.frame.Code
+	if pr := m.ws.Progress(); !pr.Done && m.over != m.scout && pr.Readable > 0 {
+		add(7, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
+	}
+	if c.File() != nil {
+		line, col := c.Caret()
+		add(6, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
+	}
+	if m.frame.InLeaf() {
+		add(1, "in the leaf")
+	}
+	if c.Solo().Len() > 0 {
+		add(1, "solo")
+	}
+	if n := m.marks.Count(); n != "" {
+		add(3, n)
+	}
+	if n, ok := m.sweeps.Left(); ok {
+		add(2, "sweep "+strconv.Itoa(n)+" left")
+	}
+	if f := c.File(); f != nil && m.ws.IsOutside(f.Path) {
+		add(0, "outside the project")
+	} else if f != nil && f.Foreign {
+		add(0, "not the project's own")
+	}
+	if n := len(m.frame.OpenFiles()); n > 1 {
+		add(4, strconv.Itoa(n)+" files open")
+	}
+	if n := len(m.writing.Unsaved()); n > 0 {
+		not := " not saved"
+		if !m.writing.Desk().Kept() {
+			not += ", NOT kept" // and would be lost
+		}
+		add(0, strconv.Itoa(n)+not)
+	}
+	if m.writing.Writing() {
+		add(0, "WRITE")
+	} else {
+		add(0, "roam")
+	}
+	return words
 }

@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
@@ -426,7 +427,11 @@ func TestUndoingAfterARestart(t *testing.T) {
 	again := open(t, root, place.Place{}, state)
 	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzzzzzzzzzzzz").until(lacks("one"), "and before the first save")
 	again.ctrl("yyyyyyyyyyyyyyyy").see("// two").until(lacks("not saved"), "as it is on disk")
-	again.ctrl("e").press("v").see("what was cut or copied", "// one func other() {}// two").press("esc", "esc").see("roam")
+	for !strings.Contains(again.view(), "what was cut or copied") { // as soon as that was read
+		again.wait(20 * time.Millisecond)
+		again.ctrl("e").press("v")
+	}
+	again.see("// one func other() {}// two").press("esc", "esc").see("roam")
 
 	require.NoError(t, os.WriteFile(filepath.Join(root, "other.go"), []byte(strings.Replace(saved, "two", "three", 1)), 0o644))
 	changed := open(t, root, place.Place{}, state)

@@ -2,11 +2,13 @@
 package askline
 
 import (
+	"charm.land/bubbles/v2/key"
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/surface"
 )
@@ -33,10 +35,10 @@ func (s *Surface) Form() surface.Form { return surface.Line }
 // Update implements surface.Surface.
 func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	if k, ok := msg.(tea.KeyPressMsg); ok {
-		switch k.String() {
-		case "esc":
+		switch {
+		case keymap.Is(k.String(), keymap.Ends.Close):
 			return surface.Close()
-		case "enter":
+		case keymap.Is(k.String(), keymap.Ends.Take):
 			answer, then := s.input.Value(), s.then
 			return surface.Intent{Close: true, Then: func() surface.Intent { return then(answer) }}
 		}
@@ -58,3 +60,6 @@ func (s *Surface) Cursor() (x, y int, ok bool) {
 	value := []rune(s.input.Value())
 	return ink.Width(s.words) + ink.Width(string(value[:min(s.input.Position(), len(value))])), 0, true
 }
+
+// Keys implements surface.Surface.
+func (*Surface) Keys() (name string, all []key.Binding) { return "questions", keymap.Of(keymap.Ends) }

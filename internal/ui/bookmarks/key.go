@@ -1,12 +1,12 @@
 package bookmarks
 
 import (
-	"slices"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
 )
 
@@ -86,7 +86,7 @@ func isLetter(k string) bool {
 func (m *Model) command(k string) (e Event, taken bool) {
 	if m.page == marks && !m.filtering {
 		switch {
-		case k == "/" || k == "space":
+		case keymap.Is(k, on.Filter):
 			m.filtering = true
 			m.Refresh()
 			return Event{}, true
@@ -95,13 +95,13 @@ func (m *Model) command(k string) (e Event, taken bool) {
 				return Event{Kind: Taken, Spot: s}, true
 			}
 			return Event{Kind: Said, Words: "no bookmark is " + k + "; Alt+L gives the chosen one a letter, / narrows the list by typing"}, true
-		case k == ";":
+		case keymap.Is(k, on.Close):
 			return Event{Kind: Closed}, true
-		case k == "backspace", len([]rune(k)) == 1:
+		case keymap.Is(k, on.Unletter), len([]rune(k)) == 1:
 			return Event{}, true
 		}
 	}
-	if k == "alt+s" {
+	if keymap.Is(k, on.Lists) {
 		if m.page == marks {
 			return m.show(lists), true
 		}
@@ -115,24 +115,24 @@ func (m *Model) command(k string) (e Event, taken bool) {
 
 // onMark acts on a key for the chosen bookmark.
 func (m *Model) onMark(k string) (e Event, taken bool) {
-	if k == "alt+u" {
+	if keymap.Is(k, on.Undo) {
 		return Event{Kind: Undone}, true
 	}
 	s, ok := m.Chosen()
 	if !ok || !strings.HasPrefix(k, "alt+") {
 		return Event{}, strings.HasPrefix(k, "alt+")
 	}
-	if s.List.Shared != "" && slices.Contains([]string{"alt+d", "alt+n", "alt+l", "alt+m", "alt+up", "alt+down", "alt+o"}, k) {
+	if s.List.Shared != "" && keymap.IsAny(k, on.Remove, on.Note, on.Letter, on.Move, on.Up, on.Down, on.ByFile) {
 		return Event{Kind: Said, Words: "a shared list is only read; Alt+S and then Alt+C copies it to one of your own"}, true
 	}
-	switch k {
-	case "alt+d":
+	switch {
+	case keymap.Is(k, on.Remove):
 		return Event{Kind: Removed, Spot: s}, true
-	case "alt+n":
+	case keymap.Is(k, on.Note):
 		m.ask(note)
-	case "alt+l":
+	case keymap.Is(k, on.Letter):
 		m.ask(letter)
-	case "alt+m":
+	case keymap.Is(k, on.Move):
 		m.moving = s
 		m.page = target
 		if len(m.listed()) == 0 {
@@ -141,8 +141,11 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 		}
 		m.fill()
 		m.picker.Open(m.list(), 0, m.height-1)
-	case "alt+up", "alt+down":
-		by := map[string]int{"alt+up": -1, "alt+down": 1}[k]
+	case keymap.Is(k, on.Up), keymap.Is(k, on.Down):
+		by := 1
+		if keymap.Is(k, on.Up) {
+			by = -1
+		}
 		if s.List.ByFile {
 			return Event{Kind: Said, Words: "this list is in the order of the files; Alt+O gives it its own again"}, true
 		}
@@ -156,12 +159,12 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 			}
 			return Event{Kind: Changed, Lists: []*bookmark.List{s.List}}, true
 		}
-	case "alt+o":
+	case keymap.Is(k, on.ByFile):
 		s.List.SetByFile(!s.List.ByFile)
 		return Event{Kind: Changed, Lists: []*bookmark.List{s.List}}, true
-	case "alt+x":
+	case keymap.Is(k, on.Export):
 		m.ask(export)
-	case "alt+g":
+	case keymap.Is(k, on.Guide):
 		return Event{Kind: Guided, Lists: []*bookmark.List{s.List}}, true
 	}
 	return Event{}, true
@@ -172,7 +175,7 @@ func (m *Model) onList(k string) (e Event, taken bool) {
 	if !strings.HasPrefix(k, "alt+") {
 		return Event{}, false
 	}
-	if k == "alt+n" {
+	if keymap.Is(k, on.Note) {
 		m.ask(begin)
 		return Event{}, true
 	}
@@ -180,23 +183,23 @@ func (m *Model) onList(k string) (e Event, taken bool) {
 	if !ok || m.page == target {
 		return Event{}, true
 	}
-	if l.Shared != "" && (k == "alt+r" || k == "alt+d" || k == "alt+j" || k == "alt+h") {
+	if l.Shared != "" && keymap.IsAny(k, on.Rename, on.Remove, on.Join, on.Share) {
 		return Event{Kind: Said, Words: "a shared list is only read; its file is " + l.Shared}, true
 	}
-	switch k {
-	case "alt+r":
+	switch {
+	case keymap.Is(k, on.Rename):
 		m.ask(rename)
-	case "alt+d":
+	case keymap.Is(k, on.Remove):
 		m.ask(drop)
-	case "alt+x":
+	case keymap.Is(k, on.Export):
 		m.ask(export)
-	case "alt+h":
+	case keymap.Is(k, on.Share):
 		return Event{Kind: Shared, Lists: []*bookmark.List{l}}, true
-	case "alt+g":
+	case keymap.Is(k, on.Guide):
 		return Event{Kind: Guided, Lists: []*bookmark.List{l}}, true
-	case "alt+j":
+	case keymap.Is(k, on.Join):
 		return m.join(l), true
-	case "alt+c":
+	case keymap.Is(k, on.Copy):
 		return m.copyOf(l), true
 	}
 	return Event{}, true
@@ -228,7 +231,7 @@ func (m *Model) copyOf(l *bookmark.List) Event {
 
 // answer takes a key while something is asked.
 func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
-	if isKey && k.String() == "esc" {
+	if isKey && keymap.Is(k.String(), keymap.Ends.Close) {
 		m.asking = none
 		if m.once {
 			return Event{Kind: Closed}
@@ -239,20 +242,20 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	l, _ := m.chosenList()
 	switch what := m.asking; {
 	case what == drop:
-		if isKey && k.String() == "alt+d" {
+		if isKey && keymap.Is(k.String(), on.Remove) {
 			m.asking = none
 			return Event{Kind: Dropped, Lists: []*bookmark.List{l}}
 		}
 		return Event{}
 	case what == share:
-		if isKey && k.String() == "alt+h" {
+		if isKey && keymap.Is(k.String(), on.Share) {
 			m.asking = none
 			return Event{Kind: Shared, Lists: []*bookmark.List{l}, Over: true}
 		}
 		return Event{}
 	case what == letter && isKey:
 		return m.setLetter(s, k.String())
-	case isKey && k.String() == "enter":
+	case isKey && keymap.Is(k.String(), keymap.Ends.Take):
 		m.asking = none
 		return m.answered(what, s, marked, l, strings.TrimSpace(m.input.Value()))
 	}
@@ -262,7 +265,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 
 // setLetter gives the chosen bookmark a letter, or takes it off.
 func (m *Model) setLetter(s bookmark.Spot, k string) Event {
-	if k == "backspace" || k == "delete" {
+	if keymap.Is(k, on.Unletter) {
 		k = ""
 	} else if !isLetter(k) {
 		return Event{}

@@ -42,7 +42,7 @@ func (l *letterLine) Update(msg tea.Msg) surface.Intent {
 	}
 	key := k.String()
 	switch other, taken := l.marks.book.Lettered(key); {
-	case key == "esc":
+	case keymap.Is(key, keymap.Ends.Close):
 		return surface.Close()
 	case isLetter(key) && taken && l.asked != key && l.marks.wouldMove(other):
 		l.asked = key

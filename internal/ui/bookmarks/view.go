@@ -2,6 +2,7 @@ package bookmarks
 
 import (
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -53,21 +54,21 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 func (m *Model) keys() [][2]string {
 	switch {
 	case m.asking == drop:
-		return [][2]string{{"Alt+D", "forget it"}, {"Esc", "keep it"}}
+		return [][2]string{keymap.Hint(on.Remove, "forget it"), keymap.Hint(keymap.Ends.Close, "keep it")}
 	case m.asking == share:
-		return [][2]string{{"Alt+H", "write over"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(on.Share, "write over"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.asking == letter:
-		return [][2]string{{"a…z 0…9", "its letter"}, {"Backspace", "none"}, {"Esc", "leave it"}}
+		return [][2]string{{"a…z 0…9", "its letter"}, keymap.Hint(on.Unletter, "none"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.asking != none:
-		return [][2]string{{"Enter", "write it down"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.page == target:
-		return [][2]string{{"Enter", "move it there"}, {"Alt+N", "to a new list"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "move it there"), keymap.Hint(on.Note, "to a new list"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.page == lists:
-		return [][2]string{{"Enter", "put new ones here"}, {"Alt+N", "new"}, {"Alt+R", "rename"}, {"Alt+J", "join to the present"}, {"Alt+D", "forget"}, {"Alt+S", "bookmarks"}, {"Esc", "back"},
-			{"Alt+H", "share"}, {"Alt+C", "copy"}, {"Alt+X", "write to a file"}, {"Alt+G", "walk through"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "put new ones here"), keymap.Hint(on.Note, "new"), keymap.Hint(on.Rename, "rename"), keymap.Hint(on.Join, "join to the present"), keymap.Hint(on.Remove, "forget"), keymap.Hint(on.Lists, "bookmarks"), keymap.Hint(keymap.Ends.Close, "back"),
+			keymap.Hint(on.Share, "share"), keymap.Hint(on.Copy, "copy"), keymap.Hint(on.Export, "write to a file"), keymap.Hint(on.Guide, "walk through")}
 	}
-	return [][2]string{{"Enter", "go"}, {"Alt+L", "letter"}, {"Alt+N", "note"}, {"Alt+D", "take away"}, {"Alt+U", "undo"}, {"Alt+↑↓", "order"}, {"Alt+M", "to a list"}, {"Alt+S", "lists"},
-		{"Esc", "back"}, {"Alt+O", "by file"}, {"Alt+G", "walk through"}, {"Alt+X", "write to a file"}}
+	return [][2]string{keymap.Hint(keymap.Ends.Take, "go"), keymap.Hint(on.Letter, "letter"), keymap.Hint(on.Note, "note"), keymap.Hint(on.Remove, "take away"), keymap.Hint(on.Undo, "undo"), keymap.Both(on.Up, on.Down, "order"), keymap.Hint(on.Move, "to a list"), keymap.Hint(on.Lists, "lists"),
+		keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.ByFile, "by file"), keymap.Hint(on.Guide, "walk through"), keymap.Hint(on.Export, "write to a file")}
 }
 
 // Cursor is the column of the caret in the text line.

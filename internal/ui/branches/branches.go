@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
@@ -256,46 +257,46 @@ func (m *Model) selected() surface.Intent {
 }
 
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		if m.typed != "" {
 			m.typed = ""
 			return surface.Intent{}
 		}
 		return surface.Close()
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if m.chosen() != nil {
 			b, _ := m.Chosen()
 			return surface.Go(surface.To(b.Destination, m.how))
 		}
-	case "down", "ctrl+n":
+	case keymap.Is(k.String(), keymap.Moves.Down):
 		return m.move(1)
-	case "up", "ctrl+p":
+	case keymap.Is(k.String(), keymap.Moves.Up):
 		return m.move(-1)
-	case "pgdown":
+	case keymap.Is(k.String(), keymap.Moves.PageDown):
 		return m.move(max(m.Height-3, 1))
-	case "pgup":
+	case keymap.Is(k.String(), keymap.Moves.PageUp):
 		return m.move(-max(m.Height-3, 1))
-	case "home":
+	case keymap.Is(k.String(), keymap.Moves.First):
 		return m.move(-len(m.rows))
-	case "end":
+	case keymap.Is(k.String(), keymap.Moves.Last):
 		return m.move(len(m.rows))
-	case "right":
+	case keymap.Is(k.String(), on.Open):
 		return m.right()
-	case "left":
+	case keymap.Is(k.String(), on.Shut):
 		return m.left()
-	case "tab":
+	case keymap.Is(k.String(), on.Turn):
 		if m.turn != "" {
 			return m.turned()
 		}
-	case "alt+t":
+	case keymap.Is(k.String(), on.Tests):
 		chosen := m.chosen()
 		m.tests = !m.tests
 		m.lay(chosen)
 		return m.selected()
-	case "alt+k":
+	case keymap.Is(k.String(), on.Keep):
 		return surface.Close().And(m.keep(m.title, m.source, m.Shown()))
-	case "backspace":
+	case keymap.Is(k.String(), on.Back):
 		if r := []rune(m.typed); len(r) > 0 {
 			return m.jump(string(r[:len(r)-1]), 0)
 		}
@@ -376,15 +377,15 @@ func (m *Model) Rows(p *palette.Palette) []string {
 		r.Put("letters jump to a name; → opens what is behind one, ← closes it", quiet)
 	}
 	rows := append([]string{r.String(quiet)}, m.list.Rows(width, max(m.Height-2, 0), p)...)
-	keys := [][2]string{{"Enter", "go there"}, {"←→", "close, open"}}
+	keys := [][2]string{keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(on.Shut, on.Open, "close, open")}
 	if m.turn != "" {
-		keys = append(keys, [2]string{"Tab", m.turn})
+		keys = append(keys, keymap.Hint(on.Turn, m.turn))
 	}
 	tests := "without tests"
 	if m.tests {
 		tests = "with tests"
 	}
-	return append(rows, sheet.Edge(width, append(keys, [2]string{"Alt+T", tests}, [2]string{"Alt+K", "keep as a sweep"}, [2]string{"Esc", "back as it was"}), p))
+	return append(rows, sheet.Edge(width, append(keys, keymap.Hint(on.Tests, tests), keymap.Hint(on.Keep, "keep as a sweep"), keymap.Hint(keymap.Ends.Close, "back as it was")), p))
 }
 
 // Cursor implements surface.Surface.

@@ -6,6 +6,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -67,26 +68,26 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	if !ok {
 		return surface.Intent{} // nothing is typed here
 	}
-	switch name := k.String(); name {
-	case "esc", "q":
+	switch name := k.String(); {
+	case keymap.Is(name, on.Close):
 		todo := surface.Close()
 		if s.Left != nil {
 			todo = todo.And(s.Left())
 		}
 		return todo
-	case "up", "k":
+	case keymap.Is(name, on.Up):
 		s.list.Move(-1)
-	case "down", "j":
+	case keymap.Is(name, on.Down):
 		s.list.Move(1)
-	case "pgup":
+	case keymap.Is(name, on.PageUp):
 		s.list.Move(-s.Height + 3)
-	case "pgdown":
+	case keymap.Is(name, on.PageDown):
 		s.list.Move(s.Height - 3)
-	case "home":
+	case keymap.Is(name, on.First):
 		s.list.Move(-s.list.Len())
-	case "end":
+	case keymap.Is(name, on.Last):
 		s.list.Move(s.list.Len())
-	case "enter":
+	case keymap.Is(name, on.Take):
 		row, _ := s.chosen()
 		return take(row)
 	default:
@@ -118,5 +119,5 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
 	rows := []string{ink.NewRow(s.Width).Put("  "+s.title, palette.On(p.Text, p.Sheet).Strong()).String(quiet)}
 	rows = append(rows, s.list.Rows(s.Width, min(s.list.Lines(), s.Height-2), p)...)
-	return append(rows, sheet.Edge(s.Width, [][2]string{{"Enter", s.enter}, {"↑↓", "choose"}, {"Esc", "back as it was"}}, p))
+	return append(rows, sheet.Edge(s.Width, [][2]string{keymap.Hint(on.Take, s.enter), keymap.Both(on.Up, on.Down, "choose"), keymap.Hint(on.Close, "back as it was")}, p))
 }

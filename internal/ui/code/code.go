@@ -20,11 +20,8 @@ type Model struct {
 	path  string
 	lines int
 
-	line, at  int // the caret: line counted from 1, byte in it counted from 0
-	want      int // the column it keeps to when moving up and down
-	top, left int // the first line and column shown, counted from 1 and 0
-	width     int
-	height    int
+	position
+	window
 
 	mark   place.Range   // a name to point out, if not empty
 	found  []place.Range // what is looked for in the file, in order
@@ -42,6 +39,18 @@ type Model struct {
 	parts    []place.Range  // the selections of all of them, in order
 	marks    map[int]Margin // what is marked, by lines
 	flush    bool           // the caret may be on the first and the last row
+}
+
+// position is where the caret is.
+type position struct {
+	line, at int // the line counted from 1, the byte in it counted from 0
+	want     int // the column it keeps to when moving up and down
+}
+
+// window is what part of the text is shown.
+type window struct {
+	top, left     int // the first line and column, counted from 1 and 0
+	width, height int
 }
 
 // Margin is what is marked on a line.
@@ -102,7 +111,7 @@ func (m *Model) take(f *workspace.File) {
 
 // ShowNote shows a few words in place of a file that cannot be shown.
 func (m *Model) ShowNote(path, note string) {
-	*m = Model{path: path, note: note, width: m.width, height: m.height, away: m.away, flush: m.flush, line: 1, top: 1, lines: 1}
+	*m = Model{path: path, note: note, window: window{top: 1, width: m.width, height: m.height}, position: position{line: 1}, away: m.away, flush: m.flush, lines: 1}
 	m.look()
 }
 

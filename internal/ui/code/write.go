@@ -2,6 +2,7 @@ package code
 
 import (
 	"bytes"
+
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"

@@ -12,6 +12,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/write"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -115,30 +116,30 @@ func linesOf(b []byte) []string {
 
 // Key takes a key.
 func (m *Model) Key(k tea.KeyPressMsg) Event {
-	switch k.String() {
-	case "esc", "q":
+	switch {
+	case keymap.Is(k.String(), on.Leave):
 		return Closed
-	case "enter":
+	case keymap.Is(k.String(), on.Take):
 		return Taken
-	case "down", "n", "j":
+	case keymap.Is(k.String(), on.Next):
 		m.at = min(m.at+1, len(m.regions)-1)
 		m.follow()
-	case "up", "p", "k":
+	case keymap.Is(k.String(), on.Previous):
 		m.at = max(m.at-1, 0)
 		m.follow()
-	case "pgdown":
+	case keymap.Is(k.String(), on.PageDown):
 		m.first += m.body()
-	case "pgup":
+	case keymap.Is(k.String(), on.PageUp):
 		m.first -= m.body()
-	case "left":
+	case keymap.Is(k.String(), on.Left):
 		m.take(write.Theirs)
-	case "right":
+	case keymap.Is(k.String(), on.Right):
 		m.take(write.Mine)
-	case "b":
+	case keymap.Is(k.String(), on.Both):
 		m.take(write.Both)
-	case "shift+left", "h":
+	case keymap.Is(k.String(), on.AllLeft):
 		m.takeAll(write.Theirs)
-	case "shift+right", "l":
+	case keymap.Is(k.String(), on.AllRight):
 		m.takeAll(write.Mine)
 	}
 	m.first = max(0, min(m.first, len(m.lines)-m.body()))
@@ -187,7 +188,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 			rows = append(rows, ink.NewRow(width).String(quiet))
 		}
 	}
-	keys := [][2]string{{"Enter", "let that stand"}, {"←", "take left"}, {"→", "right"}, {"b", "both"}, {"↑↓", "choose"}, {"Esc", "leave it"}, {"h", "all left"}, {"l", "all right"}}
+	keys := [][2]string{keymap.Hint(on.Take, "let that stand"), keymap.Hint(on.Left, "take left"), keymap.Hint(on.Right, "right"), keymap.Hint(on.Both, "both"), keymap.Both(on.Previous, on.Next, "choose"), keymap.Hint(on.Leave, "leave it"), keymap.Hint(on.AllLeft, "all left"), keymap.Hint(on.AllRight, "all right")}
 	return append(rows, sheet.Edge(width, keys, p))
 }
 

@@ -128,15 +128,15 @@ func (m *Model) row(number int, at []int) sheet.Row {
 // Update implements surface.Surface. Taking a folder goes into it.
 func (m *Model) Update(msg tea.Msg) surface.Intent {
 	if k, ok := msg.(tea.KeyPressMsg); ok {
-		switch k.String() {
-		case "left":
+		switch {
+		case keymap.Is(k.String(), on.Left):
 			return surface.Begin(m.step(-1))
-		case "right":
+		case keymap.Is(k.String(), on.Right):
 			if s, ok := m.Chosen(); ok && s.Folder && m.at == len(m.steps)-1 {
 				return surface.Begin(m.into(s.Path))
 			}
 			return surface.Begin(m.step(1))
-		case "enter":
+		case keymap.Is(k.String(), keymap.Ends.Take):
 			if s, ok := m.Chosen(); ok && s.Folder {
 				return surface.Begin(m.into(s.Path))
 			}
@@ -206,7 +206,7 @@ func (m *Model) Rows(p *palette.Palette) []string {
 	rows := []string{m.crumbRow(width, p)}
 	rows = append(rows, m.picker.Rows(prompt, "letters of a name", width, p)...)
 	return append(rows, sheet.Edge(width, [][2]string{
-		{"←→", "other breadcrumb"}, {"↑↓", "choose"}, {"Enter", "go there"}, {"Esc", "back as it was"},
+		keymap.Both(on.Left, on.Right, "other breadcrumb"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(keymap.Ends.Take, "go there"), keymap.Hint(keymap.Ends.Close, "back as it was"),
 	}, p))
 }
 

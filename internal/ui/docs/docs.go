@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
@@ -130,22 +131,22 @@ func (m *Model) Resize(height int) { m.height = height }
 // Update takes a key.
 func (m *Model) Update(k tea.KeyPressMsg) picker.Event {
 	page := max(m.height-3, 1)
-	switch k.String() {
-	case "esc", "q", "y":
+	switch {
+	case keymap.Is(k.String(), on.Close):
 		return picker.Closed
-	case "enter", "d":
+	case keymap.Is(k.String(), on.Go):
 		return picker.Taken
-	case "down", "j":
+	case keymap.Is(k.String(), on.Down):
 		m.skip++
-	case "up", "k":
+	case keymap.Is(k.String(), on.Up):
 		m.skip--
-	case "pgdown", "space":
+	case keymap.Is(k.String(), on.PageDown):
 		m.skip += page
-	case "pgup":
+	case keymap.Is(k.String(), on.PageUp):
 		m.skip -= page
-	case "home":
+	case keymap.Is(k.String(), on.First):
 		m.skip = 0
-	case "end":
+	case keymap.Is(k.String(), on.Last):
 		m.skip = m.lines
 	}
 	m.skip = max(min(m.skip, m.lines-page), 0)
@@ -163,9 +164,9 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	for len(rows) < room {
 		rows = append(rows, d.blank())
 	}
-	keys := [][2]string{{"Enter", "go to its definition"}, {"Esc", "close"}}
+	keys := [][2]string{keymap.Hint(on.Go, "go to its definition"), keymap.Hint(on.Close, "close")}
 	if m.lines > room {
-		keys = append([][2]string{{"↑↓", strconv.Itoa((m.skip+room)*100/m.lines) + " % read"}}, keys...)
+		keys = append([][2]string{keymap.Both(on.Up, on.Down, strconv.Itoa((m.skip+room)*100/m.lines)+" % read")}, keys...)
 	}
 	return append(rows, sheet.Edge(width, keys, p))
 }

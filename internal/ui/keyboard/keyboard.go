@@ -8,6 +8,8 @@ import (
 	"sync"
 	"time"
 
+	"rooktrail/internal/core/work"
+
 	"golang.org/x/sys/unix"
 )
 
@@ -101,7 +103,9 @@ func (r *Reader) begin() error {
 		return err
 	}
 	r.reading, r.paused, r.stop, r.stopped = true, false, stop, make(chan struct{})
-	go r.listen(wake, r.stopped)
+	reading := work.Group{Failed: func(failed *work.Panic) { r.add(nil, failed) }} // whoever reads is told
+	stopped := r.stopped
+	reading.Go(func() { r.listen(wake, stopped) })
 	return nil
 }
 

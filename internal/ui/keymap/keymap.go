@@ -168,7 +168,7 @@ type Binding struct {
 // The groups, in the order of the keys page.
 const (
 	Find  = "find"
-	Sheet = "in a list"
+	Sheet = "in every list"
 	Go    = "follow"
 	Trail = "trail"
 	// Leaf is about what is laid beside the code.
@@ -201,21 +201,6 @@ func Default() Map {
 		{InFile, []string{"/"}, "find in this file", Find, false, false},
 		{Next, []string{"n"}, "the next place found in it, or of the sweep", Find, false, false},
 		{Previous, []string{"p"}, "the place before", Find, false, false},
-		{"", []string{"up", "down"}, "choose; the code is shown beneath", Sheet, false, true},
-		{"", []string{"enter"}, "go there", Sheet, false, true},
-		{"", []string{"tab"}, "only this lane; again, all lanes", Sheet, false, true},
-		{"", []string{"alt+w", "alt+c"}, "text: whole words, the same case", Sheet, false, true},
-		{"", []string{"alt+r"}, "text: a regular expression", Sheet, false, true},
-		{"", []string{"esc"}, "put everything back as it was", Sheet, false, true},
-		{"", []string{"tab"}, "places: only what reads, writes, calls", Sheet, false, true},
-		{"", []string{"alt+k"}, "places, text: keep them as a sweep", Sheet, false, true},
-		{"", []string{"alt+t"}, "places: without tests, only tests", Sheet, false, true},
-		{"", []string{"alt+n"}, "outline: by name; folders: something new", Sheet, false, true},
-		{"", []string{"alt+r"}, "folders: rename or move", Sheet, false, true},
-		{"", []string{"alt+d", "alt+u"}, "folders: delete to the trash; undo", Sheet, false, true},
-		{"", []string{"alt+p", "alt+a"}, "folders: copy the path, the whole path", Sheet, false, true},
-		{"", []string{"alt+e", "alt+x"}, "folders: your editor, the desktop", Sheet, false, true},
-		{"", []string{"alt+c"}, "folders: close all", Sheet, false, true},
 		{Follow, []string{"enter"}, "follow the name; on its definition, its uses", Go, false, false},
 		{AllWays, []string{"a"}, "all ways from here, with their keys", Go, false, false},
 		{Definition, []string{"d"}, "go to the definition", Go, false, false},
@@ -357,6 +342,16 @@ func (m Map) Of(key string) (Action, bool) {
 	return "", false
 }
 
+// Name is the first key that does something in roam, as Bubble Tea writes it; "" if there is none.
+func (m Map) Name(a Action) string {
+	for _, b := range m {
+		if b.Action == a && len(b.Keys) > 0 {
+			return b.Keys[0]
+		}
+	}
+	return ""
+}
+
 // Key is the key that does something in roam, as it stands on the keyboard; "" if there
 // is none.
 func (m Map) Key(a Action) string {
@@ -416,12 +411,12 @@ func Label(key string) string {
 	}
 	names := map[string]string{
 		"space": "Space", "ctrl+space": "Ctrl+Space", "enter": "Enter", "up": "↑", "down": "↓", "left": "←", "right": "→",
-		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "shift+tab": "Shift+Tab", "home": "Home", "end": "End",
+		"tab": "Tab", "esc": "Esc", "backspace": "Backspace", "pgup": "PgUp", "pgdown": "PgDn", "shift+tab": "Shift+Tab", "home": "Home", "end": "End", "delete": "Delete",
 	}
 	if n, ok := names[key]; ok {
 		return n
 	}
-	for prefix, label := range map[string]string{"ctrl+": "Ctrl+", "alt+": "Alt+"} {
+	for prefix, label := range map[string]string{"ctrl+": "Ctrl+", "alt+": "Alt+", "shift+": "Shift+"} {
 		if len(key) > len(prefix) && key[:len(prefix)] == prefix {
 			rest := key[len(prefix):]
 			if len(rest) == 1 {

@@ -1,6 +1,8 @@
 package keymap
 
 import (
+	"slices"
+
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )
@@ -41,11 +43,24 @@ type line struct{ heading, key, title string }
 // keyColumns is how wide a key may be on the page.
 const keyColumns = 17
 
+// groups are those that there is a key in, in their order.
+func (m Map) groups() []string {
+	all := Groups()
+	for _, b := range m {
+		if !slices.Contains(all, b.Group) {
+			all = append(all, b.Group)
+		}
+	}
+	return slices.DeleteFunc(all, func(g string) bool {
+		return !slices.ContainsFunc(m, func(b Binding) bool { return b.Group == g && len(b.Keys) > 0 })
+	})
+}
+
 // columns shares the groups out so that the columns are about equally long.
 func (m Map) columns(n int) [][]line {
 	var groups [][]line
 	total := 0
-	for _, g := range Groups() {
+	for _, g := range m.groups() {
 		part := []line{{}, {heading: g}}
 		for _, b := range m {
 			if b.Group == g && len(b.Keys) > 0 {

@@ -19,19 +19,20 @@ import (
 // Surface is the page.
 type Surface struct {
 	surface.Size
+	all   func() keymap.Map
 	keys  keymap.Map
 	input textinput.Model
 	skip  int // how many lines of all keys are scrolled away
 	list  sheet.Model
 }
 
-// New makes a page of keys.
-func New(keys keymap.Map) *Surface { return &Surface{keys: keys, input: entry.New()} }
+// New makes a page of keys; all gives them.
+func New(all func() keymap.Map) *Surface { return &Surface{all: all, input: entry.New()} }
 
 // Commands are what opens the page.
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{keymap.Keys: func() surface.Intent {
-		s.input, s.skip, s.list = entry.New(), 0, sheet.Model{}
+		s.keys, s.input, s.skip, s.list = s.all(), entry.New(), 0, sheet.Model{}
 		return surface.Intent{Open: s}
 	}}
 }
@@ -43,28 +44,28 @@ func (s *Surface) Form() surface.Form { return surface.Whole }
 func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	page := s.Height - 2
 	k, _ := msg.(tea.KeyPressMsg)
-	switch name := k.String(); name {
-	case "esc":
+	switch name := k.String(); {
+	case keymap.Is(name, on.Close):
 		if s.input.Value() == "" {
 			return surface.Close()
 		}
 		s.input.Reset()
-	case "enter":
+	case keymap.Is(name, on.Take):
 		return s.take()
-	case "up":
+	case keymap.Is(name, on.Up):
 		s.move(-1)
-	case "down":
+	case keymap.Is(name, on.Down):
 		s.move(1)
-	case "pgup":
+	case keymap.Is(name, on.PageUp):
 		s.move(-page)
-	case "pgdown":
+	case keymap.Is(name, on.PageDown):
 		s.move(page)
-	case "home":
+	case keymap.Is(name, on.First):
 		s.move(-1 << 20)
-	case "end":
+	case keymap.Is(name, on.Last):
 		s.move(1 << 20)
 	default:
-		if name == "?" && s.input.Value() == "" {
+		if keymap.Is(name, on.Again) && s.input.Value() == "" {
 			return surface.Close()
 		}
 		before := s.input.Value()
@@ -128,9 +129,12 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	if s.input.Value() == "" {
 		rows := []string{r.Put(" type some letters of what is to be done", quiet).String(quiet)}
 		page, lines := s.keys.Page(s.Width, height, s.skip, p)
-		keys := [][2]string{{"Esc", "close"}}
+		if most := max(lines-height, 0); s.skip > most { // the window is larger than when it was scrolled
+			page, _ = s.keys.Page(s.Width, height, most, p)
+		}
+		keys := [][2]string{keymap.Hint(on.Close, "close")}
 		if lines > height {
-			keys = append(keys, [2]string{"↑↓", "scroll"})
+			keys = append(keys, keymap.Both(on.Up, on.Down, "scroll"))
 		}
 		return append(append(rows, page...), sheet.Edge(s.Width, keys, p))
 	}
@@ -138,7 +142,7 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	if s.list.Len() == 0 && len(rows) > 2 {
 		rows[2] = ink.NewRow(s.Width).To(ink.Width(prompt), quiet).Put("no key does that; Space looks among files and symbols, too", quiet).String(quiet)
 	}
-	return append(rows, sheet.Edge(s.Width, [][2]string{{"Esc", "all keys"}, {"Enter", "do it"}, {"↑↓", "choose"}}, p))
+	return append(rows, sheet.Edge(s.Width, [][2]string{keymap.Hint(on.Close, "all keys"), keymap.Hint(on.Take, "do it"), keymap.Both(on.Up, on.Down, "choose")}, p))
 }
 
 // Cursor implements surface.Surface.

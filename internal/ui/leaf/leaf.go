@@ -52,12 +52,13 @@ type Model struct {
 	host  Host
 	find  Finder
 	frame *frame.Frame
+	keys  keymap.Map
 	stack []*leaf // the topmost last
 }
 
 // New makes no leaf yet.
-func New(host Host, find Finder, f *frame.Frame) *Model {
-	return &Model{host: host, find: find, frame: f}
+func New(host Host, find Finder, f *frame.Frame, keys keymap.Map) *Model {
+	return &Model{host: host, find: find, frame: f, keys: keys}
 }
 
 // Any says whether a leaf is laid beside the code.

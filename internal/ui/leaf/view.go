@@ -6,6 +6,7 @@ import (
 
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -31,7 +32,7 @@ func (m *Model) Rows(plan frame.Plan, height int, p *palette.Palette) []string {
 	for len(rows) < height-1 {
 		rows = append(rows, rule+blank)
 	}
-	return append(rows[:height-1], rule+sheet.Edge(inside, m.keys(l), &own))
+	return append(rows[:height-1], rule+sheet.Edge(inside, m.hints(l), &own))
 }
 
 // head says what a leaf shows.
@@ -55,20 +56,21 @@ func (m *Model) head(l *leaf, width int, p *palette.Palette) string {
 	return r.End(right, quiet, quiet).String(quiet)
 }
 
-// keys are those that work on a leaf.
-func (m *Model) keys(l *leaf) [][2]string {
-	keys := [][2]string{{"Tab", "into it"}, {"G", "go there"}, {"Esc", "turn back"}}
+// hints are the keys that work on a leaf.
+func (m *Model) hints(l *leaf) [][2]string {
+	into := "into it"
 	if m.frame.InLeaf() {
-		keys[0] = [2]string{"Tab", "to the code"}
+		into = "to the code"
 	}
+	keys := [][2]string{{m.keys.Key(keymap.LeafInto), into}, {m.keys.Key(keymap.LeafGo), "go there"}, {keymap.Ends.Close.Help().Key, "turn back"}}
 	if len(l.answers) > 1 {
-		keys = append(keys, [2]string{"{ }", "other answers"})
+		keys = append(keys, [2]string{m.keys.Key(keymap.LeafPrevious) + " " + m.keys.Key(keymap.LeafNext), "other answers"})
 	}
 	pin := "pin it"
 	if l.pinned {
 		pin = "let go"
 	}
-	return append(keys, [2]string{"K", pin})
+	return append(keys, [2]string{m.keys.Key(keymap.LeafPin), pin})
 }
 
 // Cursor is where the caret stands while it is in the leaf, in cells from the upper left of the body.

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
@@ -91,12 +92,12 @@ func (m *Model) row(number int, at []int) sheet.Row {
 // Update takes a key or what was pasted.
 func (m *Model) Update(msg tea.Msg) picker.Event {
 	if k, ok := msg.(tea.KeyPressMsg); ok {
-		switch k.String() {
-		case "tab":
+		switch {
+		case keymap.Is(k.String(), on.Kind):
 			m.choice = m.choice.Next()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
-		case "alt+n":
+		case keymap.Is(k.String(), on.Order):
 			was, _ := m.picker.Chosen()
 			m.byName = !m.byName
 			m.picker.Set(m.list(), was)
@@ -115,7 +116,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 		order = "as in the file"
 	}
 	return append(m.picker.Rows(prompt, "letters of a name", width, p), sheet.Edge(width, [][2]string{
-		{"Enter", "go there"}, {"↑↓", "choose"}, {"Tab", m.choice.Next().String()}, {"Alt+N", order}, {"Esc", "back as it was"},
+		keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(on.Kind, m.choice.Next().String()), keymap.Hint(on.Order, order), keymap.Hint(keymap.Ends.Close, "back as it was"),
 	}, p))
 }
 

@@ -3,14 +3,13 @@
 package picker
 
 import (
-	"context"
-
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -122,7 +121,7 @@ func (m *Model) show(chosen int) {
 		rows = append(rows, row)
 	}
 	if q := fuzzy.Parse(m.input.Value()); !q.Empty() && m.of.Names != nil {
-		for _, h := range m.of.Names.SearchSome(context.Background(), q, fuzzy.Whole, mostMatching, m.holds) {
+		for _, h := range m.of.Names.SearchNow(q, fuzzy.Whole, mostMatching, m.holds) {
 			add(h.Index, func() []int {
 				name, base := of.Names.Text(h.Index)
 				match, _ := q.Match(name, base)
@@ -175,25 +174,25 @@ func (m *Model) Update(msg tea.Msg) Event {
 	if !ok {
 		return m.edit(msg)
 	}
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		return Closed
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if _, ok := m.Chosen(); ok {
 			return Taken
 		}
 		return Nothing
-	case "down", "ctrl+n":
+	case keymap.Is(k.String(), keymap.Moves.Down):
 		return m.move(1)
-	case "up", "ctrl+p":
+	case keymap.Is(k.String(), keymap.Moves.Up):
 		return m.move(-1)
-	case "pgdown":
+	case keymap.Is(k.String(), keymap.Moves.PageDown):
 		return m.move(max(m.height-3, 1))
-	case "pgup":
+	case keymap.Is(k.String(), keymap.Moves.PageUp):
 		return m.move(-max(m.height-3, 1))
-	case "home":
+	case keymap.Is(k.String(), keymap.Moves.First):
 		return m.move(-m.list.Len())
-	case "end":
+	case keymap.Is(k.String(), keymap.Moves.Last):
 		return m.move(m.list.Len())
 	}
 	return m.edit(msg)

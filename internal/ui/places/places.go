@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
@@ -204,20 +205,20 @@ func (m *Model) row(i int, at []int) sheet.Row {
 // Update takes a key or what was pasted.
 func (m *Model) Update(msg tea.Msg) picker.Event {
 	if k, ok := msg.(tea.KeyPressMsg); ok {
-		switch k.String() {
-		case "tab":
+		switch {
+		case keymap.Is(k.String(), on.Role):
 			m.role = m.nextRole()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
-		case "alt+f":
+		case keymap.Is(k.String(), on.Folder):
 			m.folder = m.nextFolder()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
-		case "alt+m":
+		case keymap.Is(k.String(), on.Mentions):
 			return picker.More
-		case "alt+k":
+		case keymap.Is(k.String(), on.Keep):
 			return picker.Kept
-		case "alt+t":
+		case keymap.Is(k.String(), on.Tests):
 			m.tests = m.tests.next()
 			m.picker.Set(m.list(), 0)
 			return picker.Selected
@@ -259,29 +260,29 @@ const prompt = "  places  "
 
 // Rows draws the sheet.
 func (m *Model) Rows(width int, p *palette.Palette) []string {
-	keys := [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}}
+	keys := [][2]string{keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose")}
 	if len(m.roles) > 1 {
 		next := "all"
 		if r := m.nextRole(); r != "" {
 			next = "only: " + r
 		}
-		keys = append(keys, [2]string{"Tab", next})
+		keys = append(keys, keymap.Hint(on.Role, next))
 	}
 	if slices.ContainsFunc(m.all, func(d workspace.Destination) bool { return d.Test }) {
-		keys = append(keys, [2]string{"Alt+T", m.tests.next().String()})
+		keys = append(keys, keymap.Hint(on.Tests, m.tests.next().String()))
 	}
 	if folder := m.nextFolder(); folder != "" || m.folder != "" {
 		words := "only in " + folder + "/"
 		if folder == "" {
 			words = "all folders"
 		}
-		keys = append(keys, [2]string{"Alt+F", words})
+		keys = append(keys, keymap.Hint(on.Folder, words))
 	}
 	if m.CanMention {
-		keys = append(keys, [2]string{"Alt+M", "mentions, too"})
+		keys = append(keys, keymap.Hint(on.Mentions, "mentions, too"))
 	}
-	keys = append(keys, [2]string{"Alt+K", "keep as a sweep"})
-	return append(m.picker.Rows(prompt, "letters of a file, a function or a line", width, p), sheet.Edge(width, append(keys, [2]string{"Esc", "back as it was"}), p))
+	keys = append(keys, keymap.Hint(on.Keep, "keep as a sweep"))
+	return append(m.picker.Rows(prompt, "letters of a file, a function or a line", width, p), sheet.Edge(width, append(keys, keymap.Hint(keymap.Ends.Close, "back as it was")), p))
 }
 
 // Cursor is the column of the caret in the text line.

@@ -93,26 +93,26 @@ func (s *Search) Update(msg tea.Msg) surface.Intent {
 	if !ok {
 		return s.edit(msg)
 	}
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		s.Clear()
 		return surface.Close()
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if s.taking = s.input.Value() != "" && !s.looked; !s.taking {
 			return s.stay()
 		}
 		return surface.Intent{}
-	case "down", "ctrl+n":
+	case keymap.Is(k.String(), on.Down):
 		return s.Next(true)
-	case "up", "ctrl+p":
+	case keymap.Is(k.String(), on.Up):
 		return s.Next(false)
-	case "tab":
+	case keymap.Is(k.String(), on.Word):
 		return s.takeWord()
-	case "alt+w":
+	case keymap.Is(k.String(), on.Words):
 		s.how.Word = !s.how.Word
-	case "alt+c":
+	case keymap.Is(k.String(), on.Case):
 		s.how.Case = !s.how.Case
-	case "alt+r":
+	case keymap.Is(k.String(), on.Regexp):
 		s.how.Regexp = !s.how.Regexp
 	default:
 		return s.edit(k)

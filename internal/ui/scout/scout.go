@@ -343,11 +343,11 @@ func (m *Model) Now() surface.Intent {
 }
 
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		m.stop()
 		return surface.Close()
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if m.Query() != "" && !m.moved && (m.looking || !m.sure() && !m.finder.Progress().Done || m.reading && m.rowless()) {
 			m.taking = true
 			return surface.Intent{}
@@ -356,32 +356,32 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 			return surface.Intent{}
 		}
 		return m.take()
-	case "down", "ctrl+n":
+	case keymap.Is(k.String(), keymap.Moves.Down):
 		return m.move(1)
-	case "up", "ctrl+p":
+	case keymap.Is(k.String(), keymap.Moves.Up):
 		return m.move(-1)
-	case "pgdown":
+	case keymap.Is(k.String(), keymap.Moves.PageDown):
 		return m.move(max(m.rows()-1, 1))
-	case "pgup":
+	case keymap.Is(k.String(), keymap.Moves.PageUp):
 		return m.move(-max(m.rows()-1, 1))
-	case "tab":
+	case keymap.Is(k.String(), on.Wide):
 		m.widen()
 		return surface.Intent{}
-	case "alt+r":
+	case keymap.Is(k.String(), on.Regexp):
 		m.how.Regexp = !m.how.Regexp
 		return surface.Intent{Cmd: m.search(), Keep: true}
-	case "alt+k":
+	case keymap.Is(k.String(), on.Keep):
 		if len([]rune(m.input.Value())) >= shortestText {
 			return surface.Close().And(m.around.KeepText(m.TextQuery()))
 		}
 		return surface.Intent{}
-	case "alt+w":
+	case keymap.Is(k.String(), on.Words):
 		m.how.Word = !m.how.Word
 		return surface.Intent{Cmd: m.search(), Keep: true}
-	case "alt+c":
+	case keymap.Is(k.String(), on.Case):
 		m.how.Case = !m.how.Case
 		return surface.Intent{Cmd: m.search(), Keep: true}
-	case "alt+e":
+	case keymap.Is(k.String(), on.Edited):
 		if m.Query() == "" {
 			m.edited, m.moved = !m.edited, false
 			m.wide, m.lanes = "", m.idle()
@@ -389,11 +389,11 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 			return m.selected()
 		}
 		return surface.Intent{}
-	case "ctrl+space":
+	case keymap.Is(k.String(), on.Again):
 		m.moved = true
 		m.list.Wrap()
 		return m.selected()
-	case "space":
+	case keymap.Is(k.String(), on.Next):
 		if m.input.Value() == "" {
 			m.moved = true
 			m.list.Wrap()

@@ -2,6 +2,7 @@ package scout
 
 import (
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -130,9 +131,9 @@ func (m *Model) hintRow(width int, p *palette.Palette) string {
 	if m.wide != "" {
 		tab = "all lanes"
 	}
-	keys := [][2]string{{"Enter", "go there"}, {"↑↓", "choose"}, {"Tab", tab}, {"Esc", "back as it was"}}
+	keys := [][2]string{keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(on.Wide, tab), keymap.Hint(keymap.Ends.Close, "back as it was")}
 	if m.list.Section() == laneText || m.wide == laneText {
-		keys = append(keys, [2]string{"Alt+K", "keep all places of the text as a sweep"})
+		keys = append(keys, keymap.Hint(on.Keep, "keep all places of the text as a sweep"))
 	}
 	return sheet.Edge(width, keys, p)
 }

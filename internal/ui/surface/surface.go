@@ -7,6 +7,7 @@ package surface
 import (
 	"context"
 
+	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/place"
@@ -32,6 +33,9 @@ type Surface interface {
 	Form() Form
 	// Busy says that keys are to be kept until what is under way is done.
 	Busy() bool
+	// Keys are its keys, and what to call it on the page of keys. It acts on no others, but for what
+	// is typed.
+	Keys() (name string, all []key.Binding)
 	// Closed is called when it is no longer on the screen.
 	Closed()
 }

@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
@@ -170,11 +171,11 @@ func (m *Model) list() picker.List {
 		}
 	}
 	var words []string
-	for _, part := range []struct {
+	for i, part := range []struct {
 		n    int
 		what string
 	}{{c.Left, "left"}, {c.Done, "done"}, {c.Aside, "set aside"}, {c.Gone, "gone"}, {c.New, "new"}} {
-		if part.n > 0 || part.what == "left" {
+		if part.n > 0 || i == 0 { // that nothing is left is worth a word
 			words = append(words, sheet.Number(part.n)+" "+part.what)
 		}
 	}
@@ -306,47 +307,51 @@ func (m *Model) Key(msg tea.Msg) Event {
 
 // command acts on the keys that do something with what is chosen.
 func (m *Model) command(k string, i int, ok bool) (e Event, taken bool) {
-	switch k {
-	case "alt+s":
+	switch {
+	case keymap.Is(k, on.Sweeps):
 		m.choose = !m.choose && len(m.all) > 0 || m.sweep == nil
 		m.fill()
 		m.picker.Open(m.list(), 0, m.height-1)
 		return Event{Kind: Selected}, true
-	case "tab":
+	case keymap.Is(k, on.Only):
 		if !m.choose {
 			m.only = m.nextOnly()
 			m.picker.Set(m.list(), i)
 			return Event{Kind: Selected}, true
 		}
-	case "alt+r", "alt+x":
+	case keymap.Is(k, on.Again):
 		if !m.choose {
-			return Event{Kind: map[string]Kind{"alt+r": Refresh, "alt+x": Copy}[k]}, true
+			return Event{Kind: Refresh}, true
+		}
+	case keymap.Is(k, on.Copy):
+		if !m.choose {
+			return Event{Kind: Copy}, true
 		}
 	}
 	if !ok {
 		return Event{}, strings.HasPrefix(k, "alt+")
 	}
 	if m.choose {
-		switch k {
-		case "alt+r":
+		switch {
+		case keymap.Is(k, on.Again):
 			m.ask(name)
 			return Event{}, true
-		case "alt+d":
+		case keymap.Is(k, on.Tick):
 			m.ask(remove)
 			return Event{}, true
 		}
 		return Event{}, false
 	}
-	switch k {
-	case "alt+d":
+	switch {
+	case keymap.Is(k, on.Tick):
 		return Event{Kind: Tick, Item: i}, true
-	case "alt+a":
+	case keymap.Is(k, on.Aside):
 		return Event{Kind: Aside, Item: i}, true
-	case "alt+f":
+	case keymap.Is(k, on.File):
 		return Event{Kind: AsideAll, Item: i, Path: m.sweep.Items[i].Path}, true
-	case "alt+o":
+	case keymap.Is(k, on.Folder):
 		return Event{Kind: AsideAll, Item: i, Path: path.Dir(m.sweep.Items[i].Path)}, true
-	case "alt+n":
+	case keymap.Is(k, on.Note):
 		m.ask(note)
 		return Event{}, true
 	}
@@ -370,19 +375,19 @@ func (m *Model) nextOnly() shown {
 // answer takes a key while something is asked.
 func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	i, ok := m.picker.Chosen()
-	if isKey && (k.String() == "esc" || !ok) {
+	if isKey && (keymap.Is(k.String(), keymap.Ends.Close) || !ok) {
 		m.asking = none
 		return Event{}
 	}
 	what := m.asking
 	if what == remove {
-		if isKey && k.String() == "alt+d" {
+		if isKey && keymap.Is(k.String(), on.Tick) {
 			m.asking = none
 			return Event{Kind: Removed, Sweep: m.all[i]}
 		}
 		return Event{}
 	}
-	if isKey && k.String() == "enter" {
+	if isKey && keymap.Is(k.String(), keymap.Ends.Take) {
 		m.asking = none
 		words := strings.TrimSpace(m.input.Value())
 		if what == note {
@@ -424,15 +429,15 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 func (m *Model) keys() [][2]string {
 	switch {
 	case m.asking == remove:
-		return [][2]string{{"Alt+D", "forget it"}, {"Esc", "keep it"}}
+		return [][2]string{keymap.Hint(on.Tick, "forget it"), keymap.Hint(keymap.Ends.Close, "keep it")}
 	case m.asking != none:
-		return [][2]string{{"Enter", "write it down"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.choose:
-		keys := [][2]string{{"Enter", "work on it"}, {"Alt+R", "rename"}, {"Alt+D", "forget"}}
+		keys := [][2]string{keymap.Hint(keymap.Ends.Take, "work on it"), keymap.Hint(on.Again, "rename"), keymap.Hint(on.Tick, "forget")}
 		if m.sweep != nil {
-			keys = append(keys, [2]string{"Alt+S", "the present one"})
+			keys = append(keys, keymap.Hint(on.Sweeps, "the present one"))
 		}
-		return append(keys, [2]string{"Esc", "back as it was"})
+		return append(keys, keymap.Hint(keymap.Ends.Close, "back as it was"))
 	}
 	tick, set := "done", "set aside"
 	if i, ok := m.picker.Chosen(); ok {
@@ -443,8 +448,8 @@ func (m *Model) keys() [][2]string {
 			set = "bring back"
 		}
 	}
-	return [][2]string{{"Enter", "go"}, {"Alt+D", tick}, {"Alt+A", set}, {"Alt+F", "the file"}, {"Alt+O", "the folder"}, {"Alt+N", "note"},
-		{"Tab", m.nextOnly().String()}, {"Esc", "back"}, {"Alt+R", "ask again"}, {"Alt+S", "other sweeps"}, {"Alt+X", "copy as a checklist"}}
+	return [][2]string{keymap.Hint(keymap.Ends.Take, "go"), keymap.Hint(on.Tick, tick), keymap.Hint(on.Aside, set), keymap.Hint(on.File, "the file"), keymap.Hint(on.Folder, "the folder"), keymap.Hint(on.Note, "note"),
+		keymap.Hint(on.Only, m.nextOnly().String()), keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.Again, "ask again"), keymap.Hint(on.Sweeps, "other sweeps"), keymap.Hint(on.Copy, "copy as a checklist")}
 }
 
 // Cursor is the column of the caret in the text line.

@@ -6,6 +6,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/trail"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
 )
 
@@ -43,44 +44,44 @@ func (m *Model) command(k string) (e Event, taken bool) {
 	if m.list {
 		return m.onTrail(k)
 	}
-	switch k {
-	case "tab":
+	switch {
+	case keymap.Is(k, on.Only):
 		s, _ := m.Chosen()
 		m.only = m.only.Next()
 		m.fill()
 		m.picker.Set(m.shown(), max(m.at(s), 0))
 		return Event{Kind: Selected}, true
-	case "alt+s":
+	case keymap.Is(k, on.Trails):
 		return Event{Kind: Trails}, true
-	case "alt+b":
+	case keymap.Is(k, on.Begin):
 		m.ask(begin)
 		return Event{}, true
-	case "alt+u":
+	case keymap.Is(k, on.Uncut):
 		return Event{Kind: Uncut}, true
-	case "alt+x":
+	case keymap.Is(k, on.Export):
 		m.ask(export)
 		return Event{}, true
-	case "alt+g":
+	case keymap.Is(k, on.Guide):
 		return Event{Kind: Guided, Stops: m.stops()}, true
 	}
 	s, ok := m.Chosen()
 	if !ok {
 		return Event{}, strings.HasPrefix(k, "alt+")
 	}
-	switch k {
-	case "alt+n":
+	switch {
+	case keymap.Is(k, on.Note):
 		m.ask(note)
-	case "alt+r":
+	case keymap.Is(k, on.Name):
 		m.ask(name)
-	case "alt+d":
+	case keymap.Is(k, on.Cut):
 		m.ask(cut)
-	case "alt+a":
+	case keymap.Is(k, on.Star):
 		return Event{Kind: Starred, Stop: s}, true
-	case "right", "left":
+	case keymap.Is(k, on.Unfold), keymap.Is(k, on.Fold):
 		if m.picker.Typed() != "" || m.only != trail.Everything {
 			return Event{}, false
 		}
-		m.fold(s, k == "left")
+		m.fold(s, keymap.Is(k, on.Fold))
 		return Event{Kind: Selected}, true
 	default:
 		return Event{}, false
@@ -117,12 +118,12 @@ func (m *Model) stops() (all []*trail.Stop) {
 
 // onTrail acts on a key for the chosen trail.
 func (m *Model) onTrail(k string) (e Event, taken bool) {
-	switch k {
-	case "alt+s":
+	switch {
+	case keymap.Is(k, on.Trails):
 		m.list = false
 		m.Open(m.trail, m.file, m.height)
 		return Event{Kind: Selected}, true
-	case "alt+b":
+	case keymap.Is(k, on.Begin):
 		m.ask(begin)
 		return Event{}, true
 	}
@@ -131,11 +132,11 @@ func (m *Model) onTrail(k string) (e Event, taken bool) {
 		return Event{}, strings.HasPrefix(k, "alt+")
 	}
 	switch {
-	case k == "alt+r":
+	case keymap.Is(k, on.Name):
 		m.ask(rename)
-	case k == "alt+d" && !a.Present:
+	case keymap.Is(k, on.Cut) && !a.Present:
 		m.ask(remove)
-	case k == "alt+j" && !a.Present:
+	case keymap.Is(k, on.Join) && !a.Present:
 		return Event{Kind: Joined, ID: a.ID}, true
 	}
 	return Event{}, true
@@ -143,7 +144,7 @@ func (m *Model) onTrail(k string) (e Event, taken bool) {
 
 // answer takes a key while something is asked.
 func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
-	if isKey && k.String() == "esc" {
+	if isKey && keymap.Is(k.String(), keymap.Ends.Close) {
 		m.asking = none
 		if m.once {
 			return Event{Kind: Closed}
@@ -154,7 +155,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	s, _ := m.Chosen()
 	a, _ := m.about()
 	if what == cut || what == remove {
-		if !isKey || k.String() != "alt+d" {
+		if !isKey || !keymap.Is(k.String(), on.Cut) {
 			return Event{}
 		}
 		m.asking = none
@@ -163,7 +164,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 		}
 		return Event{Kind: Removed, ID: a.ID}
 	}
-	if !isKey || k.String() != "enter" {
+	if !isKey || !keymap.Is(k.String(), keymap.Ends.Take) {
 		m.input, _ = m.input.Update(msg)
 		return Event{}
 	}

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"
@@ -349,14 +350,14 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 func (m *Model) keys() [][2]string {
 	switch {
 	case m.asking == cut || m.asking == remove:
-		return [][2]string{{"Alt+D", "do it"}, {"Esc", "keep it"}}
+		return [][2]string{keymap.Hint(on.Cut, "do it"), keymap.Hint(keymap.Ends.Close, "keep it")}
 	case m.asking != none:
-		return [][2]string{{"Enter", "write it down"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.list:
-		return [][2]string{{"Enter", "go on with it"}, {"Alt+B", "begin one here"}, {"Alt+J", "take it into this one"}, {"Alt+R", "rename"}, {"Alt+D", "forget"}, {"Alt+S", "the stops"}, {"Esc", "back"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "go on with it"), keymap.Hint(on.Begin, "begin one here"), keymap.Hint(on.Join, "take it into this one"), keymap.Hint(on.Name, "rename"), keymap.Hint(on.Cut, "forget"), keymap.Hint(on.Trails, "the stops"), keymap.Hint(keymap.Ends.Close, "back")}
 	}
-	return [][2]string{{"Enter", "go"}, {"Tab", m.only.Next().String()}, {"Alt+N", "note"}, {"Alt+R", "name"}, {"Alt+A", "star"}, {"Alt+D", "cut away"}, {"Alt+U", "undo"},
-		{"Esc", "back"}, {"Alt+S", "trails"}, {"Alt+G", "walk through"}, {"Alt+X", "to a file"}, {"→←", "side path"}, {"Alt+B", "begin one"}}
+	return [][2]string{keymap.Hint(keymap.Ends.Take, "go"), keymap.Hint(on.Only, m.only.Next().String()), keymap.Hint(on.Note, "note"), keymap.Hint(on.Name, "name"), keymap.Hint(on.Star, "star"), keymap.Hint(on.Cut, "cut away"), keymap.Hint(on.Uncut, "undo"),
+		keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.Trails, "trails"), keymap.Hint(on.Guide, "walk through"), keymap.Hint(on.Export, "to a file"), keymap.Both(on.Unfold, on.Fold, "side path"), keymap.Hint(on.Begin, "begin one")}
 }
 
 // Cursor is the column of the caret in the text line.

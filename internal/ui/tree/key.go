@@ -10,6 +10,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/filing"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -17,41 +18,41 @@ import (
 // key acts on a key while no question is open.
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	e, ok := m.Chosen()
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		if m.typed != "" {
 			m.jump("")
 			return surface.Intent{}
 		}
 		return surface.Close()
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if ok && e.Folder {
 			return surface.Begin(m.toggle(e.Path))
 		}
 		if ok {
 			return surface.Go(surface.Visit{Path: e.Path, How: "folders"})
 		}
-	case "down", "ctrl+n":
+	case keymap.Is(k.String(), keymap.Moves.Down):
 		return m.move(1)
-	case "up", "ctrl+p":
+	case keymap.Is(k.String(), keymap.Moves.Up):
 		return m.move(-1)
-	case "pgdown":
+	case keymap.Is(k.String(), keymap.Moves.PageDown):
 		return m.move(max(m.Height-3, 1))
-	case "pgup":
+	case keymap.Is(k.String(), keymap.Moves.PageUp):
 		return m.move(-max(m.Height-3, 1))
-	case "home":
+	case keymap.Is(k.String(), keymap.Moves.First):
 		return m.move(-m.list.Len())
-	case "end":
+	case keymap.Is(k.String(), keymap.Moves.Last):
 		return m.move(m.list.Len())
-	case "right":
+	case keymap.Is(k.String(), on.Right):
 		return m.right()
-	case "left":
+	case keymap.Is(k.String(), on.Left):
 		return m.left()
-	case "tab":
+	case keymap.Is(k.String(), on.Only):
 		m.only = !m.only
 		m.lay(e.Path)
 		return m.selected()
-	case "backspace":
+	case keymap.Is(k.String(), on.Back):
 		if m.typed != "" {
 			r := []rune(m.typed)
 			return surface.Begin(m.jump(string(r[:len(r)-1]))).And(m.selected())
@@ -66,15 +67,15 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 // letters.
 func (m *Model) command(k tea.KeyPressMsg) surface.Intent {
 	e, ok := m.Chosen()
-	switch k.String() {
-	case "alt+c":
+	switch {
+	case keymap.Is(k.String(), on.Shut):
 		m.open = map[string]bool{root: true}
 		m.lay(strings.Split(e.Path, "/")[0])
 		return m.selected()
-	case "alt+n":
+	case keymap.Is(k.String(), on.New):
 		m.askCreate()
 		return surface.Intent{}
-	case "alt+u":
+	case keymap.Is(k.String(), on.Undo):
 		return surface.Begin(m.undo())
 	}
 	if text := k.Text; text != "" && !strings.ContainsFunc(text, unicode.IsControl) && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
@@ -84,19 +85,19 @@ func (m *Model) command(k tea.KeyPressMsg) surface.Intent {
 	if !ok {
 		return surface.Intent{}
 	}
-	switch k.String() {
-	case "alt+r":
+	switch {
+	case keymap.Is(k.String(), on.Rename):
 		m.ask(rename, e.Path, "rename or move "+e.Path+" to", e.Path)
-	case "alt+d":
+	case keymap.Is(k.String(), on.Delete):
 		return surface.Begin(m.askRemove(e.Path, e.Folder))
-	case "alt+p":
+	case keymap.Is(k.String(), on.Path):
 		return surface.Intent{Copy: &surface.Copy{Text: e.Path, What: e.Path}}
-	case "alt+a":
+	case keymap.Is(k.String(), on.Whole):
 		whole := m.files.Absolute(e.Path)
 		return surface.Intent{Copy: &surface.Copy{Text: whole, What: whole}}
-	case "alt+e":
+	case keymap.Is(k.String(), on.Editor):
 		return surface.Intent{Edit: e.Path}
-	case "alt+x":
+	case keymap.Is(k.String(), on.Desktop):
 		return surface.Intent{Desktop: e.Path}
 	}
 	return surface.Intent{}
@@ -249,15 +250,15 @@ func (m *Model) askRemove(p string, folder bool) tea.Cmd {
 // answer acts on a key while a question is open.
 func (m *Model) answer(k tea.KeyPressMsg) surface.Intent {
 	a := &m.asking
-	switch k.String() {
-	case "esc":
+	switch {
+	case keymap.Is(k.String(), keymap.Ends.Close):
 		a.what = nothing
 		return surface.Intent{}
-	case "enter":
+	case keymap.Is(k.String(), keymap.Ends.Take):
 		if a.what != remove {
 			return surface.Begin(m.carryOut())
 		}
-	case "alt+d":
+	case keymap.Is(k.String(), on.Delete):
 		if a.what == remove && a.words != "" { // one has to have seen what would go
 			return surface.Begin(m.carryOut())
 		}

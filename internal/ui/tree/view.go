@@ -2,6 +2,7 @@ package tree
 
 import (
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 )
@@ -22,19 +23,19 @@ func (m *Model) Rows(p *palette.Palette) []string {
 func (m *Model) keys() [][2]string {
 	switch m.asking.what {
 	case create:
-		return [][2]string{{"Enter", "make it"}, {"Esc", "not after all"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "make it"), keymap.Hint(keymap.Ends.Close, "not after all")}
 	case rename:
-		return [][2]string{{"Enter", "do it"}, {"Esc", "leave it"}}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "do it"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case remove:
-		return [][2]string{{"Alt+D", "delete, to the trash"}, {"Esc", "keep it"}}
+		return [][2]string{keymap.Hint(on.Delete, "delete, to the trash"), keymap.Hint(keymap.Ends.Close, "keep it")}
 	}
 	only := "only changed"
 	if m.only {
 		only = "all files"
 	}
 	return [][2]string{
-		{"Enter", "go"}, {"←→", "close, open"}, {"Tab", only}, {"Esc", "back"}, {"Alt+N", "new"}, {"Alt+R", "rename, move"}, {"Alt+D", "delete"}, {"Alt+U", "undo"},
-		{"Alt+P", "copy path"}, {"Alt+E", "editor"}, {"Alt+C", "close all"}, {"Alt+A", "copy whole path"}, {"Alt+X", "desktop"},
+		keymap.Hint(keymap.Ends.Take, "go"), keymap.Both(on.Left, on.Right, "close, open"), keymap.Hint(on.Only, only), keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.New, "new"), keymap.Hint(on.Rename, "rename, move"), keymap.Hint(on.Delete, "delete"), keymap.Hint(on.Undo, "undo"),
+		keymap.Hint(on.Path, "copy path"), keymap.Hint(on.Editor, "editor"), keymap.Hint(on.Shut, "close all"), keymap.Hint(on.Whole, "copy whole path"), keymap.Hint(on.Desktop, "desktop"),
 	}
 }
 

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/walk"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -32,6 +33,7 @@ type Model struct {
 	host    surface.Host
 	project Project
 	asker   *surface.Asker
+	keys    keymap.Map
 	beside  func() bool // whether there is room to tell of a stop beside the code
 	was     choice.Surface
 
@@ -42,8 +44,8 @@ type Model struct {
 }
 
 // New makes one; beside says whether there is room to tell of a stop beside the code.
-func New(host surface.Host, project Project, beside func() bool) *Model {
-	return &Model{host: host, project: project, asker: host.Asker(nil), beside: beside}
+func New(host surface.Host, project Project, keys keymap.Map, beside func() bool) *Model {
+	return &Model{host: host, project: project, asker: host.Asker(nil), keys: keys, beside: beside}
 }
 
 // Any says whether one is on a walk.
@@ -208,7 +210,7 @@ func (m *Model) Rows(width, height int, p *palette.Palette) []string {
 	}
 	c.add(c.row())
 	keys := c.row()
-	for _, k := range [][2]string{{"n", "next"}, {"p", "back"}, {"Esc", "end"}} {
+	for _, k := range [][2]string{{m.keys.Key(keymap.Next), "next"}, {m.keys.Key(keymap.Previous), "back"}, {keymap.Ends.Close.Help().Key, "end"}} {
 		keys.Put(k[0]+" ", key).Put(k[1]+"   ", quiet)
 	}
 	c.add(keys)

@@ -9,6 +9,7 @@ import (
 
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/surface"
 )
@@ -84,14 +85,14 @@ func (m *Model) Offering() bool {
 // choose, Esc sends them away. Any other key is for the text.
 func (m *Model) nameKey(name string) (todo surface.Intent, taken bool) {
 	c := &m.names
-	switch name {
-	case "tab":
+	switch {
+	case keymap.Is(name, on.TakeName):
 		return m.takeName(), true
-	case "ctrl+n":
+	case keymap.Is(name, on.NextName):
 		c.at = (c.at + 1) % len(c.names)
-	case "ctrl+p":
+	case keymap.Is(name, on.NameBefore):
 		c.at = (c.at + len(c.names) - 1) % len(c.names)
-	case "esc":
+	case keymap.Is(name, on.NoName):
 		c.clear()
 	default:
 		c.clear()

@@ -29,7 +29,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	prefix := m.prefix
 	m.prefix = ""
 	if prefix != "" {
-		if name == "esc" {
+		if keymap.Is(name, keymap.Ends.Close) {
 			return surface.Intent{}
 		}
 		name = prefix + " " + name
@@ -43,7 +43,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	if prefix != "" {
 		return surface.Say("%s does nothing here; ? in roam shows the keys", keymap.Label(name))
 	}
-	if name == "esc" {
+	if keymap.Is(name, on.Roam) {
 		if !p.Editor.Single() {
 			m.stop()
 		} else {
@@ -51,7 +51,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		}
 		return surface.Intent{Caret: true}
 	}
-	if name == "ctrl+space" {
+	if keymap.Is(name, on.Scout) {
 		return surface.Intent{Do: keymap.Scout}
 	}
 	before := p.Editor.Document()
@@ -93,57 +93,6 @@ func (m *Model) Paste(s string) surface.Intent {
 	before := p.Editor.Document()
 	p.Editor.Paste(s)
 	return m.wrote(p, before)
-}
-
-// field does what text fields do with a key; it is false for any other.
-func (m *Model) field(e *write.Editor, name string) bool {
-	extend := strings.Contains(name, "shift+")
-	page := max(m.frame.Wish.Body()-2, 1)
-	switch strings.Replace(name, "shift+", "", 1) {
-	case "left":
-		e.Left(extend)
-	case "right":
-		e.Right(extend)
-	case "up":
-		e.Vertical(-1, extend)
-	case "down":
-		e.Vertical(1, extend)
-	case "ctrl+left", "alt+left":
-		e.WordLeft(extend)
-	case "ctrl+right", "alt+right":
-		e.WordRight(extend)
-	case "pgup":
-		e.Vertical(-page, extend)
-	case "pgdown":
-		e.Vertical(page, extend)
-	case "home":
-		e.LineStart(extend)
-	case "end":
-		e.LineEnd(extend)
-	case "ctrl+home":
-		e.Ends(false, extend)
-	case "ctrl+end":
-		e.Ends(true, extend)
-	case "enter":
-		e.Newline()
-	case "ctrl+j": // the line feeds of what a terminal pastes without saying so
-		e.Type("\n")
-	case "tab":
-		e.Tab()
-	case "backspace":
-		e.Backspace()
-	case "delete":
-		e.Delete()
-	case "ctrl+w", "ctrl+backspace", "alt+backspace":
-		e.BackspaceWord()
-	case "ctrl+delete", "alt+delete":
-		e.DeleteWord()
-	case "space":
-		e.Type(" ")
-	default:
-		return false
-	}
-	return true
 }
 
 // Commands are the actions of write, as they are done when they are chosen in roam.

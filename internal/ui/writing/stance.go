@@ -7,6 +7,7 @@ import (
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -64,11 +65,11 @@ func (m *Model) NotTyped(k tea.KeyPressMsg) (todo surface.Intent, not bool) {
 	if !m.refused {
 		return todo, false
 	}
-	if name := k.String(); k.Text != "" || name == "enter" || name == "backspace" || name == "delete" {
+	if name := k.String(); k.Text != "" || keymap.IsAny(name, typed...) {
 		return surface.Say("nothing is typed here; Esc, and letters are keys again"), true
 	}
 	m.refused = false
-	return todo, k.String() == "esc"
+	return todo, keymap.Is(k.String(), keymap.Ends.Close)
 }
 
 // followCaret puts the caret that writes, and the selection, where those of the screen are.

@@ -1,0 +1,98 @@
+package app
+
+import (
+	"flag"
+	"os"
+	"strings"
+	"testing"
+
+	"charm.land/bubbles/v2/key"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/uitest"
+)
+
+var update = flag.Bool("update", false, "write the keys of all surfaces into docs/keys.md")
+
+const keysDoc = "../../../docs/keys.md"
+
+// docsOfKeys is what docs/keys.md says of the keys of surfaces.
+func docsOfKeys(m *Model) string {
+	var b strings.Builder
+	write := func(name string, all []key.Binding) {
+		b.WriteString("### " + name + "\n\n| key | does |\n|---|---|\n")
+		for _, k := range all {
+			var labels []string
+			for _, one := range k.Keys() {
+				labels = append(labels, keymap.Label(one))
+			}
+			b.WriteString("| " + strings.Join(labels, ", ") + " | " + k.Help().Desc + " |\n")
+		}
+		b.WriteString("\n")
+	}
+	common := keymap.Of(keymap.Moves, keymap.Ends)
+	write(keymap.Sheet, common)
+	for _, s := range m.keyed() {
+		name, all := s.Keys()
+		var own []key.Binding
+		for _, k := range all {
+			if !isOneOf(k, common) {
+				own = append(own, k)
+			}
+		}
+		if len(own) > 0 {
+			write(name, own)
+		}
+	}
+	return strings.TrimSpace(b.String()) + "\n"
+}
+
+func isOneOf(k key.Binding, all []key.Binding) bool {
+	for _, o := range all {
+		if o.Help() == k.Help() {
+			return true
+		}
+	}
+	return false
+}
+
+// The page of keys and the docs name every key of every surface.
+func TestEveryKeyIsOnThePageAndInTheDocs(t *testing.T) {
+	p := begin(t, place.Place{})
+	all := p.model.allKeys()
+	rows, _ := all.Page(140, 400, 0, &palette.Plain)
+	page := uitest.Text(rows)
+	for _, b := range all {
+		if len(b.Keys) > 0 {
+			assert.Contains(t, page, ink40(b.Title), b.Group)
+			assert.Contains(t, page, b.Group)
+		}
+	}
+	for _, s := range p.model.sheets() {
+		name, keys := s.Keys()
+		assert.NotEmpty(t, keys)
+		if !assert.Contains(t, page, name) {
+			continue
+		}
+		if k := keys[0]; !isOneOf(k, keymap.Of(keymap.Moves, keymap.Ends)) {
+			assert.Contains(t, page, ink40(k.Help().Desc), name)
+		}
+	}
+
+	docs, err := os.ReadFile(keysDoc)
+	require.NoError(t, err)
+	head, _, found := strings.Cut(string(docs), "<!-- the rest is written by the test of the keys -->\n")
+	require.True(t, found)
+	want := head + "<!-- the rest is written by the test of the keys -->\n\n" + docsOfKeys(p.model)
+	if *update {
+		require.NoError(t, os.WriteFile(keysDoc, []byte(want), 0o644))
+	}
+	assert.Equal(t, want, string(docs), "go test ./internal/ui/app -run EveryKey -update writes it")
+}
+
+// ink40 is the beginning of words that may be cut off.
+func ink40(s string) string { return s[:min(len(s), 36)] }
