@@ -148,7 +148,7 @@ type Text struct {
 	kept    *text.Document  // what lies beside for after a crash
 	unkept  error           // why it could not be kept beside; nil if it was
 	keeping bool            // what is written is about to be kept
-	asked   bool            // it was said that what is on disk may go
+	mayGo   *text.Stamp     // it was agreed that what is on disk may go, if it is still that; nil for not
 	widen   bool            // it was said that it is to be saved as UTF-8
 	over    consent         // to write over the file itself
 	saving  bool            // it is being saved
@@ -223,7 +223,7 @@ func (t *Text) Base() *text.Document { return t.ground().base }
 // Wrote notes that the text was changed by whoever writes. It says whether Keep is to be called soon,
 // in a moment in which more may be written.
 func (d *Desk) Wrote(t *Text) (keepSoon bool) {
-	t.asked, t.widen = false, false
+	t.mayGo, t.widen = nil, false
 	if t.over == askedFor {
 		t.over = notAsked
 	}
@@ -349,6 +349,10 @@ func (t *Text) ToKeep() func() recovery.Text {
 	doc, on, now, path := t.Editor.Document(), *t.ground(), time.Now(), t.Path
 	line, col := doc.Position(t.Editor.Main().At)
 	return func() recovery.Text {
-		return recovery.Text{Path: path, Stamp: on.stamp, At: now, Line: line, Col: col, Body: doc.Bytes(), Base: on.base.Bytes()}
+		base := on.base.Bytes()
+		if base == nil {
+			base = []byte{} // nil is for what is not known
+		}
+		return recovery.Text{Path: path, Stamp: on.stamp, At: now, Line: line, Col: col, Body: doc.Bytes(), Base: base}
 	}
 }

@@ -58,6 +58,7 @@ type Comparison struct {
 	Regions      []write.Region
 
 	stamp text.Stamp
+	mine  *text.Document // what is written, for which it was made
 }
 
 // Path is that of the file.
@@ -76,29 +77,36 @@ func (d *Desk) compare(t *Text) Result {
 		theirs, err := d.disk.TextOnDisk(file)
 		if err != nil {
 			return func() Result {
-				t.ground().differ, t.asked = true, true
+				t.ground().differ, t.mayGo = true, &stamp
 				return said(Report{Text: t, What: Unreadable, Err: err})
 			}
 		}
 		regions := write.Regions(base, mine, theirs)
 		return func() Result {
-			if len(regions) == 0 && t.Editor.Document() == mine { // both have done the same
+			switch {
+			case t.Editor.Document() != mine: // more was written meanwhile
+				return d.compare(t)
+			case len(regions) == 0: // both have done the same
 				t.rest(stamp, theirs)
 				t.Editor.Saved(t.Editor.State())
 				return said(Report{Text: t, What: TheSame})
 			}
-			return Result{Compare: &Comparison{Text: t, Base: base, Theirs: theirs, Regions: regions, stamp: stamp}}
+			return Result{Compare: &Comparison{Text: t, Base: base, Theirs: theirs, Regions: regions, stamp: stamp, mine: mine}}
 		}
 	}}}
 }
 
-// Choose puts what was chosen of each region in place of what is written.
+// Choose puts what was chosen of each region in place of what is written. If more was written since,
+// the versions are brought anew instead.
 func (d *Desk) Choose(c *Comparison, regions []write.Region) Result {
 	chosen := write.Assemble(c.Base, regions)
 	if c.Left != nil {
 		left := *c.Left
 		left.Body = chosen.Bytes()
 		return d.recover(left, c.Theirs, c.stamp)
+	}
+	if c.Text.Editor.Document() != c.mine {
+		return d.compare(c.Text)
 	}
 	t, doc := c.Text, c.Theirs.With(chosen.Bytes())
 	before := t.Editor.Document()

@@ -40,7 +40,7 @@ func (d *Desk) Save(t *Text) Result {
 	switch {
 	case !t.Editor.Changed() && !t.ground().differ:
 		return said(Report{Text: t, What: NothingToSave})
-	case t.ground().differ && !t.asked:
+	case t.ground().differ && t.mayGo == nil:
 		return d.compare(t)
 	}
 	return d.save(t)
@@ -124,15 +124,15 @@ func (d *Desk) write(t *Text, doc, tidy *text.Document, unformatted error) (r Re
 	}
 	on, state, now, file := t.ground(), t.Editor.State(), t.Editor.Document(), t.Path
 	how := Saving{Was: on.stamp, Base: on.base, InPlace: t.over != notAsked}
-	anyway, keep := t.asked, t.ToKeep()
+	if t.mayGo != nil {
+		how.Was, how.Base = *t.mayGo, nil
+	}
+	keep := t.ToKeep()
 	r.Work = append(r.Work, func(ctx context.Context) func() Result {
 		if how.InPlace { // which an interruption cuts off
 			if err := d.keepFirst(keep); err != nil {
 				return func() Result { return d.notSaved(t, on, err) }
 			}
-		}
-		if anyway { // it was said that what is on disk may go
-			how.Was = d.disk.Stamp(file)
 		}
 		stamp, err := d.disk.Save(ctx, file, now, how)
 		if err != nil {
@@ -160,7 +160,7 @@ func (d *Desk) keepFirst(keep func() Kept) error {
 func (d *Desk) saved(t *Text, on *ground, doc *text.Document, state int, stamp text.Stamp, unformatted error) (r Result) {
 	again, together := t.again, t.batch
 	t.saving, t.again, t.batch = false, false, nil
-	*on, t.asked = ground{stamp: stamp, base: doc}, false
+	*on, t.mayGo = ground{stamp: stamp, base: doc}, nil
 	t.Editor.Saved(state)
 	if t.over != notAsked {
 		t.over = agreed
@@ -188,7 +188,9 @@ func (d *Desk) saved(t *Text, on *ground, doc *text.Document, state int, stamp t
 func (d *Desk) notSaved(t *Text, on *ground, err error) Result {
 	together := t.batch
 	t.saving, t.again, t.batch = false, false, nil
-	on.differ = on.differ || errors.Is(err, text.ErrChanged)
+	if errors.Is(err, text.ErrChanged) {
+		on.differ, t.mayGo = true, nil
+	}
 	report := Report{Text: t, What: NotSaved, Err: err}
 	if together != nil {
 		return together.note(report)
