@@ -4,6 +4,7 @@ package trail
 
 import (
 	"container/list"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -135,6 +136,7 @@ func (t *Trail) Remember(a place.Anchor, inside string) {
 	if s.Fate == place.Gone && s.Memory.Path == a.Path && s.Memory.Line == a.Line && s.Memory.Text != a.Text {
 		return // another line stands there now; the one that is gone may come back
 	}
+	was := *s
 	if s.Memory.Path == a.Path && s.Memory.Line == a.Line {
 		s.Symbol = renamed(s.Symbol, s.Memory.Symbol, a.Symbol)
 		s.Memory.Found(a)
@@ -144,7 +146,9 @@ func (t *Trail) Remember(a place.Anchor, inside string) {
 		s.Memory.Former = former
 	}
 	s.Fate, s.Inside = place.Same, inside
-	t.touch(s)
+	if was.Symbol != s.Symbol || was.Fate != s.Fate || was.Inside != inside || !reflect.DeepEqual(was.Memory, s.Memory) {
+		t.touch(s) // else there is nothing new to be kept
+	}
 }
 
 // Go goes to a place one jumped to. A jump to the line where one is makes no stop. A place

@@ -1,0 +1,56 @@
+package keyspage_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/keyspage"
+	"rooktrail/internal/ui/uitest"
+)
+
+func opened() *keyspage.Surface {
+	s := keyspage.New(func() keymap.Map {
+		_, keys := (&keyspage.Surface{}).Keys()
+		return keymap.Default().With("page of keys", keys)
+	})
+	s.Resize(120, 30)
+	s.Commands()[keymap.Keys]()
+	return s
+}
+
+func TestAllKeys(t *testing.T) {
+	s := opened()
+	first := uitest.Of(s, 120, 30)
+	assert.Contains(t, first, "find a file, a symbol")
+	assert.Contains(t, first, "scroll")
+	uitest.Press(s, "end")
+	last := uitest.Of(s, 120, 30)
+	assert.NotEqual(t, first, last)
+	uitest.Press(s, "up")
+	assert.NotEqual(t, last, uitest.Of(s, 120, 30), "it does not scroll beyond the end")
+	uitest.Press(s, "end")
+	uitest.Of(s, 120, 400)
+	assert.Contains(t, uitest.Of(s, 120, 400), "find a file, a symbol", "where there is room for all, all is there")
+	assert.True(t, uitest.Last(uitest.Press(s, "?")).Close)
+}
+
+func TestLettersNarrowIt(t *testing.T) {
+	s := opened()
+	uitest.Press(s, "view, and on in")
+	assert.Contains(t, uitest.Of(s, 120, 30), "go to the other view, and")
+	assert.NotContains(t, uitest.Of(s, 120, 30), "find a file, a symbol")
+	last := uitest.Last(uitest.Press(s, "enter"))
+	assert.Equal(t, keymap.OtherSide, last.Do)
+	assert.True(t, last.Close)
+	assert.False(t, uitest.Last(uitest.Press(s, "esc")).Close, "Esc takes the letters first")
+	assert.Contains(t, uitest.Of(s, 120, 30), "find a file, a symbol")
+	uitest.Press(s, "zzqq")
+	assert.Contains(t, uitest.Of(s, 120, 30), "no key does that")
+	assert.False(t, uitest.Last(uitest.Press(s, "enter")).Close)
+	uitest.Press(s, "esc", "what is chosen")
+	assert.Equal(t, "Enter works in page of keys", uitest.Last(uitest.Press(s, "enter")).Say)
+	uitest.Press(s, "esc")
+	assert.True(t, uitest.Last(uitest.Press(s, "enter")).Close, "with nothing typed it only closes")
+}

@@ -1,0 +1,200 @@
+package reading_test
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/selection"
+	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/code"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/reading"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
+)
+
+const hut = "package huts\n\nfunc open(a int) {\n\tif a > 1 {\n\t\tring(a)\n\t}\n}\n\nfunc ring(a int) {\n\t_ = a\n}\n"
+
+// desk is a file on the screen.
+type desk struct {
+	uitest.Host
+	code    code.Model
+	writing bool
+}
+
+func (d *desk) Code() *code.Model { return &d.code }
+func (d *desk) Writing() bool     { return d.writing }
+
+func (d *desk) Here() surface.Here {
+	return surface.Here{File: d.code.File(), View: d.code.State(), Offset: d.code.Offset()}
+}
+
+// project knows the ground of the file, and its other halves.
+type project struct{ halves []string }
+
+func (project) Ground(_ context.Context, f *workspace.File) *selection.Ground {
+	return &selection.Ground{Doc: f.Text, Regions: f.Regions(), Facts: f.Facts}
+}
+
+func (p project) Counterparts(string) []string { return p.halves }
+
+func file() *workspace.File {
+	def := func(name string, at, from, to int) facts.Def {
+		return facts.Def{Name: name, Kind: facts.Function, At: place.Range{Start: uint32(at), End: uint32(at + len(name))}, Full: place.Range{Start: uint32(from), End: uint32(to)}}
+	}
+	return &workspace.File{Path: "hut.go", Text: text.NewDocument([]byte(hut)), Facts: &facts.File{Language: "Go", Defs: []facts.Def{def("open", 19, 14, 66), def("ring", 73, 68, len(hut)-1)}}}
+}
+
+func begin(f *workspace.File, p project) (*desk, func(a keymap.Action) surface.Intent) {
+	d := &desk{}
+	d.code.Resize(60, 20)
+	d.code.Show(f, trail.View{Place: place.Place{Path: f.Path, Line: 1, Col: 1}})
+	commands := reading.New(d, p).Commands()
+	return d, func(a keymap.Action) surface.Intent { return uitest.Last(uitest.Carry(commands[a]())) }
+}
+
+func line(d *desk) int {
+	n, _ := d.code.Caret()
+	return n
+}
+
+func TestMoving(t *testing.T) {
+	d, do := begin(file(), project{})
+	assert.True(t, do(keymap.Down).Caret)
+	assert.Equal(t, 2, line(d))
+	do(keymap.FileEnd)
+	assert.Equal(t, 11, line(d))
+	do(keymap.FileStart)
+	do(keymap.Grow)
+	assert.NotZero(t, d.code.Selection().Len())
+	do(keymap.Right)
+	assert.Zero(t, d.code.Selection().Len(), "a move lets go of the selection")
+	assert.True(t, do(keymap.SlideDown).Slid)
+	assert.Equal(t, 1, line(d))
+}
+
+func TestHops(t *testing.T) {
+	d, do := begin(file(), project{})
+	do(keymap.NextSymbol)
+	assert.Equal(t, 3, line(d))
+	do(keymap.NextSymbol)
+	assert.Equal(t, 9, line(d))
+	assert.Equal(t, "there is no function or type further down", do(keymap.NextSymbol).Say)
+	do(keymap.SymbolEnd)
+	assert.Equal(t, 11, line(d))
+	do(keymap.SymbolStart)
+	do(keymap.PreviousSymbol)
+	assert.Equal(t, 3, line(d))
+	assert.Equal(t, "hut.go imports nothing", do(keymap.Imports).Say)
+	d.code.To(43) // on the brace of the condition
+	assert.Equal(t, byte('{'), hut[d.code.Offset()])
+	do(keymap.Bracket)
+	assert.Equal(t, 6, line(d), "the other end of the block")
+	f := file()
+	f.Facts = nil
+	_, do = begin(f, project{})
+	assert.Equal(t, "nothing is known of the inside of this file", do(keymap.NextSymbol).Say)
+}
+
+func TestFoldingAndSolo(t *testing.T) {
+	d, do := begin(file(), project{})
+	assert.Contains(t, do(keymap.FoldAll).Say, "parts are folded")
+	assert.Equal(t, "everything is open", do(keymap.FoldAll).Say)
+	assert.Equal(t, "Z", do(keymap.FoldLevel).Prefix, "without its digit it waits for that")
+	m := reading.New(d, project{})
+	assert.Contains(t, m.FoldLevel(2).Say, "at level 2 and deeper")
+	do(keymap.FoldNone)
+	d.code.Line(4)
+	do(keymap.FoldParent)
+	assert.Equal(t, 3, line(d))
+	do(keymap.FoldNone)
+	assert.Contains(t, do(keymap.Solo).Say, "alone on the screen")
+	assert.NotZero(t, d.code.Solo().Len())
+	do(keymap.NextSymbol)
+	assert.Equal(t, 9, line(d), "its neighbour, alone")
+	assert.Contains(t, do(keymap.NextSymbol).Say, "no neighbour on this side")
+	do(keymap.Solo)
+	assert.Zero(t, d.code.Solo().Len())
+	assert.Equal(t, "nothing is selected; + selects what the caret is in", do(keymap.Shrink).Say)
+}
+
+func TestOtherHalves(t *testing.T) {
+	_, do := begin(file(), project{})
+	assert.Equal(t, "hut.go has no other half, such as a header has its source", do(keymap.Counterpart).Say)
+	_, do = begin(file(), project{[]string{"hut.h"}})
+	assert.Equal(t, "hut.h", do(keymap.Counterpart).Go.Path)
+	_, do = begin(file(), project{[]string{"hut.h", "hut.css"}})
+	todo := do(keymap.Counterpart)
+	assert.NotNil(t, todo.Open)
+	assert.Equal(t, "hut.h", todo.Look.Path)
+}
+
+func search(d *desk) *reading.Search {
+	s := reading.NewSearch(d, func() resume.Text { return resume.Text{Case: true} })
+	s.Resize(100, 1)
+	s.Commands()[keymap.InFile]()
+	return s
+}
+
+func TestLookingForAText(t *testing.T) {
+	d, _ := begin(file(), project{})
+	s := search(d)
+	assert.Contains(t, uitest.Of(s, 100, 1), "Tab takes the word under the caret")
+	uitest.Press(s, "ring")
+	assert.Contains(t, uitest.Of(s, 100, 1), "1 of 2 places")
+	assert.Equal(t, 5, line(d))
+	uitest.Press(s, "down")
+	assert.Equal(t, 9, line(d))
+	assert.Contains(t, uitest.Last(uitest.Press(s, "down")).Say, "from the beginning again")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "up")).Say, "from the end again")
+	last := uitest.Last(uitest.Press(s, "enter"))
+	assert.True(t, last.Stay, "it stays where it is")
+	assert.True(t, s.Any())
+	find, ok := s.Again()
+	assert.True(t, ok)
+	hits, err := find(context.Background(), []byte("ring ring ring"))
+	assert.NoError(t, err)
+	assert.Len(t, hits, 3, "in the text as it is then")
+	s.Clear()
+	assert.False(t, s.Any())
+	_, ok = s.Again()
+	assert.False(t, ok)
+}
+
+func TestLookingForWhatIsNotThere(t *testing.T) {
+	d, _ := begin(file(), project{})
+	d.code.Line(4)
+	s := search(d)
+	uitest.Press(s, "zz")
+	assert.Contains(t, uitest.Of(s, 100, 1), "it is not in this file")
+	assert.Equal(t, 4, line(d), "back where one was")
+	assert.Equal(t, "nothing was found", uitest.Last(uitest.Press(s, "enter")).Say)
+	s = search(d)
+	assert.Contains(t, uitest.Of(s, 100, 1), "case: on", "as is usual here")
+	uitest.Press(s, "alt+c")
+	assert.NotContains(t, uitest.Of(s, 100, 1), "case: on")
+	uitest.Press(s, "alt+r", "(")
+	assert.Contains(t, uitest.Of(s, 120, 1), "does not compile")
+	assert.True(t, uitest.Last(uitest.Press(s, "esc")).Close)
+	assert.False(t, s.Any())
+}
+
+// Enter before the places are there waits for them; what one looks for within stays within.
+func TestWithinASelection(t *testing.T) {
+	d, _ := begin(file(), project{})
+	d.code.Select(place.Range{Start: 0, End: 60})
+	d.writing = true
+	s := search(d)
+	todo := s.Update(uitest.Keys("a")[0])
+	assert.Equal(t, surface.Intent{}, s.Update(uitest.Keys("enter")[0]))
+	last := uitest.Last(uitest.Carry(todo))
+	assert.True(t, last.Stay)
+	assert.Contains(t, last.Say, "in the selection; Alt+N and Alt+P go on")
+}

@@ -1,0 +1,162 @@
+package sweeps
+
+import (
+	"context"
+	"io/fs"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
+)
+
+// project keeps sweeps in memory.
+type project struct {
+	kept    map[string]*sweep.Sweep
+	missing map[string]bool
+}
+
+func newProject() *project {
+	return &project{kept: map[string]*sweep.Sweep{}, missing: map[string]bool{}}
+}
+
+func (p *project) Colors(context.Context, string, int) highlight.Spans { return nil }
+func (p *project) KeepSweep(s *sweep.Sweep) error                      { p.kept[s.ID] = s.Clone(); return nil }
+func (p *project) RemoveSweep(id string) error                         { delete(p.kept, id); return nil }
+func (p *project) Locate(context.Context, *sweep.Sweep)                {}
+
+func (p *project) Sweeps() (all []*sweep.Sweep, err error) {
+	for _, s := range p.kept {
+		all = append(all, s.Clone())
+	}
+	return all, nil
+}
+
+func (p *project) NewSweep(_ context.Context, name string, source sweep.Source, all []workspace.Destination) *sweep.Sweep {
+	s := sweep.New(name, source, nil)
+	for _, d := range all {
+		s.Items = append(s.Items, sweep.Item{Key: d.Path, Memory: place.Remember(place.Anchor{Path: d.Path, Line: d.Line, Col: 1, Text: d.Text})})
+	}
+	return s
+}
+
+func (p *project) RefreshSweep(context.Context, *sweep.Sweep) (fresh, settled int, err error) {
+	return 1, 2, nil
+}
+
+func (p *project) Find(_ context.Context, m *place.Memory) (place.Fate, error) {
+	if p.missing[m.Path] {
+		return place.Gone, fs.ErrNotExist
+	}
+	return place.Same, nil
+}
+
+func (p *project) TextPlaces(context.Context, find.Query) ([]workspace.Destination, error) {
+	return places(), nil
+}
+
+func places() (all []workspace.Destination) {
+	for i, p := range []string{"hut.go", "team.go", "winch.go"} {
+		all = append(all, workspace.Destination{Path: p, Line: i + 1, Text: "ring()"})
+	}
+	return all
+}
+
+func begin(p *project) (*Surface, func(a keymap.Action) surface.Intent) {
+	s := NewSurface(&uitest.Host{}, p)
+	s.Resize(100, 16)
+	commands := s.Commands()
+	return s, func(a keymap.Action) surface.Intent { return uitest.Last(uitest.Carry(commands[a]())) }
+}
+
+func TestKeepingAndWalking(t *testing.T) {
+	p := newProject()
+	s, do := begin(p)
+	assert.Contains(t, do(keymap.Sweep).Say, "there is no sweep")
+	todo := uitest.Last(uitest.Carry(s.KeepPlaces("uses of ring", sweep.Source{Kind: sweep.OfList}, places())))
+	assert.Contains(t, todo.Say, `kept as the sweep "uses of ring" with 3 places`)
+	require.Len(t, p.kept, 1)
+	n, ok := s.Left()
+	assert.True(t, ok && n == 3)
+	assert.Contains(t, do(keymap.SweepTick).Say, "n goes to the first place")
+
+	next := func() surface.Intent { return uitest.Last(uitest.Carry(s.Next(true))) }
+	todo = next()
+	assert.Equal(t, "hut.go", todo.Go.Path)
+	assert.True(t, todo.Go.Lead)
+	assert.Contains(t, todo.Go.After, "1 of 3, 3 left of uses of ring")
+	assert.Equal(t, "team.go", do(keymap.SweepDone).Go.Path)
+	n, _ = s.Left()
+	assert.Equal(t, 2, n)
+	assert.Equal(t, "team.go set aside: 1 of 3 left in uses of ring", do(keymap.SweepFile).Say)
+	assert.Equal(t, "team.go brought back: 2 of 3 left in uses of ring", do(keymap.SweepFile).Say)
+	assert.Contains(t, do(keymap.SweepAside).Say, "set aside")
+	p.missing["winch.go"] = true
+	todo = next()
+	assert.Nil(t, todo.Go)
+	assert.Equal(t, "gone: winch.go: it is not there any more; n goes on, 0 of 3 left in uses of ring", todo.Say)
+	assert.Contains(t, next().Say, "nothing is left of uses of ring")
+}
+
+func TestTheSheet(t *testing.T) {
+	p := newProject()
+	s, do := begin(p)
+	uitest.Carry(s.KeepText(find.Query{Pattern: "ring"}))
+	todo := do(keymap.Sweep)
+	assert.Same(t, s, todo.Open)
+	assert.Equal(t, "hut.go", todo.Look.Path)
+	assert.Contains(t, uitest.Of(s, 100, 16), "text: ring")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+d")).Say, "done: 2 of 3 left")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+r")).Say, "1 new, 2 no longer among the answers")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+x")).Copy.Text, "ring()")
+	uitest.Press(s, "down", "alt+n", "ask the warden", "enter")
+	assert.Equal(t, "ask the warden", s.present.Items[1].Note)
+	last := uitest.Last(uitest.Press(s, "enter"))
+	assert.True(t, last.Leave)
+	assert.Equal(t, "team.go", last.Go.Path)
+	s.Closed()
+	assert.Contains(t, do(keymap.SweepRefresh).Say, "1 new", "it is told when the sheet is closed, too")
+	do(keymap.Sweeps)
+	assert.Contains(t, uitest.Of(s, 100, 16), "forget")
+	uitest.Press(s, "alt+r", " again", "enter")
+	assert.Equal(t, "text: ring again", s.present.Name)
+	last = uitest.Last(uitest.Press(s, "alt+d", "alt+d"))
+	assert.True(t, last.Close)
+	assert.Equal(t, "text: ring again is forgotten", last.Say)
+	assert.Empty(t, p.kept)
+	_, ok := s.Left()
+	assert.False(t, ok)
+}
+
+// The same question makes no second sweep, so that no mark is lost; files that move take their places
+// along; and what was kept is there the next time.
+func TestTheSameQuestionAgain(t *testing.T) {
+	p := newProject()
+	s, _ := begin(p)
+	q := find.Query{Pattern: "ring"}
+	uitest.Carry(s.KeepText(q))
+	uitest.Carry(s.Next(true))
+	s.present.SetMark(0, sweep.Done)
+	assert.Contains(t, uitest.Last(uitest.Carry(s.KeepText(q))).Say, "1 new, 2 no longer")
+	assert.Len(t, s.all, 1)
+	assert.Equal(t, sweep.Done, s.present.Items[0].Mark)
+	uitest.Carry(surface.Begin(s.Moved("hut.go", "shelter.go")))
+	assert.Equal(t, "shelter.go", s.present.Items[0].Path)
+	assert.Nil(t, s.In("hut.go"))
+	assert.NotNil(t, s.In("shelter.go"))
+	s.Touched()()
+
+	again, _ := begin(p)
+	todo := uitest.Last(uitest.Carry(surface.Begin(again.Load(place.Place{Path: "shelter.go", Line: 1}))))
+	assert.Contains(t, todo.Say, "1 of 3", "one begins at the place one was at")
+	uitest.Carry(surface.Begin(again.Load(place.Place{})))
+	assert.Len(t, again.all, 1, "read twice it is there once")
+}
