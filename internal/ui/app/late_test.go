@@ -96,11 +96,11 @@ func lateAnswers(t *testing.T, p *program, open []string, see string, ask []stri
 	}
 	p.quiet(nil)
 	before, over := withoutSignpost(p.view()), p.model.over
-	for _, msg := range held {
+	for _, msg := range held { // and nothing else meanwhile
 		p.send(msg)
 	}
-	p.quiet(nil)
 	require.Equal(t, before, withoutSignpost(p.view()), "beneath %s", name)
+	p.quiet(nil)
 	require.Equal(t, over, p.model.over)
 	for tries := 0; p.model.over != nil && tries < 3; tries++ {
 		p.press("esc")
