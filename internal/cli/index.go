@@ -33,13 +33,13 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			started := time.Now()
 			ws := workspace.New(root)
-			ws.Remember(cmd.Context(), indexFolder())
+			ws.KeepIndex(cmd.Context(), indexFolder())
 			if rebuild {
-				if err := ws.Forget(); err != nil {
+				if err := ws.ForgetIndex(); err != nil {
 					return err
 				}
 				ws = workspace.New(root)
-				ws.Remember(cmd.Context(), indexFolder())
+				ws.KeepIndex(cmd.Context(), indexFolder())
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Read(cmd.Context()); err == nil {
@@ -144,7 +144,7 @@ func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration)
 		Root: ws.Root(), Files: pr.Files, Symbols: pr.Symbols, Parsed: pr.Parsed, Known: pr.Known(), Seconds: took.Seconds(),
 		Languages: []languageResult{}, LeftOut: []leftOutResult{}, Notes: append([]string{}, pr.Notes...),
 	}
-	r.Kept, r.Bytes = ws.Kept()
+	r.Kept, r.Bytes = ws.IndexOnDisk()
 	for _, l := range ws.Languages() {
 		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
 	}
@@ -170,7 +170,7 @@ func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) err
 	if err := table.Flush(); err != nil {
 		return err
 	}
-	if path, size := ws.Kept(); path != "" {
+	if path, size := ws.IndexOnDisk(); path != "" {
 		fmt.Fprintf(out, "kept at %s, %.1f MB\n", path, float64(size)/1e6)
 	}
 	for _, n := range pr.Notes {

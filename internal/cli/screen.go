@@ -12,10 +12,10 @@ import (
 	"github.com/adrg/xdg"
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/settings"
+	"rooktrail/internal/core/userdata"
 	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
@@ -83,7 +83,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}}
 	beside.Go(func() {
 		if s.indexes != "" {
-			ws.Remember(ctx, s.indexes)
+			ws.KeepIndex(ctx, s.indexes)
 		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
 			beside.Go(func() { ws.KeepChecked(ctx) })
@@ -185,7 +185,7 @@ func inProject(root, file string) string {
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
 	ws := workspace.New(root)
 	ws.KnowLibraries(libraryFolder())
-	ws.Remember(ctx, indexFolder())
+	ws.KeepIndex(ctx, indexFolder())
 	return ws, ws.Read(ctx)
 }
 
@@ -197,7 +197,7 @@ func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
 
 // know tells a workspace where what is kept of its project lies.
 func know(ws *workspace.Workspace, data string) {
-	folder, from, err := keep.Open(data, ws.Root())
+	folder, from, err := userdata.Open(data, ws.Root())
 	ws.KnowChoices(folder.Path("chosen.json"))
 	ws.KnowState(folder.Path("state.json"))
 	ws.KnowSweeps(folder.Path("sweeps"))

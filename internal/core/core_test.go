@@ -2,7 +2,12 @@
 package core_test
 
 import (
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io/fs"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -19,4 +24,40 @@ func TestCoreKnowsNoTerminal(t *testing.T) {
 			assert.NotContains(t, p, forbidden)
 		}
 	}
+}
+
+// Work that may be left behind when it hangs cannot have an owner who waits for it.
+var mayHang = []string{"work/work.go", "syntax/tree.go", "system/programs.go"}
+
+// All other work beside something else is begun by a work.Group, so that somebody waits for it and a
+// failure in it is not the end of the program. (The type checker's own group guards each package.)
+func TestNoWorkWithoutAnOwner(t *testing.T) {
+	require.NoError(t, filepath.WalkDir("..", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(p, ".go") || strings.HasSuffix(p, "_test.go") {
+			return err
+		}
+		for _, allowed := range mayHang {
+			if filepath.ToSlash(p) == "../core/"+allowed {
+				return nil
+			}
+		}
+		fset := token.NewFileSet()
+		tree, err := parser.ParseFile(fset, p, nil, 0)
+		if err != nil {
+			return err
+		}
+		ast.Inspect(tree, func(n ast.Node) bool {
+			switch n := n.(type) {
+			case *ast.GoStmt:
+				t.Errorf("%s: work is begun beside its owner", fset.Position(n.Pos()))
+			case *ast.SelectorExpr:
+				x, ok := n.X.(*ast.Ident)
+				if ok && x.Name == "sync" && n.Sel.Name == "WaitGroup" {
+					t.Errorf("%s: a group whose work can end the program", fset.Position(n.Pos()))
+				}
+			}
+			return true
+		})
+		return nil
+	}))
 }

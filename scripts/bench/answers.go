@@ -33,7 +33,7 @@ const (
 func answers(root, cache string) (rows []row) {
 	ctx := context.Background()
 	ws := workspace.New(root)
-	ws.Remember(ctx, cache)
+	ws.KeepIndex(ctx, cache)
 	if err := ws.Read(ctx); err != nil {
 		log.Fatal(err)
 	}

@@ -161,7 +161,7 @@ func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
 func open(root, cache string) (*workspace.Workspace, time.Duration) {
 	ws := workspace.New(root)
 	started := time.Now()
-	ws.Remember(context.Background(), cache)
+	ws.KeepIndex(context.Background(), cache)
 	if err := ws.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}

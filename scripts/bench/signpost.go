@@ -49,7 +49,7 @@ func signpost(ws *workspace.Workspace) (rows []row) {
 
 // shown is the program with a place on its screen.
 func shown(ws *workspace.Workspace, at place.Place) *driven {
-	model, err := app.New(ws, at, "")
+	model, err := app.New(context.Background(), ws, at, "")
 	if err != nil {
 		log.Fatal(err)
 	}

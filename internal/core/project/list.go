@@ -59,7 +59,7 @@ func List(ctx context.Context, root string, yield func([]File)) (Report, error) 
 	if err == nil {
 		l.report.Git = true
 	} else if ctx.Err() == nil {
-		err = l.walk("", nil)
+		err = l.listFolder("", nil)
 	}
 	l.flush()
 	if ctx.Err() != nil {
@@ -162,7 +162,7 @@ func (l *lister) gitEntry(name string) {
 	}
 	if info.IsDir() {
 		// Its unreadable parts are counted; there is nothing else to fail.
-		_ = l.walk(path, nil)
+		_ = l.listFolder(path, nil)
 		return
 	}
 	l.add(path, info)

@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"rooktrail/internal/core/keep"
+	"rooktrail/internal/core/userdata"
 )
 
 // Version is that of the form in which sweeps are kept.
@@ -13,11 +13,11 @@ const Version = 1
 
 // Store keeps the sweeps of a project in a folder, one file each. Several programs may
 // use it at the same time.
-type Store struct{ *keep.Store[Sweep] }
+type Store struct{ *userdata.Store[Sweep] }
 
 // NewStore keeps sweeps in a folder, which is made when the first is saved.
 func NewStore(folder string) *Store {
-	return &Store{keep.NewStore(folder, keep.Kind[Sweep]{
+	return &Store{userdata.NewStore(folder, userdata.Kind[Sweep]{
 		What: "sweep", Version: Version,
 		Form: func(s *Sweep) int { return s.Version }, ID: func(s *Sweep) *string { return &s.ID }, Name: func(s *Sweep) *string { return &s.Name },
 		Merge: (*Sweep).Merge,

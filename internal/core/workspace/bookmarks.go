@@ -177,7 +177,7 @@ func (w *Workspace) LocateBookmarks(ctx context.Context, l *bookmark.List) {
 		if len(inside) == 0 {
 			continue
 		}
-		f, err := w.loadRemembered(ctx, &inside[0].Memory)
+		f, err := w.loadAnchored(ctx, &inside[0].Memory)
 		if err != nil {
 			for _, m := range inside {
 				m.Fate = place.Gone
@@ -316,7 +316,7 @@ func (w *Workspace) LocateWalk(ctx context.Context, out *walk.Walk) []place.Fate
 				fates[i] = place.Gone
 			}
 		case s.Text == "" && s.Before == nil:
-			if _, err := w.loadRemembered(ctx, &m); err != nil {
+			if _, err := w.loadAnchored(ctx, &m); err != nil {
 				fates[i] = place.Gone
 			}
 		default:

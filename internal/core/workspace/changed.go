@@ -20,8 +20,8 @@ type changedFiles struct {
 	fresh map[string]bool // those of them that the last commit does not have
 }
 
-// complete gives a filter what it needs to know from outside the query.
-func (w *Workspace) complete(ctx context.Context, f *Filter) {
+// fillIn gives a filter what it needs to know from outside the query.
+func (w *Workspace) fillIn(ctx context.Context, f *Filter) {
 	if f.changed {
 		f.isChanged = w.Changes(ctx)
 	}

@@ -156,14 +156,14 @@ func (w *Workspace) goFolders() (folders []string) {
 type shelf struct{ *Workspace }
 
 func (s shelf) Records(folder string) ([][]byte, error) {
-	if m := s.recollection(); m != nil {
+	if m := s.index(); m != nil {
 		return m.store.Records(folder)
 	}
 	return nil, nil
 }
 
 func (s shelf) Keep(folder, name string, own gocheck.Digest, data []byte) error {
-	if m := s.recollection(); m != nil {
+	if m := s.index(); m != nil {
 		if err := m.store.Keep(folder, name, own, data); err != nil {
 			s.note(fmt.Sprintf("exact answers are not kept on disk: %v", err))
 		}

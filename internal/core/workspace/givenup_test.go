@@ -18,7 +18,7 @@ func TestWhatWasGivenUpIsRemembered(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte("def ring(): pass\nx = "+strings.Repeat("(", 20000)+strings.Repeat(")", 20000)+"\n"), 0o644))
 	open := func() *Workspace {
 		w := New(root)
-		w.Remember(t.Context(), indexes)
+		w.KeepIndex(t.Context(), indexes)
 		require.NoError(t, w.Read(t.Context()))
 		t.Cleanup(func() { assert.NoError(t, w.Close()) })
 		return w

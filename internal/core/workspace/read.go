@@ -64,8 +64,8 @@ func (w *Workspace) Read(ctx context.Context) error {
 	wg.Wait()
 	w.codeChanged()
 	if ctx.Err() == nil && err == nil {
-		w.keep(ctx, w.gone())
-		w.forgetMemory()
+		w.saveIndex(ctx, w.gone())
+		w.dropKnown()
 	}
 	w.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
 	if err != nil {
@@ -77,7 +77,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 // listed takes in what is known of a batch of files and hands on those that
 // have to be read.
 func (w *Workspace) listed(batch []project.File, todo *queue) {
-	memory := w.recollection()
+	stored := w.index()
 	var readable []project.File
 	var recalled []string
 	var summaries []*index.Summary
@@ -88,7 +88,7 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 		if w.languages.Of(f.Path) == nil {
 			continue
 		}
-		if sum, content, ok := memory.recall(f); ok {
+		if sum, content, ok := stored.recall(f); ok {
 			w.setContent(f.Path, content)
 			if sum.GivenUp != "" {
 				w.giveUp(content, sum.GivenUp)
@@ -192,8 +192,8 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
 	w.setContent(f.Path, content)
-	memory := w.recollection()
-	sum := memory.recognise(ctx, f.Path, content)
+	stored := w.index()
+	sum := stored.recognise(ctx, f.Path, content)
 	known := sum != nil
 	if !known {
 		found, err := w.factsOf(ctx, f.Path, doc)
@@ -208,16 +208,16 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	}
 	if sum.GivenUp != "" {
 		w.giveUp(content, sum.GivenUp)
-		if memory.learn(f, content, sum) {
-			w.keep(ctx, nil)
+		if stored.learn(f, content, sum) {
+			w.saveIndex(ctx, nil)
 		}
 		return !known, errors.Join(errGivenUp(sum.GivenUp), w.symbols.Put(f.Path, sum))
 	}
 	if err := w.symbols.Put(f.Path, sum); err != nil {
 		return !known, fmt.Errorf("reading the index: %w", err)
 	}
-	if memory.learn(f, content, sum) {
-		w.keep(ctx, nil)
+	if stored.learn(f, content, sum) {
+		w.saveIndex(ctx, nil)
 	}
 	return !known, nil
 }

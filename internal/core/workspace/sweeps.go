@@ -81,7 +81,7 @@ func (w *Workspace) Locate(ctx context.Context, s *sweep.Sweep) {
 		if w.unsaved.get(p) != nil {
 			continue // its places move with what is written
 		}
-		f, err := w.loadRemembered(ctx, &s.Items[byFile[p][0]].Memory)
+		f, err := w.loadAnchored(ctx, &s.Items[byFile[p][0]].Memory)
 		var found *place.Finder
 		if err == nil {
 			found = finder(f)

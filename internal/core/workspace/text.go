@@ -98,7 +98,7 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 // yield returns false or ctx is cancelled.
 func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yield func([]TextHit) bool) (TextReport, error) {
 	rest, filter := parseFilter(q.Pattern, false)
-	w.complete(ctx, &filter)
+	w.fillIn(ctx, &filter)
 	if !filter.Empty() {
 		q.Pattern = rest
 	}

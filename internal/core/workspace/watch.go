@@ -69,7 +69,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 	w.mu.Unlock()
 	w.reread(ctx, changed)
 	w.codeChanged()
-	w.keep(ctx, nil)
+	w.saveIndex(ctx, nil)
 	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
 		p.Symbols = symbols
@@ -121,7 +121,7 @@ func (w *Workspace) Refresh(ctx context.Context) {
 	}
 	w.reread(ctx, changed)
 	w.codeChanged()
-	w.keep(ctx, gone)
+	w.saveIndex(ctx, gone)
 	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
 		p.Files = len(now)

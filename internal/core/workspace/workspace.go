@@ -21,7 +21,6 @@ import (
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/history"
 	"rooktrail/internal/core/index"
-	"rooktrail/internal/core/keep"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/library"
@@ -31,6 +30,7 @@ import (
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/userdata"
 	"rooktrail/internal/core/work"
 )
 
@@ -47,9 +47,9 @@ type Workspace struct {
 	generation atomic.Int64
 	choices    *chosen.Book // what was chosen before, or nil
 	filing     *filing.Filing
-	sweeps     *sweep.Store               // nil if none are kept
-	trails     *trail.Store               // nil if none are kept
-	bookmarks  *keep.Store[bookmark.List] // nil if none are kept
+	sweeps     *sweep.Store                   // nil if none are kept
+	trails     *trail.Store                   // nil if none are kept
+	bookmarks  *userdata.Store[bookmark.List] // nil if none are kept
 	painter    highlight.Painter
 	unsaved    unsaved
 	recovery   *recovery.Store // nil if nothing is kept
@@ -57,13 +57,13 @@ type Workspace struct {
 	given      givenUp
 	moves      moves // where files went that are gone from their paths
 
-	remembering work.Group // reads memory
+	opening work.Group // reads stored
 
 	library *library.Finder // finds sources outside; nil if none are wanted
 
 	mu      sync.RWMutex
 	outside map[string]*outsideFolder // folders outside that were asked about
-	memory  *memory                   // what is kept on disk, or nil; see recollection
+	stored  *storedIndex              // what is kept on disk, or nil; see index
 	paths   fuzzy.Corpus
 	files   map[string]project.File
 	folders map[string]bool
@@ -256,7 +256,7 @@ const widely = 20_000
 // most limit. Words such as in:dispatch narrow it; see ParseFilter.
 func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
 	rest, filter := ParseFilter(query)
-	w.complete(ctx, &filter)
+	w.fillIn(ctx, &filter)
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	if rest == "" && !filter.Empty() {
@@ -298,7 +298,7 @@ func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
 // at most limit. Words such as kind:method narrow it; see ParseFilter.
 func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
 	rest, filter := ParseFilter(query)
-	w.complete(ctx, &filter)
+	w.fillIn(ctx, &filter)
 	plain := qualified(rest)
 	q, ask := fuzzy.Parse(plain), limit+more
 	if !filter.Empty() {

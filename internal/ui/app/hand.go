@@ -8,7 +8,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/outside"
+	"rooktrail/internal/core/system"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/keymap"
@@ -90,9 +90,9 @@ func (m *Model) copy(c surface.Copy) tea.Cmd {
 	if len(c.Text) > mostForTerminal {
 		terminal, where = nil, " is too much for the terminal's clipboard"
 	}
-	return tea.Batch(terminal, surface.Do(m.asker, func(ctx context.Context) error { return outside.Copy(ctx, c.Text) }, func(err error) surface.Intent {
+	return tea.Batch(terminal, surface.Do(m.asker, func(ctx context.Context) error { return system.Copy(ctx, c.Text) }, func(err error) surface.Intent {
 		switch {
-		case errors.Is(err, outside.ErrNoClipboard):
+		case errors.Is(err, system.ErrNoClipboard):
 			return surface.Say("%s%s", what, where)
 		case err != nil:
 			return surface.Say("%s%s; %s", what, where, err)
@@ -106,7 +106,7 @@ type editedMsg struct{ err error }
 
 // edit hands a place to the user's editor and comes back when that is left.
 func (m *Model) edit(path string, line int) tea.Cmd {
-	cmd, err := outside.Editor(os.Getenv, m.ws.Absolute(path), line)
+	cmd, err := system.Editor(os.Getenv, m.ws.Absolute(path), line)
 	if err != nil {
 		m.say("%s", err)
 		return nil
@@ -129,5 +129,5 @@ func (m *Model) edited(msg editedMsg) tea.Cmd {
 func (m *Model) openOutside(path string) tea.Cmd {
 	file := m.ws.Absolute(path)
 	m.say("%s is handed to the desktop", shortName(path))
-	return surface.Do(m.asker, func(ctx context.Context) error { return outside.Open(ctx, file) }, surface.SayError)
+	return surface.Do(m.asker, func(ctx context.Context) error { return system.Open(ctx, file) }, surface.SayError)
 }

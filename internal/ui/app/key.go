@@ -7,7 +7,7 @@ import (
 	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/outside"
+	"rooktrail/internal/core/system"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/surface"
@@ -22,7 +22,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.act(nil, m.writing.Leave())
 	}
 	if keymap.Is(name, on.Suspend) && !m.writing.Writing() {
-		if !outside.CanSuspend() {
+		if !system.CanSuspend() {
 			m.say("there is no shell around the program that could bring it back; Ctrl+Q leaves")
 			return nil
 		}

@@ -7,7 +7,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/outside"
+	"rooktrail/internal/core/system"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/write"
@@ -80,7 +80,7 @@ func (m *Model) copy(p *pen, cut bool) surface.Intent {
 // paste pastes what another program has copied, or what was cut or copied here last.
 func (m *Model) paste(p *pen) surface.Intent {
 	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) string {
-		s, err := outside.Paste(ctx)
+		s, err := system.Paste(ctx)
 		if err != nil {
 			return "" // there is none; what was cut here is pasted
 		}

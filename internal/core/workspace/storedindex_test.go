@@ -19,7 +19,7 @@ import (
 // reopened reads the project of a workspace anew, with an index in the folder.
 func reopened(t *testing.T, root, folder string) *Workspace {
 	w := New(root)
-	w.Remember(context.Background(), folder)
+	w.KeepIndex(context.Background(), folder)
 	t.Cleanup(func() { assert.NoError(t, w.Close()) })
 	require.NoError(t, w.Read(context.Background()))
 	return w
@@ -54,7 +54,7 @@ func TestWithoutADiskItGoesOn(t *testing.T) {
 	assert.Len(t, w.Named("one"), 1)
 	require.Len(t, w.Progress().Notes, 1)
 	assert.Contains(t, w.Progress().Notes[0], "the index is not kept on disk")
-	path, _ := w.Kept()
+	path, _ := w.IndexOnDisk()
 	assert.Empty(t, path)
 }
 
@@ -69,7 +69,7 @@ func TestSavingWhileTheReadingEnds(t *testing.T) {
 	root := opened(t, files).Root()
 	reopened(t, root, folder)
 	w := New(root)
-	w.Remember(context.Background(), folder)
+	w.KeepIndex(context.Background(), folder)
 	t.Cleanup(func() { assert.NoError(t, w.Close()) })
 	var saving work.Group
 	done := make(chan struct{})

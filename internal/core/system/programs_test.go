@@ -1,4 +1,4 @@
-package outside_test
+package system_test
 
 import (
 	"context"
@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/outside"
+	"rooktrail/internal/core/system"
 )
 
 func TestEditor(t *testing.T) {
@@ -21,7 +21,7 @@ func TestEditor(t *testing.T) {
 		{"'" + script + "' --wait", "other", "<--wait>\n<+7>\n</a $(b) \"c\".go>\n"},
 		{"", "'" + script + "' --goto {path}:{line}", "<--goto>\n</a $(b) \"c\".go:7>\n"},
 	} {
-		cmd, err := outside.Editor(func(name string) string {
+		cmd, err := system.Editor(func(name string) string {
 			return map[string]string{"VISUAL": c.visual, "EDITOR": c.editor}[name]
 		}, "/a $(b) \"c\".go", 7)
 		require.NoError(t, err)
@@ -29,17 +29,17 @@ func TestEditor(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, c.want, string(out))
 	}
-	_, err := outside.Editor(func(string) string { return " " }, "/a", 1)
-	assert.ErrorIs(t, err, outside.ErrNoEditor)
+	_, err := system.Editor(func(string) string { return " " }, "/a", 1)
+	assert.ErrorIs(t, err, system.ErrNoEditor)
 }
 
 func TestOpen(t *testing.T) {
 	dir := t.TempDir()
 	t.Setenv("PATH", dir)
-	assert.ErrorContains(t, outside.Open(context.Background(), "/a"), "there is no")
+	assert.ErrorContains(t, system.Open(context.Background(), "/a"), "there is no")
 	for _, name := range []string{"xdg-open", "open"} {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte("#!/bin/sh\n[ \"$1\" = /good ] || { echo 'nothing opens this'; exit 3; }\n"), 0o700))
 	}
-	assert.NoError(t, outside.Open(context.Background(), "/good"))
-	assert.ErrorContains(t, outside.Open(context.Background(), "/bad"), "nothing opens this")
+	assert.NoError(t, system.Open(context.Background(), "/good"))
+	assert.ErrorContains(t, system.Open(context.Background(), "/bad"), "nothing opens this")
 }

@@ -105,15 +105,15 @@ func (w *Workspace) Anchor(ctx context.Context, p place.Place) place.Anchor {
 // Find finds where a remembered place is now, and what became of it; its memory is
 // brought up to date. The error says why its file cannot be read; its fate is Gone then.
 func (w *Workspace) Find(ctx context.Context, m *place.Memory) (place.Fate, error) {
-	f, err := w.loadRemembered(ctx, m)
+	f, err := w.loadAnchored(ctx, m)
 	if err != nil {
 		return place.Gone, err
 	}
 	return update(finder(f), f, m), nil
 }
 
-// loadRemembered reads the file of a remembered place, wherever that lies by now.
-func (w *Workspace) loadRemembered(ctx context.Context, m *place.Memory) (*File, error) {
+// loadAnchored reads the file of a remembered place, wherever that lies by now.
+func (w *Workspace) loadAnchored(ctx context.Context, m *place.Memory) (*File, error) {
 	f, err := w.Load(ctx, m.Path)
 	if !errors.Is(err, fs.ErrNotExist) {
 		return f, err

@@ -1,6 +1,7 @@
-// Package keep keeps lists of a kind in a folder, one JSON file each, for several programs
-// at the same time: what is saved takes over what another has changed since.
-package keep
+// Package userdata is where what the user keeps of a project lies (Folder), and lists of a kind
+// in a folder, one JSON file each, for several programs at the same time
+// (Store): what is saved takes over what another has changed since.
+package userdata
 
 import (
 	"encoding/json"

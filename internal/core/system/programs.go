@@ -1,8 +1,8 @@
-// Package outside hands places over to other programs: the clipboard of the
+// Package system hands places over to the other programs of the system: the clipboard of the
 // system, the editor the user has chosen, the program that the desktop opens a
 // file with. Which programs those are is the user's own setting; nothing that a
 // project brings has a say in it.
-package outside
+package system
 
 import (
 	"context"

@@ -1,4 +1,4 @@
-package keep_test
+package userdata_test
 
 import (
 	"os"
@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/keep"
+	"rooktrail/internal/core/userdata"
 )
 
 func clone(t *testing.T, from, to string) {
@@ -18,13 +18,13 @@ func clone(t *testing.T, from, to string) {
 	require.NoError(t, err, string(out))
 }
 
-func put(t *testing.T, f keep.Folder, words string) {
+func put(t *testing.T, f userdata.Folder, words string) {
 	t.Helper()
 	require.NoError(t, os.MkdirAll(f.Path("sweeps"), 0o700))
 	require.NoError(t, os.WriteFile(filepath.Join(f.Path("sweeps"), "x"), []byte(words), 0o600))
 }
 
-func kept(f keep.Folder) string {
+func kept(f userdata.Folder) string {
 	data, _ := os.ReadFile(filepath.Join(f.Path("sweeps"), "x")) // "" if nothing is there
 	return string(data)
 }
@@ -43,14 +43,14 @@ func TestAProjectThatMoves(t *testing.T) {
 		} else {
 			require.NoError(t, os.Mkdir(one, 0o755))
 		}
-		f, from, err := keep.Open(data, one)
+		f, from, err := userdata.Open(data, one)
 		require.NoError(t, err)
 		assert.Empty(t, from)
 		put(t, f, "of one")
 
 		two := filepath.Join(dir, "two")
 		require.NoError(t, os.Rename(one, two))
-		f, from, err = keep.Open(data, two)
+		f, from, err = userdata.Open(data, two)
 		require.NoError(t, err)
 		assert.Equal(t, one, from)
 		assert.Equal(t, "of one", kept(f), "it goes with the project")
@@ -58,28 +58,28 @@ func TestAProjectThatMoves(t *testing.T) {
 		if git { // a copy elsewhere, and another clone, are projects of their own
 			out, err := exec.Command("cp", "-a", two, one).CombinedOutput()
 			require.NoError(t, err, string(out))
-			f, from, err = keep.Open(data, one)
+			f, from, err = userdata.Open(data, one)
 			require.NoError(t, err)
 			assert.Empty(t, from+kept(f))
 			three := filepath.Join(dir, "three")
 			clone(t, origin, three)
-			f, from, err = keep.Open(data, three)
+			f, from, err = userdata.Open(data, three)
 			require.NoError(t, err)
 			assert.Empty(t, from+kept(f))
 		}
-		f, _, err = keep.Open(data, two)
+		f, _, err = userdata.Open(data, two)
 		require.NoError(t, err)
 		assert.Equal(t, "of one", kept(f))
 		require.NoError(t, os.RemoveAll(one))
 		require.NoError(t, os.RemoveAll(two))
 	}
 	// Another folder in the place of one that is gone is no former project.
-	f, from, err := keep.Open(data, t.TempDir())
+	f, from, err := userdata.Open(data, t.TempDir())
 	require.NoError(t, err)
 	assert.Empty(t, from+kept(f))
 }
 
 func TestADataFolderThatCannotBeWritten(t *testing.T) {
-	_, _, err := keep.Open("/dev/null/x", t.TempDir())
+	_, _, err := userdata.Open("/dev/null/x", t.TempDir())
 	assert.ErrorContains(t, err, "goes on in memory")
 }

@@ -20,9 +20,9 @@ var ignoreFiles = []string{".gitignore", ".ignore"}
 // repositories are the folders in which version control keeps its own data.
 var repositories = map[string]bool{".git": true, ".hg": true, ".svn": true}
 
-// walk lists the folder dir, given relative to the root, and all below it.
+// listFolder lists the folder dir, given relative to the root, and all below it.
 // rules are the ignore patterns of the folders above, outermost first.
-func (l *lister) walk(dir string, rules []gitignore.Pattern) error {
+func (l *lister) listFolder(dir string, rules []gitignore.Pattern) error {
 	if l.ctx.Err() != nil {
 		return l.ctx.Err()
 	}
@@ -44,7 +44,7 @@ func (l *lister) walk(dir string, rules []gitignore.Pattern) error {
 			continue
 		}
 		if e.IsDir() {
-			if err := l.walk(path, rules); err != nil {
+			if err := l.listFolder(path, rules); err != nil {
 				return err
 			}
 			continue

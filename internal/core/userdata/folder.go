@@ -1,4 +1,4 @@
-package keep
+package userdata
 
 import (
 	"encoding/json"

@@ -14,9 +14,9 @@ import (
 // disk, so that a program that is killed has not worked in vain.
 const keepEvery = 1000
 
-// memory is what is known from earlier, kept on disk. If the disk fails, it
+// storedIndex is what is known of the files from earlier, kept on disk. If the disk fails, it
 // goes on without.
-type memory struct {
+type storedIndex struct {
 	store *index.Store
 
 	mu    sync.Mutex
@@ -24,23 +24,23 @@ type memory struct {
 	news  map[string]index.Known // not on disk yet
 }
 
-// Remember keeps the index on disk, in a folder of indexes, and uses what is
+// KeepIndex keeps the index on disk, in a folder of indexes, and uses what is
 // there from earlier. If that cannot be, the workspace does without and says
-// so in its notes. Remember is to be called before Read, if at all; it goes on
+// so in its notes. KeepIndex is to be called before Read, if at all; it goes on
 // in the background, beside the listing of the files.
-func (w *Workspace) Remember(ctx context.Context, folder string) {
-	w.remembering.Go(func() { w.remember(ctx, folder) })
+func (w *Workspace) KeepIndex(ctx context.Context, folder string) {
+	w.opening.Go(func() { w.openIndex(ctx, folder) })
 }
 
-// recollection is what is kept on disk, once it is there; nil if nothing is.
-func (w *Workspace) recollection() *memory {
-	w.remembering.Wait()
+// index is what is kept on disk, once it is there; nil if nothing is.
+func (w *Workspace) index() *storedIndex {
+	w.opening.Wait()
 	w.mu.RLock()
 	defer w.mu.RUnlock()
-	return w.memory
+	return w.stored
 }
 
-func (w *Workspace) remember(ctx context.Context, folder string) {
+func (w *Workspace) openIndex(ctx context.Context, folder string) {
 	store, repaired, err := index.OpenStore(folder, w.root)
 	if repaired {
 		w.note("the index on disk was damaged and is made anew")
@@ -52,7 +52,7 @@ func (w *Workspace) remember(ctx context.Context, folder string) {
 	if store.Older() {
 		w.note("the index on disk was of an earlier version and is made anew")
 	}
-	m := &memory{store: store, news: map[string]index.Known{}}
+	m := &storedIndex{store: store, news: map[string]index.Known{}}
 	m.known, err = store.Files(ctx)
 	if index.Damaged(err) {
 		w.note("the index on disk was damaged and is made anew")
@@ -73,7 +73,7 @@ func (w *Workspace) remember(ctx context.Context, folder string) {
 	w.symbols.Reserve(symbols)
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	w.memory = m
+	w.stored = m
 }
 
 // Note tells the user something about the project, once.
@@ -89,30 +89,30 @@ func (w *Workspace) note(words string) {
 
 // Close ends the use of the index on disk.
 func (w *Workspace) Close() error {
-	if failed := w.remembering.End(); failed != nil {
+	if failed := w.opening.End(); failed != nil {
 		return failed
 	}
-	m := w.recollection()
+	m := w.index()
 	if m == nil {
 		return nil
 	}
 	return m.store.Close()
 }
 
-// Forget removes the index from the disk. The workspace is not to be used
+// ForgetIndex removes the index from the disk. The workspace is not to be used
 // after that.
-func (w *Workspace) Forget() error {
-	m := w.recollection()
+func (w *Workspace) ForgetIndex() error {
+	m := w.index()
 	if m == nil {
 		return nil
 	}
 	return m.store.Remove()
 }
 
-// Kept tells where the index lies on disk and how many bytes it takes; path is
+// IndexOnDisk tells where the index lies on disk and how many bytes it takes; path is
 // "" if it is not kept.
-func (w *Workspace) Kept() (path string, size int64) {
-	m := w.recollection()
+func (w *Workspace) IndexOnDisk() (path string, size int64) {
+	m := w.index()
 	if m == nil {
 		return "", 0
 	}
@@ -120,7 +120,7 @@ func (w *Workspace) Kept() (path string, size int64) {
 }
 
 // from is what was known of a file at the beginning.
-func (m *memory) from(path string) (k index.Known, ok bool) {
+func (m *storedIndex) from(path string) (k index.Known, ok bool) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	k, ok = m.known[path]
@@ -129,7 +129,7 @@ func (m *memory) from(path string) (k index.Known, ok bool) {
 
 // recall returns the summary of a file that has not changed since it was read
 // in an earlier run, and what stands for its text.
-func (m *memory) recall(f project.File) (*index.Summary, index.Content, bool) {
+func (m *storedIndex) recall(f project.File) (*index.Summary, index.Content, bool) {
 	if m == nil {
 		return nil, index.Content{}, false
 	}
@@ -139,7 +139,7 @@ func (m *memory) recall(f project.File) (*index.Summary, index.Content, bool) {
 
 // recognise returns the summary of a text that was read before, in this file
 // or another, as after switching to another branch; nil if it was not.
-func (m *memory) recognise(ctx context.Context, path string, content index.Content) *index.Summary {
+func (m *storedIndex) recognise(ctx context.Context, path string, content index.Content) *index.Summary {
 	if m == nil {
 		return nil
 	}
@@ -154,7 +154,7 @@ func (m *memory) recognise(ctx context.Context, path string, content index.Conte
 }
 
 // learn notes what was found out about a file.
-func (m *memory) learn(f project.File, content index.Content, sum *index.Summary) (full bool) {
+func (m *storedIndex) learn(f project.File, content index.Content, sum *index.Summary) (full bool) {
 	if m == nil {
 		return false
 	}
@@ -164,9 +164,9 @@ func (m *memory) learn(f project.File, content index.Content, sum *index.Summary
 	return len(m.news) >= keepEvery
 }
 
-// keep writes what is new to disk, and forgets the files that are gone.
-func (w *Workspace) keep(ctx context.Context, gone []string) {
-	m := w.recollection()
+// saveIndex writes what is new to disk, and forgets the files that are gone.
+func (w *Workspace) saveIndex(ctx context.Context, gone []string) {
+	m := w.index()
 	if m == nil {
 		return
 	}
@@ -182,10 +182,10 @@ func (w *Workspace) keep(ctx context.Context, gone []string) {
 	}
 }
 
-// forgetMemory lets go of what was known from earlier, once it has been
+// dropKnown lets go of what was known from earlier, once it has been
 // compared with what is there.
-func (w *Workspace) forgetMemory() {
-	if m := w.recollection(); m != nil {
+func (w *Workspace) dropKnown() {
+	if m := w.index(); m != nil {
 		m.mu.Lock()
 		m.known = nil
 		m.mu.Unlock()
@@ -194,7 +194,7 @@ func (w *Workspace) forgetMemory() {
 
 // gone lists the files that were known earlier and are not there any more.
 func (w *Workspace) gone() (paths []string) {
-	m := w.recollection()
+	m := w.index()
 	if m == nil {
 		return nil
 	}

@@ -1,4 +1,4 @@
-package outside
+package system
 
 import (
 	"testing"
