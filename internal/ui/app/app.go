@@ -150,9 +150,9 @@ func (m *Model) makeParts() {
 	m.leaves = leaf.New(h, ws, m.frame, m.keys)
 }
 
-// sheets are the surfaces that want to know how large they may be before they are opened.
+// sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.docs, m.places, m.branches, m.sweeps, m.marks, m.trails, m.keysPage, m.search}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage}
 }
 
 // keyed is whoever has keys of its own.
@@ -171,8 +171,11 @@ func (m *Model) allKeys() keymap.Map {
 	return all
 }
 
-func (m *Model) keyed() []keyed {
-	return []keyed{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, &compare.Surface{}, &choice.Surface{}, m.keysPage, m.writing, m}
+func (m *Model) keyed() (all []keyed) {
+	for _, s := range m.sheets() {
+		all = append(all, s)
+	}
+	return append(all, &compare.Surface{}, &choice.Surface{}, m.writing, m)
 }
 
 // commander is whoever has commands.
@@ -180,11 +183,14 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
+	having := []commander{m.reading, m.leaves, m.sign, m.writing, m}
+	for _, s := range m.sheets() {
+		if c, ok := s.(commander); ok {
+			having = append(having, c)
+		}
+	}
 	all := surface.Commands{}
-	for _, c := range []commander{
-		m.scout, m.outline, m.crumbs, m.folders, m.docs, m.places, m.branches, m.sweeps, m.marks, m.trails, m.keysPage,
-		m.search, m.reading, m.leaves, m.sign, m.writing, m,
-	} {
+	for _, c := range having {
 		for a, do := range c.Commands() {
 			all[a] = do
 		}

@@ -96,3 +96,23 @@ func TestEveryKeyIsOnThePageAndInTheDocs(t *testing.T) {
 
 // ink40 is the beginning of words that may be cut off.
 func ink40(s string) string { return s[:min(len(s), 36)] }
+
+// Whatever the key map has, somebody does, and nobody else does it, too.
+func TestEveryActionHasOneWhoDoesIt(t *testing.T) {
+	p := begin(t, place.Place{})
+	m := p.model
+	for _, b := range m.keys {
+		if b.Action != "" {
+			assert.True(t, m.commands[b.Action] != nil || m.leaves.Within()[b.Action] != nil, "%s: %s", b.Action, b.Title)
+		}
+	}
+	of := map[keymap.Action]any{}
+	for _, s := range m.sheets() {
+		if c, ok := s.(commander); ok {
+			for a := range c.Commands() {
+				assert.Nil(t, of[a], "%s is done twice", a)
+				of[a] = s
+			}
+		}
+	}
+}
