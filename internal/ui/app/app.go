@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/hand"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
 	"rooktrail/internal/ui/leaf"
@@ -88,6 +89,7 @@ type parts struct {
 	leaves   *leaf.Model
 	sign     *signpost.Post
 	walk     *guided.Model
+	hand     *hand.Model
 	writing  *writing.Model
 }
 
@@ -145,7 +147,7 @@ func (m *Model) makeParts() {
 	m.places, m.branches = places.NewSurface(h, ws, m.sweeps.KeepPlaces), branches.New(h, ws, ws, m.sweeps.KeepPlaces)
 	m.scout, m.folders = scout.New(h, ws, around{m}, m.keys.Commands()), tree.New(h, ws, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, ws), docs.NewSurface(h, ws)
-	m.keysPage = keyspage.New(m.allKeys)
+	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, ws)
 	m.leaves = leaf.New(h, ws, m.frame, m.keys)
 }
@@ -183,7 +185,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.reading, m.leaves, m.sign, m.writing, m}
+	having := []commander{m.hand, m.reading, m.leaves, m.sign, m.writing, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -207,7 +209,7 @@ func (m *Model) Commands() surface.Commands {
 		keymap.Quit:         m.writing.Leave,
 		keymap.SignpostSize: m.resizeSignpost,
 	}
-	for _, more := range []surface.Commands{m.viewCommands(), m.handCommands()} {
+	for _, more := range []surface.Commands{m.viewCommands()} {
 		for a, do := range more {
 			all[a] = do
 		}

@@ -2,68 +2,20 @@ package app
 
 import (
 	"context"
-	"errors"
 	"os"
-	"strconv"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/system"
-	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keyboard"
-	"rooktrail/internal/ui/keymap"
-	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
-
-// handCommands give the present place to other programs.
-func (m *Model) handCommands() surface.Commands {
-	all := surface.Commands{}
-	for a, hand := range map[keymap.Action]func(path string) surface.Intent{
-		keymap.CopyPath:     func(p string) surface.Intent { return copyOf(p) },
-		keymap.CopyAbsolute: func(p string) surface.Intent { return copyOf(m.ws.Absolute(p)) },
-		keymap.CopyLine: func(p string) surface.Intent {
-			line, _ := m.frame.Code.Caret()
-			return copyOf(p + ":" + strconv.Itoa(line))
-		},
-		keymap.CopyText:    func(string) surface.Intent { return m.copyText() },
-		keymap.Edit:        func(p string) surface.Intent { return surface.Intent{Edit: p} },
-		keymap.OpenOutside: func(p string) surface.Intent { return surface.Intent{Desktop: p} },
-	} {
-		all[a] = func() surface.Intent {
-			p := m.frame.Code.Path()
-			if p == "" {
-				return surface.Say("no file is shown that could be handed on")
-			}
-			return hand(p)
-		}
-	}
-	return all
-}
-
-func copyOf(s string) surface.Intent {
-	return surface.Intent{Copy: &surface.Copy{Text: s, What: s}}
-}
-
-// copyText copies what is selected, or the line of the caret.
-func (m *Model) copyText() surface.Intent {
-	c := &m.frame.Code
-	f := c.File()
-	if f == nil || f.Text.Binary() {
-		return surface.Say("there is no text here to copy")
-	}
-	if sel := c.Selection(); sel.Len() > 0 {
-		return surface.Intent{Copy: &surface.Copy{Text: string(f.Text.Slice(int(sel.Start), int(sel.End))), What: "the selection, " + sheet.Count(sel.Len(), "byte", "bytes") + ","}}
-	}
-	line, _ := c.Caret()
-	return surface.Intent{Copy: &surface.Copy{Text: string(f.Text.Line(line)) + "\n", What: "line " + strconv.Itoa(line)}}
-}
 
 // handOn hands something on to other programs.
 func (m *Model) handOn(i surface.Intent) tea.Cmd {
 	var cmds []tea.Cmd
 	if i.Copy != nil {
-		cmds = append(cmds, m.copy(*i.Copy))
+		cmds = append(cmds, m.hand.Copy(*i.Copy, m.frame.Wish.Width))
 	}
 	if i.Edit != "" {
 		line := 1
@@ -76,29 +28,6 @@ func (m *Model) handOn(i surface.Intent) tea.Cmd {
 		cmds = append(cmds, m.openOutside(i.Desktop))
 	}
 	return tea.Batch(cmds...)
-}
-
-// mostForTerminal is how many bytes are sent to the clipboard of the terminal:
-// most terminals take no more, and the line to them may be slow.
-const mostForTerminal = 100_000
-
-// copy puts a text into the clipboard of the terminal, which works from afar,
-// too, and into that of the system where there is one.
-func (m *Model) copy(c surface.Copy) tea.Cmd {
-	what := ink.CutFront(c.What, max(m.frame.Wish.Width-40, 20))
-	terminal, where := tea.SetClipboard(c.Text), " is handed to the terminal's clipboard"
-	if len(c.Text) > mostForTerminal {
-		terminal, where = nil, " is too much for the terminal's clipboard"
-	}
-	return tea.Batch(terminal, surface.Do(m.asker, func(ctx context.Context) error { return system.Copy(ctx, c.Text) }, func(err error) surface.Intent {
-		switch {
-		case errors.Is(err, system.ErrNoClipboard):
-			return surface.Say("%s%s", what, where)
-		case err != nil:
-			return surface.Say("%s%s; %s", what, where, err)
-		}
-		return surface.Say("%s is copied", what)
-	}))
 }
 
 // editedMsg says that the editor was left.

@@ -1,11 +1,8 @@
 package app
 
 import (
-	"cmp"
 	"image/color"
-	"maps"
 	"runtime/debug"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -16,7 +13,6 @@ import (
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
-	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/strip"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/topline"
@@ -112,7 +108,7 @@ func (m *Model) body(plan frame.Plan) (rows []string) {
 	if plan.Over > 0 {
 		rows = m.over.Rows(m.palette())
 	}
-	codeRows := m.sideRows(plan)
+	codeRows := m.frame.Rows(plan, m.palette())
 	if plan.Leaf {
 		if r := plan.LeafRect(); !plan.LeafBeside() {
 			codeRows = append(codeRows, m.leaves.Rows(plan, r.Height, m.palette())...)
@@ -131,53 +127,6 @@ func beside(rows, others []string) []string {
 		rows[i] += r
 	}
 	return rows
-}
-
-// sideRows draws the sides, each in its place.
-func (m *Model) sideRows(plan frame.Plan) []string {
-	p, layout, height := m.palette(), plan.Layout(), plan.Room().Height
-	rows := make([]string, height)
-	rule := ink.NewRow(1).Put("│", palette.On(p.Rule, p.Ground)).String(palette.On(p.Rule, p.Ground))
-	drawn := make([]int, height) // how many columns of each row
-	for _, number := range inOrder(layout) {
-		s, r := m.frame.By(number), layout[number]
-		var part []string
-		if plan.Headed() {
-			part = append(part, m.headerRow(s, r.Width))
-		}
-		part = append(part, s.Code.Rows(p)...)
-		for i := 0; i < r.Height && i < len(part) && r.Y+i < height; i++ {
-			if drawn[r.Y+i] < r.X {
-				rows[r.Y+i] += rule
-			}
-			rows[r.Y+i] += part[i]
-			drawn[r.Y+i] = r.X + r.Width
-		}
-	}
-	return rows
-}
-
-// inOrder are the sides of a layout from left to right.
-func inOrder(layout map[int]panes.Rect) []int {
-	return slices.SortedFunc(maps.Keys(layout), func(a, b int) int {
-		return cmp.Or(cmp.Compare(layout[a].X, layout[b].X), cmp.Compare(layout[a].Y, layout[b].Y))
-	})
-}
-
-// headerRow names what a side shows, where there are several.
-func (m *Model) headerRow(s *frame.Side, width int) string {
-	p := m.palette()
-	rule, quiet := palette.On(p.Rule, p.Ground), palette.On(p.Quiet, p.Ground)
-	name, where := s.Header()
-	style := quiet
-	if s == m.frame.Side {
-		style = palette.On(p.Here, p.Ground).Strong()
-	}
-	r := ink.NewRow(width).Put("── ", rule).Put(ink.Cut(name, width-8), style).Put(" ", quiet)
-	if where != "" && r.Left() > ink.Width(where)+6 {
-		r.Put("· "+where+" ", quiet)
-	}
-	return r.Put(strings.Repeat("─", max(r.Left(), 0)), rule).String(rule)
 }
 
 // columnRows draws the column beside the code: the signpost, above it a stop of a guided walk, and

@@ -2,6 +2,7 @@ package frame_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,7 +13,9 @@ import (
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/uitest"
 )
 
 func asker() *surface.Asker { return surface.NewAsker(context.Background(), nil) }
@@ -126,4 +129,33 @@ func TestTheScreenAfterARestart(t *testing.T) {
 	_, ok := again.Reopen()
 	assert.True(t, ok)
 	assert.False(t, frame.New(asker).Resume(nil, nil))
+}
+
+// Sides are drawn beside and below each other, each with a header, and a rule between those beside.
+func TestSidesAreDrawnInTheirPlaces(t *testing.T) {
+	f := frame.New(asker)
+	f.Wish = frame.Plan{Width: 61, Height: 20}
+	show(f.Side, "hut.go", 1)
+	draw := func() []string {
+		p := f.Plan(false, false, 0)
+		f.Arrange(p)
+		return strings.Split(uitest.Text(f.Rows(p, uitest.Plain)), "\n")
+	}
+	assert.NotContains(t, draw()[0], "── hut.go")
+	f.Split(false)
+	show(f.Side, "team.go", 1)
+	f.Split(true)
+	show(f.Side, "winch.go", 1)
+	rows := draw()
+	p := f.Plan(false, false, 0)
+	assert.Len(t, rows, p.Room().Height)
+	assert.Regexp(t, `^── hut\.go ─+│── team\.go `, rows[0])
+	below := 0
+	for i, r := range rows {
+		assert.Equal(t, p.Room().Width, ink.Width(r), "row %d", i)
+		if strings.Contains(r, "── winch.go ") {
+			below = i
+		}
+	}
+	assert.Equal(t, p.Layout()[f.Number].Y, below)
 }
