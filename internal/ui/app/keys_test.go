@@ -98,6 +98,27 @@ func TestEveryKeyIsOnThePageAndInTheDocs(t *testing.T) {
 // ink40 is the beginning of words that may be cut off.
 func ink40(s string) string { return s[:min(len(s), 36)] }
 
+// Where no file is shown, nothing is said of "this file" or of one without a name.
+func TestNoWordsOfAFileThatIsNotThere(t *testing.T) {
+	p := open(t, t.TempDir(), place.Place{}, "")
+	p.quiet(nil)
+	for _, b := range p.model.keys {
+		if b.Action == keymap.Quit || b.Action == keymap.Next || b.Action == keymap.Previous {
+			continue
+		}
+		p.model.line.message = ""
+		p.run(p.model.do(b.Action, ""))
+		for p.model.going() {
+			p.send(<-p.messages)
+		}
+		said := p.model.line.message
+		assert.NotRegexp(t, `this file|^\. |^0 | 0 | in \.$`, said, b.Action)
+		for tries := 0; p.model.over != nil && tries < 3; tries++ {
+			p.press("esc")
+		}
+	}
+}
+
 // Whatever the key map has, somebody does, and nobody else does it, too.
 func TestEveryActionHasOneWhoDoesIt(t *testing.T) {
 	p := begin(t, place.Place{})

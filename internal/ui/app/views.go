@@ -125,10 +125,16 @@ func (m *Model) closeOthers() surface.Intent {
 			n++
 		}
 	}
+	if n == 0 {
+		return host{m}.Here().Lack("no other file is open in this view")
+	}
 	return surface.Intent{Keep: true}.And(surface.Say("%s closed; Q brings them back one by one", sheet.Count(n, "other file", "other files")))
 }
 
 func (m *Model) closeAll() surface.Intent {
+	if len(m.frame.OpenFiles()) == 0 {
+		return surface.Say("no file is open")
+	}
 	m.keepFolds()
 	m.trails.LeaveHere()
 	n := m.frame.CloseAll()

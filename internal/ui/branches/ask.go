@@ -52,7 +52,7 @@ func (m *Model) Commands() surface.Commands {
 func (m *Model) askHere(tree workspace.Tree) surface.Intent {
 	here := m.host.Here()
 	if here.File == nil || here.File.Facts == nil {
-		return surface.Say("nothing is known of the names in this file")
+		return here.Lack("nothing is known of the names in this file")
 	}
 	return surface.Begin(m.ask(question{tree, here.File.Path, here.Offset}, false))
 }

@@ -47,7 +47,7 @@ type answer struct {
 func (s *Surface) ask() surface.Intent {
 	here := s.host.Here()
 	if here.File == nil || here.File.Facts == nil {
-		return surface.Say("there is no documentation to be had from this file")
+		return here.Lack("there is no documentation to be had from this file")
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) answer { return s.read(ctx, here) }, s.show))
 }

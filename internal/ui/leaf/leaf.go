@@ -190,7 +190,7 @@ type answer struct {
 func (m *Model) ask(way workspace.Way, on bool) surface.Intent {
 	here := m.host.Here()
 	if here.File == nil || here.File.Facts == nil && way != workspace.ToDefinition {
-		return surface.Say("nothing is known of the names in this file")
+		return here.Lack("nothing is known of the names in this file")
 	}
 	p, offset, find := here.File.Path, here.Offset, m.find
 	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) answer {

@@ -99,7 +99,7 @@ func (s *Surface) Along(way workspace.Way) surface.Intent {
 	here := s.host.Here()
 	file := here.File
 	if file == nil || file.Facts == nil && way != workspace.ToDefinition {
-		return surface.Say("nothing is known of the names in this file")
+		return here.Lack("nothing is known of the names in this file")
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) answer {
 		a := answer{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}

@@ -24,7 +24,7 @@ func (m *Model) hops() surface.Commands {
 	for a, hop := range inside {
 		all[a] = func() surface.Intent {
 			if f := m.host.Code().File(); f == nil || f.Facts == nil {
-				return surface.Say("nothing is known of the inside of this file")
+				return m.host.Here().Lack("nothing is known of the inside of this file")
 			}
 			return hop()
 		}
@@ -135,7 +135,11 @@ func newHalves(host Host, project Grounds) *halves { return &halves{host: host, 
 
 // open goes to the other half of the file, or lets one choose among several.
 func (h *halves) open() surface.Intent {
-	file, project := h.host.Here().View.Place.Path, h.project
+	here := h.host.Here()
+	file, project := here.View.Place.Path, h.project
+	if file == "" {
+		return here.Lack("")
+	}
 	return surface.Begin(surface.Ask(h.host.Way(), func(context.Context) []string { return project.Counterparts(file) }, func(all []string) surface.Intent {
 		if len(all) == 0 {
 			return surface.Say("%s has no other half, such as a header has its source", path.Base(file))

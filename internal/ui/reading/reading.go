@@ -110,7 +110,7 @@ func (m *Model) solo() surface.Intent {
 	}
 	f := c.File()
 	if f == nil || f.Facts == nil {
-		return surface.Say("nothing is known of the inside of this file")
+		return m.host.Here().Lack("nothing is known of the inside of this file")
 	}
 	piece, ok := outline.Piece(f.Facts, c.Offset())
 	if !ok {

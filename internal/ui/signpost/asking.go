@@ -226,7 +226,7 @@ type definition struct {
 func (p *Post) define(on bool) surface.Intent {
 	here, project := p.host.Here(), p.project
 	if here.File == nil || here.File.Facts == nil {
-		return surface.Say("there are no definitions to be had from this file")
+		return here.Lack("there are no definitions to be had from this file")
 	}
 	return surface.Begin(surface.Ask(p.host.Way(), func(ctx context.Context) definition {
 		r, spots := project.Definition(ctx, here.File.Path, here.Offset)

@@ -111,6 +111,14 @@ type Here struct {
 	Crumbs []workspace.Crumb
 }
 
+// Lack is the intent to say what the file that is shown does not have, or that none is shown.
+func (h Here) Lack(words string) Intent {
+	if h.View.Place.Path == "" {
+		return Say("no file is shown; Space finds one")
+	}
+	return Say("%s", words)
+}
+
 // Commands are what a surface does when it is asked to, whether it is open or not.
 type Commands map[keymap.Action]func() Intent
 

@@ -50,7 +50,7 @@ func (s *Surface) none() surface.Intent {
 	if len(s.all) > 0 {
 		return surface.Say("no sweep is the present one; W s lists them")
 	}
-	return surface.Say("nothing is being looked for in this file, which / does, and there is no sweep: Alt+K in a list keeps it as one")
+	return surface.Say("there is no sweep: Alt+K in a list keeps it as one")
 }
 
 // doneHere ticks a place and goes on to the next.
@@ -112,7 +112,9 @@ func (s *Surface) howFar() string {
 // Next goes to the next place of the sweep, or back to the one before.
 func (s *Surface) Next(forward bool) surface.Intent {
 	one := s.present
-	if one == nil {
+	if one == nil && len(s.all) == 0 {
+		return surface.Say("nothing is being looked for in this file, which / does, and there is no sweep: Alt+K in a list keeps it as one")
+	} else if one == nil {
 		return s.none()
 	}
 	i, round, ok := one.Next(forward)

@@ -20,7 +20,7 @@ import (
 func (m *Model) save() surface.Intent {
 	p := m.pen()
 	if p == nil {
-		return surface.Say("%s is as it was saved", path.Base(m.host.Code().Path()))
+		return m.host.Here().Lack(path.Base(m.host.Code().Path()) + " is as it was saved")
 	}
 	return m.show(m.desk.Save(p.Text))
 }
