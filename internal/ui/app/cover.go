@@ -113,7 +113,7 @@ func (m *Model) restore() tea.Cmd {
 // lookAt shows a place beneath what lies over the code.
 func (m *Model) lookAt(v surface.Visit) tea.Cmd {
 	f := m.frame.Code.File()
-	if b := m.before; b != nil && f != nil && f == b.file && v.Path == f.Path && v.Name.Len() > 0 && v.View == nil {
+	if b := m.before; b != nil && f != nil && f == b.file && v.Path == f.Path && v.Near {
 		m.look.Cancel()
 		m.frame.Code.To(int(v.Name.Start))
 		m.frame.Code.Point(v.Name)

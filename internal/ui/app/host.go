@@ -26,10 +26,15 @@ func (h host) Here() surface.Here {
 		b = m.from
 	}
 	if b == nil {
-		b = m.standing()
-		return surface.Here{File: b.file, View: b.view, Offset: b.offset, Selection: m.frame.Code.Selection(), Crumbs: b.crumbs, Aside: m.frame.InLeaf()}
+		return h.Sight()
 	}
 	return surface.Here{File: b.file, View: b.view, Offset: b.offset, Crumbs: b.crumbs, Aside: true}
+}
+
+// Sight implements signpost.Host.
+func (h host) Sight() surface.Here {
+	m, s := h.m, h.m.standing()
+	return surface.Here{File: s.file, View: s.view, Offset: s.offset, Selection: m.frame.Code.Selection(), Crumbs: s.crumbs, Aside: m.frame.InLeaf() || m.before != nil || m.from != nil}
 }
 
 // Asker implements surface.Host.

@@ -1,7 +1,14 @@
 package app
 
 import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/place"
 )
@@ -38,4 +45,27 @@ func TestPlacesAreNarrowed(t *testing.T) {
 func TestAllWaysAreThoseOfTheNameOneIsOn(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 8, Col: 6})
 	p.see("called from  1 function").press("up", "up", "a").see("ways from assign").press("esc").see("line 6 column 6")
+}
+
+// What a list shows beneath stands well within what is in sight, and the signpost tells of it.
+func TestWhatIsLookedAtIsShownAsIfOneWereThere(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("package hut\n\nvar bell int\n")
+	for i := range 60 {
+		fmt.Fprintf(&b, "\nfunc ring%d() int {\n\treturn bell\n}\n", i)
+	}
+	root := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(b.String()), 0o644))
+	p := open(t, root, place.Place{Path: "hut.go", Line: 3, Col: 5}, "")
+	p.see("references  60 in 1 file", "it is defined here").press("r").see("60 of 60")
+	p.press("down", "down", "down", "down", "down", "down").see("line 30 column 9", "definition  hut.go 3", "before  ring6 29")
+	first, last := p.model.frame.Code.Shown()
+	assert.InDelta(t, first+(last-first)/3, 30, 2, "well within what is in sight")
+	p.press("enter").see("[ring6 30]")
+	top := p.model.frame.Code.State().Top
+
+	p.press("o").see("outline").press("down")
+	p.quiet(nil)
+	assert.Equal(t, top, p.model.frame.Code.State().Top, "the outline does not scroll where it need not")
+	p.press("esc").see("line 30 column 9")
 }

@@ -161,6 +161,7 @@ func (m *Model) selected() surface.Intent {
 	if !ok || v.Path == m.path() && v.Name.Len() == 0 {
 		return surface.LookBack()
 	}
+	v.Near = v.Name.Len() > 0
 	return surface.Look(v)
 }
 

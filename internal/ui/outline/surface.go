@@ -41,7 +41,7 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	case event == picker.Closed:
 		return surface.Close()
 	case event == picker.Selected && ok:
-		return surface.Look(surface.Visit{Path: s.path, Name: e.At})
+		return surface.Look(surface.Visit{Path: s.path, Name: e.At, Near: true})
 	case event == picker.Selected:
 		return surface.LookBack()
 	case event == picker.Taken:

@@ -34,7 +34,7 @@ func TestTheOutlineOfAFile(t *testing.T) {
 	assert.Contains(t, drawn, "Hut")
 	assert.Contains(t, drawn, "▌  function  Open")
 	last := uitest.Last(uitest.Press(s, "up"))
-	assert.Equal(t, &surface.Visit{Path: "hut.go", Name: place.Range{Start: 5, End: 8}}, last.Look)
+	assert.Equal(t, &surface.Visit{Path: "hut.go", Name: place.Range{Start: 5, End: 8}, Near: true}, last.Look)
 	last = uitest.Last(uitest.Press(s, "op", "enter"))
 	assert.Equal(t, &surface.Visit{Path: "hut.go", Name: place.Range{Start: 34, End: 38}, How: "outline: Open", Symbol: "Open"}, last.Go)
 	assert.True(t, uitest.Last(uitest.Press(s, "zz")).LookBack)

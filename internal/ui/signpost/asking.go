@@ -27,10 +27,17 @@ type Project interface {
 	Progress() workspace.Progress
 }
 
+// Host is the program around a signpost.
+type Host interface {
+	surface.Host
+	// Sight is what is on the screen, even if it is only looked at.
+	Sight() surface.Here
+}
+
 // Post is the signpost with what it asks, and the ways to definitions.
 type Post struct {
 	Model
-	host    surface.Host
+	host    Host
 	project Project
 	asker   *surface.Asker
 	ways    choice.Surface // all ways from here
@@ -39,7 +46,7 @@ type Post struct {
 }
 
 // NewPost makes a signpost.
-func NewPost(host surface.Host, project Project, keys keymap.Map) *Post {
+func NewPost(host Host, project Project, keys keymap.Map) *Post {
 	return &Post{Model: New(keys), host: host, project: project, asker: host.Asker(nil)}
 }
 
@@ -75,7 +82,7 @@ type described struct {
 // CaretMoved finds out about the name at the caret, once that stands still.
 func (p *Post) CaretMoved() tea.Cmd {
 	p.Working()
-	here := p.host.Here()
+	here := p.host.Sight()
 	if here.File == nil {
 		p.asker.Cancel()
 		return nil

@@ -167,6 +167,8 @@ type Visit struct {
 	View *trail.View
 	// Memory is by what the place of View is found again; nil for none.
 	Memory *place.Memory
+	// Near says that a look at a name in the file that is there anyway scrolls no farther than it must.
+	Near bool
 	// Along moves on the trail, instead of making a stop; nil for nothing.
 	Along func()
 	// Lead takes the present stop along, if one came to it in the same way.

@@ -17,6 +17,9 @@ type Host struct {
 // Here implements surface.Host.
 func (h *Host) Here() surface.Here { return h.At }
 
+// Sight implements signpost.Host.
+func (h *Host) Sight() surface.Here { return h.At }
+
 // Asker implements surface.Host.
 func (h *Host) Asker(owner surface.Surface) *surface.Asker {
 	return surface.NewAsker(context.Background(), owner)
