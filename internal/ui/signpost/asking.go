@@ -104,6 +104,8 @@ func (p *Post) CaretMoved() tea.Cmd {
 func (p *Post) Forget() {
 	p.asker.Cancel()
 	p.Show(workspace.Description{}, false)
+	p.Call(nil)
+	p.Neighbours(Neighbour{}, Neighbour{})
 	p.File()
 }
 

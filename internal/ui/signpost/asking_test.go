@@ -2,6 +2,7 @@ package signpost
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -71,6 +72,15 @@ func TestWhatComesWhenTheCaretRests(t *testing.T) {
 	p.Forget()
 	assert.Len(t, uitest.Carry(surface.Begin(work)), 1, "it comes too late")
 	assert.Equal(t, "there is no name under the caret", p.AllWays().Say)
+}
+
+func TestNothingIsLeftOfAFileThatIsClosed(t *testing.T) {
+	p, _ := post(&knows{})
+	p.Neighbours(Neighbour{Name: "Ring", Line: 3}, Neighbour{Name: "Close", Line: 9})
+	p.Call(&workspace.Call{})
+	p.File("roster.go", "12 lines")
+	p.Forget()
+	assert.Empty(t, strings.TrimSpace(strings.ReplaceAll(uitest.Text(p.Rows(40, 10, uitest.Plain)), "│", "")))
 }
 
 func TestDefinitions(t *testing.T) {
