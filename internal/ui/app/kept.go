@@ -110,7 +110,7 @@ func (m *Model) located(f *workspace.File, to placed, all []surface.Kept) surfac
 	for _, in := range all {
 		todo = todo.And(in.Located())
 	}
-	if m.frame.Code.File() != f {
+	if m.frame.Code.File() != f || m.writing.On() == f.Path { // where one writes, the caret is where one types
 		todo.Follow = nil
 	}
 	return todo

@@ -354,8 +354,9 @@ func (m *Model) written(p *pen, f *workspace.File, edits int) (todo surface.Inte
 			m.showCarets(p)
 		}
 		line, col := f.Text.Position(p.Editor.Main().At)
+		locate := m.host.Locate(f) // before a stop is made that is where it is in this text already
 		m.host.Edited(f, place.Place{Path: p.Path, Line: min(line, f.Text.Lines()), Col: col})
-		todo = todo.And(surface.Intent{Caret: true, Marked: true, Cmd: m.host.Locate(f)})
+		todo = todo.And(surface.Intent{Caret: true, Marked: true, Cmd: locate})
 	}
 	for _, s := range m.frame.Sides() { // the same file may be seen elsewhere, too
 		if s != m.frame.Side && s.Code.Path() == p.Path {
