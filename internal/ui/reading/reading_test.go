@@ -198,3 +198,26 @@ func TestWithinASelection(t *testing.T) {
 	assert.True(t, last.Stay)
 	assert.Contains(t, last.Say, "in the selection; Alt+N and Alt+P go on")
 }
+
+// Steps that are pressed before the places are there are done when they are.
+func TestSteppingAheadOfWhatIsFound(t *testing.T) {
+	d, _ := begin(file(), project{})
+	s := search(d)
+	var under surface.Intent
+	for _, k := range uitest.Keys("ring", "down", "enter") {
+		under = under.And(s.Update(k))
+	}
+	assert.False(t, s.Any(), "it is still looked for")
+	assert.True(t, uitest.Last(uitest.Carry(under)).Stay)
+	assert.Equal(t, 9, line(d))
+
+	d, _ = begin(file(), project{})
+	s = search(d)
+	var other surface.Intent
+	for _, k := range uitest.Keys("nowhere", "down", "down") {
+		other = other.And(s.Update(k))
+	}
+	uitest.Carry(other)
+	uitest.Press(s, "backspace", "backspace", "backspace", "backspace", "backspace", "backspace", "backspace", "ring")
+	assert.Contains(t, uitest.Of(s, 100, 1), "1 of 2 places", "the steps were for what was looked for then")
+}

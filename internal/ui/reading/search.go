@@ -36,8 +36,9 @@ type Search struct {
 	where  string
 	hits   []place.Range
 	err    error
-	looked bool // hits are those of what is typed
-	taking bool // Enter was pressed before they were there
+	looked bool   // hits are those of what is typed
+	taking bool   // Enter was pressed before they were there
+	ahead  []bool // steps on and back that were pressed before that
 }
 
 // mostHits is how many places are marked at the most.
@@ -103,9 +104,9 @@ func (s *Search) Update(msg tea.Msg) surface.Intent {
 		}
 		return surface.Intent{}
 	case keymap.Is(k.String(), on.Down):
-		return s.Next(true)
+		return s.step(true)
 	case keymap.Is(k.String(), on.Up):
-		return s.Next(false)
+		return s.step(false)
 	case keymap.Is(k.String(), on.Word):
 		return s.takeWord()
 	case keymap.Is(k.String(), on.Words):
@@ -118,6 +119,15 @@ func (s *Search) Update(msg tea.Msg) surface.Intent {
 		return s.edit(k)
 	}
 	return s.look()
+}
+
+// step goes to the next place or the one before, as soon as it is known where they are.
+func (s *Search) step(forward bool) surface.Intent {
+	if s.input.Value() != "" && !s.looked {
+		s.ahead = append(s.ahead, forward)
+		return surface.Intent{}
+	}
+	return s.Next(forward)
 }
 
 // stay closes the search where it is and leaves the marks.
@@ -159,6 +169,7 @@ func (s *Search) edit(msg tea.Msg) surface.Intent {
 // look looks for what is typed.
 func (s *Search) look() surface.Intent {
 	s.Clear()
+	s.ahead = nil
 	q := s.how
 	q.Pattern = s.input.Value()
 	if q.Pattern == "" {
@@ -205,6 +216,12 @@ func (s *Search) found(hits []place.Range, err error) surface.Intent {
 		s.to(s.hitFrom(s.from))
 	}
 	todo := surface.Intent{Caret: true}
+	for _, forward := range s.ahead {
+		if len(s.hits) > 0 {
+			todo = todo.And(s.Next(forward))
+		}
+	}
+	s.ahead = nil
 	if s.taking {
 		return todo.And(s.stay())
 	}
