@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/write"
 )
 
@@ -327,20 +328,11 @@ func (d *Desk) keptBeside(t *Text, err error) (r Result) {
 	t.kept = nil
 	if t.keepSoon() {
 		r.Work = append(r.Work, func(ctx context.Context) func() Result {
-			wait(ctx, retryAfter)
+			work.Pause(ctx, retryAfter)
 			return func() Result { return d.Keep(t) }
 		})
 	}
 	return r
-}
-
-func wait(ctx context.Context, long time.Duration) {
-	timer := time.NewTimer(long)
-	defer timer.Stop()
-	select {
-	case <-timer.C:
-	case <-ctx.Done():
-	}
 }
 
 // ToKeep gives what is kept of a text that is not saved. What it gives may be asked for beside

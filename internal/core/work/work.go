@@ -5,6 +5,7 @@
 package work
 
 import (
+	"context"
 	"fmt"
 	"runtime/debug"
 	"sync"
@@ -73,6 +74,18 @@ func (g *Group) Go(do func()) {
 func (g *Group) Wait() {
 	if failed := g.End(); failed != nil {
 		panic(failed)
+	}
+}
+
+// Pause waits for so long, and says whether the context has not ended meanwhile.
+func Pause(ctx context.Context, long time.Duration) bool {
+	timer := time.NewTimer(long)
+	defer timer.Stop()
+	select {
+	case <-timer.C:
+		return true
+	case <-ctx.Done():
+		return false
 	}
 }
 

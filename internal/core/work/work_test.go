@@ -4,6 +4,7 @@ import (
 	"context"
 	"sync/atomic"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -36,3 +37,10 @@ func TestFailureReachesTheOwner(t *testing.T) {
 }
 
 func lostRope() { panic("the rope is lost") }
+
+func TestAPauseEndsWithItsContext(t *testing.T) {
+	assert.True(t, work.Pause(t.Context(), time.Microsecond))
+	ctx, end := context.WithCancel(t.Context())
+	end()
+	assert.False(t, work.Pause(ctx, time.Hour))
+}

@@ -304,7 +304,7 @@ func (m *Model) watch() tea.Cmd {
 		case <-changed:
 		case <-ctx.Done():
 		}
-		time.Sleep(progressEvery)
+		work.Pause(ctx, progressEvery)
 		return struct{}{}
 	}, func(struct{}) surface.Intent { return m.progressed() })
 }

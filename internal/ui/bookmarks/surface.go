@@ -30,18 +30,12 @@ type Project interface {
 	WalkOfBookmarks(ctx context.Context, l *bookmark.List) *walk.Walk
 }
 
-// Walks makes guided walks of what there is.
-type Walks interface {
-	Start(make func(ctx context.Context) *walk.Walk) surface.Intent
-	Export(file string, make func(ctx context.Context) *walk.Walk) surface.Intent
-}
-
 // Surface is the bookmarks: the sheet over the code, and what is done without it.
 type Surface struct {
 	surface.Size
 	host    surface.Host
 	project Project
-	walks   Walks
+	walks   surface.Walks
 	sheet   *Model
 	colors  *linecolors.Colors
 	asker   *surface.Asker // where they are by now
@@ -55,7 +49,7 @@ type Surface struct {
 }
 
 // NewSurface makes one.
-func NewSurface(host surface.Host, project Project, walks Walks) *Surface {
+func NewSurface(host surface.Host, project Project, walks surface.Walks) *Surface {
 	s := &Surface{host: host, project: project, walks: walks, touched: map[*bookmark.List]bool{}}
 	s.asker, s.keeping = host.Asker(s), host.Asker(s)
 	s.colors = linecolors.New(host.Asker(s), project)

@@ -257,6 +257,9 @@ func (m *Model) selected() surface.Intent {
 }
 
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
+	if rows, ok := keymap.Step(k.String(), m.Height-3, len(m.rows)); ok {
+		return m.move(rows)
+	}
 	switch {
 	case keymap.Is(k.String(), keymap.Ends.Close):
 		if m.typed != "" {
@@ -269,18 +272,6 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 			b, _ := m.Chosen()
 			return surface.Go(surface.To(b.Destination, m.how))
 		}
-	case keymap.Is(k.String(), keymap.Moves.Down):
-		return m.move(1)
-	case keymap.Is(k.String(), keymap.Moves.Up):
-		return m.move(-1)
-	case keymap.Is(k.String(), keymap.Moves.PageDown):
-		return m.move(max(m.Height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.PageUp):
-		return m.move(-max(m.Height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.First):
-		return m.move(-len(m.rows))
-	case keymap.Is(k.String(), keymap.Moves.Last):
-		return m.move(len(m.rows))
 	case keymap.Is(k.String(), on.Open):
 		return m.right()
 	case keymap.Is(k.String(), on.Shut):

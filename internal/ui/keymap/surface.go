@@ -50,6 +50,26 @@ var Moves = struct{ Down, Up, PageDown, PageUp, First, Last key.Binding }{
 	On("a page on", "pgdown"), On("a page back", "pgup"), On("to the first", "home"), On("to the last", "end"),
 }
 
+// Step is by how many rows a key of Moves moves the choice in a list of so many rows, with pages of so
+// many; ok is false for any other key.
+func Step(name string, page, all int) (rows int, ok bool) {
+	switch page = max(page, 1); {
+	case Is(name, Moves.Down):
+		return 1, true
+	case Is(name, Moves.Up):
+		return -1, true
+	case Is(name, Moves.PageDown):
+		return page, true
+	case Is(name, Moves.PageUp):
+		return -page, true
+	case Is(name, Moves.First):
+		return -all, true
+	case Is(name, Moves.Last):
+		return all, true
+	}
+	return 0, false
+}
+
 // Ends are how one leaves a list or a question.
 var Ends = struct{ Take, Close key.Binding }{On("go there, or do it", "enter"), On("put everything back as it was", "esc")}
 

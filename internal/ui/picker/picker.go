@@ -174,6 +174,9 @@ func (m *Model) Update(msg tea.Msg) Event {
 	if !ok {
 		return m.edit(msg)
 	}
+	if rows, ok := keymap.Step(k.String(), m.height-3, m.list.Len()); ok {
+		return m.move(rows)
+	}
 	switch {
 	case keymap.Is(k.String(), keymap.Ends.Close):
 		return Closed
@@ -182,18 +185,6 @@ func (m *Model) Update(msg tea.Msg) Event {
 			return Taken
 		}
 		return Nothing
-	case keymap.Is(k.String(), keymap.Moves.Down):
-		return m.move(1)
-	case keymap.Is(k.String(), keymap.Moves.Up):
-		return m.move(-1)
-	case keymap.Is(k.String(), keymap.Moves.PageDown):
-		return m.move(max(m.height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.PageUp):
-		return m.move(-max(m.height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.First):
-		return m.move(-m.list.Len())
-	case keymap.Is(k.String(), keymap.Moves.Last):
-		return m.move(m.list.Len())
 	}
 	return m.edit(msg)
 }

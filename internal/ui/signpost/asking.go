@@ -10,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
@@ -88,7 +89,7 @@ func (p *Post) CaretMoved() tea.Cmd {
 		return nil
 	}
 	return surface.Ask(p.asker, func(ctx context.Context) described {
-		if !rest(ctx, pause) {
+		if !work.Pause(ctx, pause) {
 			return described{}
 		}
 		d := p.describe(ctx, here)
@@ -107,18 +108,6 @@ func (p *Post) Forget() {
 	p.Call(nil)
 	p.Neighbours(Neighbour{}, Neighbour{})
 	p.File()
-}
-
-// rest waits, and says whether the answer is still wanted then.
-func rest(ctx context.Context, long time.Duration) bool {
-	timer := time.NewTimer(long)
-	defer timer.Stop()
-	select {
-	case <-timer.C:
-		return true
-	case <-ctx.Done():
-		return false
-	}
 }
 
 func neighbour(f *workspace.File, n outline.Neighbour) Neighbour {
@@ -175,7 +164,7 @@ func (p *Post) described(f *workspace.File, d described) (todo surface.Intent) {
 func (p *Post) count(file string, offset int) tea.Cmd {
 	project := p.project
 	return surface.More(p.asker, func(ctx context.Context) workspace.Ways {
-		if !rest(ctx, longerPause) {
+		if !work.Pause(ctx, longerPause) {
 			return workspace.Ways{}
 		}
 		return project.CountUses(ctx, file, offset)

@@ -4,6 +4,8 @@ import (
 	"context"
 	"time"
 
+	"rooktrail/internal/core/work"
+
 	tea "charm.land/bubbletea/v2"
 )
 
@@ -94,18 +96,18 @@ func More[T any](a *Asker, work func(ctx context.Context) T, take func(T) Intent
 
 // After asks what to do as soon as so much time has passed.
 func After(a *Asker, long time.Duration, take func() Intent) tea.Cmd {
-	return Ask(a, func(ctx context.Context) struct{} {
-		wait(ctx, long)
-		return struct{}{}
-	}, func(struct{}) Intent { return take() })
+	return Ask(a, pause(long), func(struct{}) Intent { return take() })
 }
 
-func wait(ctx context.Context, long time.Duration) {
-	timer := time.NewTimer(long)
-	defer timer.Stop()
-	select {
-	case <-timer.C:
-	case <-ctx.Done():
+// Later does something as soon as so much time has passed, whatever else is asked meanwhile.
+func Later(a *Asker, long time.Duration, take func() Intent) tea.Cmd {
+	return Do(a, pause(long), func(struct{}) Intent { return take() })
+}
+
+func pause(long time.Duration) func(ctx context.Context) struct{} {
+	return func(ctx context.Context) struct{} {
+		work.Pause(ctx, long)
+		return struct{}{}
 	}
 }
 

@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/walk"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
@@ -117,6 +118,12 @@ func (h Here) Lack(words string) Intent {
 		return Say("no file is shown; Space finds one")
 	}
 	return Say("%s", words)
+}
+
+// Walks makes guided walks of what there is.
+type Walks interface {
+	Start(make func(ctx context.Context) *walk.Walk) Intent
+	Export(file string, make func(ctx context.Context) *walk.Walk) Intent
 }
 
 // Commands are what a surface does when it is asked to, whether it is open or not.

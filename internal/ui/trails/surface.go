@@ -26,18 +26,12 @@ type Project interface {
 	WalkOf(ctx context.Context, name string, stops []*trail.Stop) *walk.Walk
 }
 
-// Walks makes guided walks of what there is.
-type Walks interface {
-	Start(make func(ctx context.Context) *walk.Walk) surface.Intent
-	Export(file string, make func(ctx context.Context) *walk.Walk) surface.Intent
-}
-
 // Surface is the trail: the sheet over the code, and the moves along it.
 type Surface struct {
 	surface.Size
 	host    surface.Host
 	project Project
-	walks   Walks
+	walks   surface.Walks
 	sheet   *Model
 	forks   *choice.Surface
 	asks    *askline.Surface
@@ -54,7 +48,7 @@ type Surface struct {
 }
 
 // NewSurface makes one.
-func NewSurface(host surface.Host, project Project, walks Walks) *Surface {
+func NewSurface(host surface.Host, project Project, walks surface.Walks) *Surface {
 	s := &Surface{host: host, project: project, walks: walks, sheet: New(), forks: &choice.Surface{}, asks: &askline.Surface{}}
 	s.asker = host.Asker(s)
 	return s

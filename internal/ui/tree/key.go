@@ -18,6 +18,9 @@ import (
 // key acts on a key while no question is open.
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	e, ok := m.Chosen()
+	if rows, ok := keymap.Step(k.String(), m.Height-3, m.list.Len()); ok {
+		return m.move(rows)
+	}
 	switch {
 	case keymap.Is(k.String(), keymap.Ends.Close):
 		if m.typed != "" {
@@ -32,18 +35,6 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 		if ok {
 			return surface.Go(surface.Visit{Path: e.Path, How: "folders"})
 		}
-	case keymap.Is(k.String(), keymap.Moves.Down):
-		return m.move(1)
-	case keymap.Is(k.String(), keymap.Moves.Up):
-		return m.move(-1)
-	case keymap.Is(k.String(), keymap.Moves.PageDown):
-		return m.move(max(m.Height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.PageUp):
-		return m.move(-max(m.Height-3, 1))
-	case keymap.Is(k.String(), keymap.Moves.First):
-		return m.move(-m.list.Len())
-	case keymap.Is(k.String(), keymap.Moves.Last):
-		return m.move(m.list.Len())
 	case keymap.Is(k.String(), on.Right):
 		return m.right()
 	case keymap.Is(k.String(), on.Left):

@@ -264,26 +264,13 @@ func (m *Model) wrote(p *pen, before *text.Document) surface.Intent {
 	m.host.Code().Retext(&workspace.File{Path: p.Path, Text: doc}, p.Editor.Edits())
 	m.showCarets(p)
 	number := p.edits
-	learn := after(m.asker, learnAfter+min(p.took, longestTook), func() surface.Intent {
+	learn := surface.Later(m.asker, learnAfter+min(p.took, longestTook), func() surface.Intent {
 		if number != p.edits {
 			return surface.Intent{}
 		}
 		return surface.Begin(m.takeIn(p))
 	})
 	return surface.Begin(tea.Batch(learn, m.keepSoon(p.Text, keep)))
-}
-
-// after does something in a while, whatever else happens meanwhile.
-func after(a *surface.Asker, long time.Duration, take func() surface.Intent) tea.Cmd {
-	return surface.Do(a, func(ctx context.Context) struct{} {
-		timer := time.NewTimer(long)
-		defer timer.Stop()
-		select {
-		case <-timer.C:
-		case <-ctx.Done():
-		}
-		return struct{}{}
-	}, func(struct{}) surface.Intent { return take() })
 }
 
 // rewrote has everything learn of a change to a text that is perhaps not on the screen, and that the
@@ -306,7 +293,7 @@ func (m *Model) keepSoon(t *desk.Text, soon bool) tea.Cmd {
 	if !soon {
 		return nil
 	}
-	return after(m.asker, keepAfter, func() surface.Intent { return m.show(m.desk.Keep(t)) })
+	return surface.Later(m.asker, keepAfter, func() surface.Intent { return m.show(m.desk.Keep(t)) })
 }
 
 // takeIn has everything else learn of what is written, one text after the other, so that none comes
