@@ -7,7 +7,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/gocheck"
+	"rooktrail/internal/core/check"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
@@ -24,7 +25,7 @@ whenever a project is opened; the command is for doing it beforehand, and for
 seeing what was left out. With --rebuild everything is parsed anew.`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			root, err := project.Root(".")
+			root, err := project.Root(".", catalog.Set().Tops())
 			if len(args) > 0 {
 				root, err = project.CheckFolder(args[0])
 			}
@@ -43,7 +44,7 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Read(cmd.Context()); err == nil {
-				err = ws.CheckGo(cmd.Context(), gocheck.Fast)
+				err = ws.Check(cmd.Context(), check.Fast)
 			}
 			stop()
 			if err != nil {
@@ -145,7 +146,7 @@ func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration)
 		Languages: []languageResult{}, LeftOut: []leftOutResult{}, Notes: append([]string{}, pr.Notes...),
 	}
 	r.Kept, r.Bytes = ws.IndexOnDisk()
-	for _, l := range ws.Languages() {
+	for _, l := range ws.CountLanguages() {
 		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
 	}
 	for _, l := range pr.LeftOut {
@@ -164,7 +165,7 @@ func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) err
 	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Known(), took.Round(time.Millisecond))
 	table := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(table, "files\tlines\tdefinitions\tuses\t  ")
-	for _, l := range ws.Languages() {
+	for _, l := range ws.CountLanguages() {
 		fmt.Fprintf(table, "%d\t%d\t%d\t%d\t  %s\n", l.Files, l.Lines, l.Defs, l.Uses, l.Name)
 	}
 	if err := table.Flush(); err != nil {

@@ -12,6 +12,7 @@ import (
 	"github.com/adrg/xdg"
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/settings"
@@ -126,7 +127,7 @@ func closeProject(ws *workspace.Workspace) {
 // a column.
 func openTarget(target string) (root string, start place.Place, err error) {
 	if target == "" {
-		root, err = project.Root(".")
+		root, err = project.Root(".", catalog.Set().Tops())
 		return root, start, err
 	}
 	info, err := os.Stat(target)
@@ -148,7 +149,7 @@ func openTarget(target string) (root string, start place.Place, err error) {
 	if real, err := filepath.EvalSymlinks(filepath.Dir(abs)); err == nil {
 		abs = filepath.Join(real, filepath.Base(abs))
 	}
-	if root, err = project.Root(filepath.Dir(abs)); err != nil {
+	if root, err = project.Root(filepath.Dir(abs), catalog.Set().Tops()); err != nil {
 		return "", start, err
 	}
 	at.Path = project.Relative(root, abs)
@@ -161,7 +162,7 @@ func findRoot(asked string) (string, error) {
 	if asked != "" {
 		return project.CheckFolder(asked)
 	}
-	return project.Root(".")
+	return project.Root(".", catalog.Set().Tops())
 }
 
 // inProject writes the path of a file named on the command line as the project

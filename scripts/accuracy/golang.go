@@ -15,6 +15,7 @@ import (
 	"golang.org/x/tools/go/packages"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
@@ -383,7 +384,7 @@ func (c *comparison) implementations() {
 		}
 		_, found := c.ws.Implementations(context.Background(), at.Path, f.Text.Offset(at.Line, at.Col))
 		for _, s := range found {
-			if !workspace.IsTest(s.Path) && c.loaded[s.Path] && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
+			if !catalog.Set().IsTest(s.Path) && c.loaded[s.Path] && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
 				got[s.Place().String()] = s.Certainty
 			}
 		}

@@ -23,7 +23,7 @@ import (
 	"os"
 	"path/filepath"
 
-	"rooktrail/internal/core/gocheck"
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/workspace"
 )
@@ -77,7 +77,7 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 		return nil, err
 	}
 	if s.exact {
-		err = ws.CheckGo(context.Background(), gocheck.Fast)
+		err = ws.Check(context.Background(), check.Fast)
 	}
 	return ws, err
 }

@@ -11,8 +11,8 @@ import (
 
 	"golang.org/x/tools/go/packages"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
@@ -39,7 +39,7 @@ func answers(root, cache string) (rows []row) {
 	}
 	defer ws.Close()
 	started := time.Now()
-	if err := ws.CheckGo(ctx, gocheck.Fast); err != nil {
+	if err := ws.Check(ctx, check.Fast); err != nil {
 		log.Fatal(err)
 	}
 	checking := time.Since(started)

@@ -5,9 +5,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"go/format"
-	"path"
 
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/settings"
 	"rooktrail/internal/core/text"
 )
@@ -16,19 +15,20 @@ import (
 // well formed.
 type Formatter func(ctx context.Context, path string, data []byte) ([]byte, error)
 
-// Usual formats as the user has set for a kind of file, and Go as is usual for Go; root is the folder
-// of the project.
+// Usual formats as the user has set for a kind of file, and else as is usual for all who write its
+// language; root is the folder of the project.
 func Usual(set *settings.Settings, root string) Formatter {
 	return func(ctx context.Context, file string, data []byte) ([]byte, error) {
 		out, ok, err := set.Format(ctx, root, file, data)
-		if !ok && path.Ext(file) == ".go" && !set.Plain {
-			if out, err = format.Source(data); err != nil {
-				return data, nil // it is not finished, and saved as it is
-			}
+		if ok && err == nil {
 			return out, nil
 		}
-		if !ok || err != nil {
+		l := catalog.Set().Of(file)
+		if ok || set.Plain || l == nil {
 			return data, err
+		}
+		if out, err = l.Format(data); err != nil {
+			return data, nil // it is not finished, and saved as it is
 		}
 		return out, nil
 	}

@@ -7,7 +7,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
 )
 
@@ -23,7 +22,7 @@ func TestModifiers(t *testing.T) {
 		{"a.ts", "export abstract class Bell {}", "Bell", []string{"export", "abstract"}},
 		{"a.go", "package a\n\nfunc ring() {}\n", "ring", nil},
 	} {
-		f, err := lang.NewSet(catalog.All()...).Of(c.file).Facts(context.Background(), []byte(c.text))
+		f, err := catalog.Set().Of(c.file).Facts(context.Background(), []byte(c.text))
 		require.NoError(t, err)
 		for i := range f.Defs {
 			if f.Defs[i].Name == c.name {

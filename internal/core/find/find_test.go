@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"rooktrail/internal/core/lang/catalog"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -103,7 +105,7 @@ func TestRoles(t *testing.T) {
 			offsets = append(offsets, loc[0])
 		}
 		var got []string
-		for _, r := range Roles(file, []byte(text), offsets) {
+		for _, r := range Roles(catalog.Set().Signs(file), []byte(text), offsets) {
 			got = append(got, r.String())
 		}
 		assert.Equal(t, want, strings.Join(got, " "), file)
@@ -137,7 +139,7 @@ func FuzzAll(f *testing.F) {
 			t.Fatalf("%d hits for %q in %q", n, pattern, text)
 		}
 		for _, name := range []string{"a.go", "a.py", "a.lua", "a.html"} {
-			Roles(name, []byte(text), offsets)
+			Roles(catalog.Set().Signs(name), []byte(text), offsets)
 		}
 	})
 }

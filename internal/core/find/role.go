@@ -30,15 +30,14 @@ func ParseRole(s string) (Role, bool) {
 }
 
 // Roles tells for ascending offsets of a text what they lie in, by reading the
-// text's comments and strings from the beginning. The file's name tells the
-// language.
-func Roles(file string, text []byte, offsets []int) []Role {
+// text's comments and strings from the beginning, by the signs of its language.
+func Roles(signs *lexical.Signs, text []byte, offsets []int) []Role {
 	roles := make([]Role, len(offsets))
-	if len(offsets) == 0 || !lexical.Known(file) {
+	if len(offsets) == 0 || !signs.IsCode() {
 		return roles
 	}
 	last := min(offsets[len(offsets)-1]+1, len(text))
-	runs := lexical.Of(file, text[:last])
+	runs := signs.Runs(text[:last])
 	for i, offset := range offsets {
 		runs = runs.From(offset)
 		roles[i] = Code

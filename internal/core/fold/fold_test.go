@@ -12,9 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/lexical"
 	"rooktrail/internal/core/syntax"
 	"rooktrail/internal/core/text"
 )
@@ -127,17 +125,17 @@ end
 
 func regions(t *testing.T, file, body string) (*text.Document, []fold.Region) {
 	doc := text.NewDocument([]byte(body))
-	l := lang.NewSet(catalog.All()...).Of(file)
-	runs := lexical.Of(file, doc.Bytes())
+	l := catalog.Set().Of(file)
+	runs := catalog.Set().Signs(file).Runs(doc.Bytes())
 	if l == nil {
-		return doc, fold.Regions(file, doc, nil, runs)
+		return doc, fold.Regions(catalog.Set().Signs(file), doc, nil, runs)
 	}
 	f, err := l.Facts(context.Background(), doc.Bytes())
 	if errors.Is(err, syntax.ErrTooDeep) {
-		return doc, fold.Regions(file, doc, nil, runs)
+		return doc, fold.Regions(catalog.Set().Signs(file), doc, nil, runs)
 	}
 	require.NoError(t, err)
-	return doc, fold.Regions(file, doc, f, runs)
+	return doc, fold.Regions(catalog.Set().Signs(file), doc, f, runs)
 }
 
 var kinds = map[fold.Kind]string{fold.Body: "body", fold.Type: "type", fold.Section: "section", fold.Comment: "comment", fold.Imports: "imports", fold.Block: "block"}

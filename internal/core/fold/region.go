@@ -10,7 +10,6 @@ package fold
 import (
 	"bytes"
 	"cmp"
-	"path"
 	"slices"
 	"strings"
 
@@ -50,15 +49,15 @@ func (r Region) Hides() int { return r.Last - r.Line }
 func (r Region) Holds(line int) bool { return r.Line <= line && line <= r.Last }
 
 // Regions finds the regions of a text, ordered by their lines, no two with the
-// same first line. The facts may be nil.
-func Regions(file string, doc *text.Document, f *facts.File, runs lexical.Runs) []Region {
+// same first line. The signs and the facts may be nil.
+func Regions(signs *lexical.Signs, doc *text.Document, f *facts.File, runs lexical.Runs) []Region {
 	var all []Region
 	if f != nil {
 		all = append(all, ofSymbols(doc, f)...)
 		all = append(all, ofImports(doc, f)...)
 	}
 	all = append(all, ofComments(doc, runs)...)
-	all = append(all, ofIndentation(doc, measure(file, doc, runs))...)
+	all = append(all, ofIndentation(doc, measure(signs, doc, runs))...)
 	slices.SortStableFunc(all, func(a, b Region) int {
 		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Kind, b.Kind), cmp.Compare(b.Last, a.Last))
 	})
@@ -227,16 +226,19 @@ const tab = 8
 
 // measure finds the lines that count for the indentation. What is inside a
 // comment or a string of several lines does not.
-func measure(file string, doc *text.Document, runs lexical.Runs) []indented {
+func measure(signs *lexical.Signs, doc *text.Document, runs lexical.Runs) []indented {
 	var all []indented
-	marks := strings.HasPrefix(path.Ext(file), ".c") || strings.HasPrefix(path.Ext(file), ".h")
+	directives, closing := "", anyClosing
+	if signs != nil {
+		directives, closing = signs.Directives, signs.Closing
+	}
 	offset := 0
 	for n := 1; n <= doc.Lines(); n++ {
 		line := doc.Line(n)
 		start := offset
 		offset = doc.Offset(n+1, 1)
 		body := bytes.TrimLeft(line, " \t")
-		if len(body) == 0 || marks && body[0] == '#' && len(body) == len(line) {
+		if len(body) == 0 || directives != "" && len(body) == len(line) && bytes.HasPrefix(body, []byte(directives)) {
 			continue
 		}
 		for len(runs) > 0 && int(runs[0].At.End) <= start {
@@ -246,7 +248,7 @@ func measure(file string, doc *text.Document, runs lexical.Runs) []indented {
 			continue // it goes on from the line above
 		}
 		first := start + len(line) - len(body)
-		in := indented{line: n, indent: columns(line[:len(line)-len(body)]), closes: closes(body)}
+		in := indented{line: n, indent: columns(line[:len(line)-len(body)]), closes: closes(body, closing)}
 		in.remark = len(runs) > 0 && int(runs[0].At.Start) == first && runs[0].Role == lexical.Comment
 		all = append(all, in)
 	}
@@ -262,8 +264,12 @@ func columns(blanks []byte) (n int) {
 	return n
 }
 
-// closes says whether a line begins with what ends the part above it.
-func closes(body []byte) bool {
+// anyClosing are the words that close a part in one language or another.
+var anyClosing = []string{"end", "fi", "done", "esac"}
+
+// closes says whether a line begins with what ends the part above it: a bracket,
+// a tag, or one of the words.
+func closes(body []byte, words []string) bool {
 	switch body[0] {
 	case '}', ')', ']':
 		return true
@@ -271,7 +277,7 @@ func closes(body []byte) bool {
 	if bytes.HasPrefix(body, []byte("</")) {
 		return true
 	}
-	for _, word := range []string{"end", "fi", "done", "esac"} {
+	for _, word := range words {
 		rest, ok := bytes.CutPrefix(body, []byte(word))
 		if ok && (len(rest) == 0 || bytes.IndexByte([]byte(" ;,.()"), rest[0]) >= 0) {
 			return true

@@ -1,13 +1,15 @@
-// Package lang knows the languages: which files are written in which, and how
-// to get facts from their text. Each language has a folder of its own below.
+// Package lang says what is to be known of a language: which files are written
+// in it, how to get facts from their text, how its names are looked up, and
+// where its imports lead. Each language has a folder of its own below, with one
+// value that holds all of it; nothing outside of these folders knows a language
+// by its name.
 package lang
 
 import (
 	"context"
-	"path"
-	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lexical"
 	"rooktrail/internal/core/place"
 )
 
@@ -15,58 +17,109 @@ import (
 // error: it gives what can be had.
 type Extractor func(ctx context.Context, text []byte) (*facts.File, error)
 
-// Cutter reads the ranges of the parts of a text, those with others inside them
-// as well, in no particular order. Broken syntax gives what can be had.
+// Cutter reads the ranges of parts of a text, those with others inside them as
+// well, in no particular order. Broken syntax gives what can be had.
 type Cutter func(ctx context.Context, text []byte) ([]place.Range, error)
 
-// Language is one that facts can be had from.
+// Language is all that is known of one. Every field has to be said, since what
+// is forgotten would be a wrong answer without a word: a test fails for a zero
+// value. For what a language does not have there are values that say so, such
+// as No, None and NoImports.
 type Language struct {
-	// Name is what people call it.
+	// Name is what people call it. Languages that differ only in their files may
+	// share one.
 	Name string
-	// Extensions are those of its files, with the dot, in small letters.
-	Extensions []string
-	// Names are those of files that need no extension.
-	Names []string
+	// Family is shared by the languages that can name each other's things.
+	Family string
+	Files  Files
 	// Facts reads a file.
 	Facts Extractor
 	// Pieces reads where the expressions, statements and other parts of a file
-	// stand; nil where the language has no tree to tell.
+	// stand.
 	Pieces Cutter
-	// Shorthands reads where a name stands for a member and for the value of the same name at
-	// once, as in { depth }; nil where the language has no such thing.
+	// Shorthands reads where a name stands for a member and for the value of the
+	// same name at once, as in { depth }.
 	Shorthands Cutter
+	// Signs are those of comments and strings.
+	Signs *lexical.Signs
+	// Keywords are words in front of a round bracket that call nothing.
+	Keywords Words
+	Tests    Tests
+	// Code says that it holds code, whose names are resolved, and not data or
+	// prose.
+	Code    Says
+	Scopes  Scopes
+	Members Members
+	Types   Types
+	Outside Outside
+	// Imports finds what its imports lead to, in one project.
+	Imports func(Project) Imports
+	// Checker asks a compiler.
+	Checker Checker
+	// Format puts a text into the form that is usual for all who write the
+	// language; an error if the text is not well formed.
+	Format func(text []byte) ([]byte, error)
 }
 
-// Set is a choice of languages, found by the names of files.
-type Set struct {
-	byExtension map[string]*Language
-	byName      map[string]*Language
+// Says is an answer that has to be given.
+type Says uint8
+
+// The answers.
+const (
+	unsaid Says = iota
+	No
+	Yes
+)
+
+// Is turns it into a truth value.
+func (s Says) Is() bool { return s == Yes }
+
+// Files are those of a language.
+type Files struct {
+	// Extensions have the dot, in small letters; Names are those of files that
+	// need none.
+	Extensions, Names []string
+	// Front are the files in which a folder says what it is for, the likeliest
+	// first; * stands for the name of the folder.
+	Front []string
+	// Halves are what a file of one name and several endings may be half of.
+	Halves []Half
+	// Tops are files at the top of a module or package.
+	Tops []string
+	// Installed are folders in which its tools put what others have written.
+	Installed []string
 }
 
-// NewSet puts languages together. Where two claim an extension, the first has
-// it.
-func NewSet(languages ...*Language) *Set {
-	s := &Set{byExtension: map[string]*Language{}, byName: map[string]*Language{}}
-	for _, l := range languages {
-		for _, e := range l.Extensions {
-			if s.byExtension[e] == nil {
-				s.byExtension[e] = l
-			}
-		}
-		for _, n := range l.Names {
-			if s.byName[n] == nil {
-				s.byName[n] = l
-			}
-		}
-	}
-	return s
+// Half is a part that a thing kept in several files of one name has in files
+// with some endings, such as the style of a component.
+type Half struct {
+	// Of is the kind of thing, Part which part of it; files of different parts are
+	// halves of each other.
+	Of, Part string
+	Endings  []string
 }
 
-// Of returns the language of a file, or nil if it is none of the set.
-func (s *Set) Of(file string) *Language {
-	base := path.Base(file)
-	if l := s.byName[base]; l != nil {
-		return l
-	}
-	return s.byExtension[strings.ToLower(path.Ext(base))]
+// Tests are how those of a language are named.
+type Tests struct {
+	// Files are patterns for the names of files that hold nothing but tests, in
+	// small letters; see path.Match.
+	Files []string
+	// Functions are what the names of functions that are tests begin with.
+	Functions []string
 }
+
+// The values for what a language does not have.
+var (
+	// None is no word.
+	None = []string{}
+	// NoHalves is for files that are whole.
+	NoHalves = []Half{}
+	// NoTests is for what is not tested.
+	NoTests = Tests{Files: None, Functions: None}
+)
+
+// NoCuts is a Cutter for languages without such parts.
+func NoCuts(context.Context, []byte) ([]place.Range, error) { return nil, nil }
+
+// AsWritten leaves a text in the form it has.
+func AsWritten(text []byte) ([]byte, error) { return text, nil }

@@ -5,9 +5,7 @@ package lexical
 
 import (
 	"bytes"
-	"path"
 	"sort"
-	"strings"
 
 	"rooktrail/internal/core/place"
 )
@@ -48,61 +46,14 @@ func (r Runs) At(offset int) (run Run, ok bool) {
 	return rest[0], true
 }
 
-// style is how a language writes comments and strings.
-type style struct {
-	line   []string    // what begins a comment up to the end of the line
-	block  [][2]string // what begins and ends a longer comment
-	quotes [][2]string // what begins and ends a string, the longest first
-	raw    string      // quotes in which a backslash is nothing special
-	first  [256]bool   // the bytes with which one of these begins
-}
-
-var (
-	braces = &style{line: []string{"//"}, block: [][2]string{{"/*", "*/"}}, quotes: [][2]string{{"\"", "\""}, {"'", "'"}, {"`", "`"}}, raw: "`"}
-	hashes = &style{line: []string{"#"}, quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {"\"", "\""}, {"'", "'"}}}
-	styles = map[*style]string{
-		braces: ".go .js .jsx .mjs .cjs .ts .tsx .mts .cts .java .c .h .cc .cpp .cxx .hpp .hh .cs .rs .kt .kts .swift .php .scala .dart .proto .css .scss .less .groovy .gradle",
-		hashes: ".py .pyi .rb .sh .bash .zsh .pl .yaml .yml .toml .tf .hcl .r .ex .exs .nix .cmake .mk",
-		{line: []string{"--"}, block: [][2]string{{"/*", "*/"}}, quotes: [][2]string{{"'", "'"}, {"\"", "\""}}}:                 ".sql",
-		{line: []string{"--"}, block: [][2]string{{"--[[", "]]"}}, quotes: [][2]string{{"\"", "\""}, {"'", "'"}, {"[[", "]]"}}}: ".lua",
-		{block: [][2]string{{"<!--", "-->"}}, quotes: [][2]string{{"\"", "\""}}}:                                                ".html .htm .xml .svg .vue",
-	}
-	byExtension = func() map[string]*style {
-		m := map[string]*style{}
-		for s, extensions := range styles {
-			s.prepare()
-			for _, e := range strings.Fields(extensions) {
-				m[e] = s
-			}
-		}
-		return m
-	}()
-)
-
-// prepare notes with which bytes comments and strings begin.
-func (s *style) prepare() {
-	for _, l := range s.line {
-		s.first[l[0]] = true
-	}
-	for _, pair := range append(append([][2]string{}, s.block...), s.quotes...) {
-		s.first[pair[0][0]] = true
-	}
-}
-
-// Known says whether it is known how the language of a file writes comments
-// and strings.
-func Known(file string) bool { return byExtension[strings.ToLower(path.Ext(file))] != nil }
-
-// Of reads the runs of a text. The file's name tells the language; of one that
-// is not known there are none.
-func Of(file string, text []byte) Runs {
-	s := byExtension[strings.ToLower(path.Ext(file))]
+// Runs reads the runs of a text. Without signs there are none.
+func (s *Signs) Runs(text []byte) (runs Runs) {
 	if s == nil {
 		return nil
 	}
-	var runs Runs
+	first := s.first()
 	for at := 0; at < len(text); {
-		if !s.first[text[at]] {
+		if !first[text[at]] {
 			at++
 			continue
 		}
@@ -117,13 +68,21 @@ func Of(file string, text []byte) Runs {
 }
 
 // piece reads what begins a text: a comment, a string, or a byte of code.
-func (s *style) piece(text []byte) (length int, run Run, ok bool) {
-	for _, b := range s.block {
+func (s *Signs) piece(text []byte) (length int, run Run, ok bool) {
+	for _, c := range s.Code {
+		if bytes.HasPrefix(text, []byte(c)) {
+			return len(c), Run{}, false
+		}
+	}
+	if n := s.char(text); n > 0 {
+		return n, Run{Role: String}, true
+	}
+	for _, b := range s.Block {
 		if bytes.HasPrefix(text, []byte(b[0])) {
 			return upTo(text, b[1], len(b[0])), Run{Role: Comment}, true
 		}
 	}
-	for _, l := range s.line {
+	for _, l := range s.Line {
 		if bytes.HasPrefix(text, []byte(l)) {
 			if i := bytes.IndexByte(text, '\n'); i >= 0 {
 				return i, Run{Role: Comment, Line: true}, true
@@ -131,7 +90,7 @@ func (s *style) piece(text []byte) (length int, run Run, ok bool) {
 			return len(text), Run{Role: Comment, Line: true}, true
 		}
 	}
-	for _, q := range s.quotes {
+	for _, q := range s.Quotes {
 		if bytes.HasPrefix(text, []byte(q[0])) {
 			return s.quoted(text, q[0], q[1]), Run{Role: String}, true
 		}
@@ -148,8 +107,8 @@ func upTo(text []byte, end string, from int) int {
 
 // quoted is the length of a string. One that is quoted by a single sign and
 // not closed on its line ends there: it was none, or is broken.
-func (s *style) quoted(text []byte, open, end string) int {
-	if s.raw == open || len(open) == 2 {
+func (s *Signs) quoted(text []byte, open, end string) int {
+	if s.Raw == open || len(open) == 2 {
 		return upTo(text, end, len(open))
 	}
 	for i := len(open); i < len(text); i++ {

@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/outline"
 )
@@ -26,7 +25,7 @@ var samples = map[string]string{
 }
 
 func read(t *testing.T, file string) *facts.File {
-	f, err := lang.NewSet(catalog.All()...).Of(file).Facts(context.Background(), []byte(samples[file]))
+	f, err := catalog.Set().Of(file).Facts(context.Background(), []byte(samples[file]))
 	require.NoError(t, err)
 	return f
 }

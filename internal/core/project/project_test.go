@@ -150,13 +150,13 @@ func TestListingIsHandedOverInParts(t *testing.T) {
 func TestRoot(t *testing.T) {
 	root := tree(t, "go.mod=\nin/side/x.go=\nin/package.json=")
 	for from, want := range map[string]string{".": root, "in": filepath.Join(root, "in"), "in/side": filepath.Join(root, "in")} {
-		got, err := Root(filepath.Join(root, from))
+		got, err := Root(filepath.Join(root, from), []string{"go.mod", "package.json"})
 		require.NoError(t, err)
 		assert.Equal(t, want, got)
 	}
-	_, err := Root(filepath.Join(root, "nothing"))
+	_, err := Root(filepath.Join(root, "nothing"), nil)
 	assert.ErrorContains(t, err, "no such file")
-	_, err = Root(filepath.Join(root, "go.mod"))
+	_, err = Root(filepath.Join(root, "go.mod"), nil)
 	assert.ErrorIs(t, err, ErrNoFolder)
 }
 

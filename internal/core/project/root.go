@@ -7,31 +7,27 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 )
 
-// markers are the files and folders that stand at the top of a repository or
-// of a module.
-var markers = []string{
-	".git", ".hg", ".svn",
-	"go.mod", "go.work", "package.json", "pyproject.toml", "setup.py", "Cargo.toml",
-	"pom.xml", "build.gradle", "build.gradle.kts", "composer.json", "Gemfile",
-	"Package.swift", "CMakeLists.txt",
-}
+// markers are the folders that stand at the top of a repository.
+var markers = []string{".git", ".hg", ".svn"}
 
 // ErrNoFolder is wrapped by the error for a root that is not a folder one can
 // look into.
 var ErrNoFolder = errors.New("not a folder that can be opened")
 
 // Root returns the absolute path of the nearest folder, from dir upwards, that
-// holds a repository or a module file; dir itself if there is none.
-func Root(dir string) (string, error) {
+// holds a repository, or one of the files that stand at the top of a module; dir
+// itself if there is none.
+func Root(dir string, tops []string) (string, error) {
 	dir, err := CheckFolder(dir)
 	if err != nil {
 		return "", err
 	}
 	for at := dir; ; at = filepath.Dir(at) {
-		for _, m := range markers {
+		for _, m := range slices.Concat(markers, tops) {
 			if _, err := os.Lstat(filepath.Join(at, m)); err == nil {
 				return at, nil
 			}

@@ -6,7 +6,7 @@ import "rooktrail/internal/core/facts"
 // known to differ. A type parameter agrees with any type.
 func (q *question) agree(a *source, x facts.ExprID, b *source, y facts.ExprID) bool {
 	if x == facts.NoExpr || y == facts.NoExpr {
-		return x == y || a.Language != "Go"
+		return x == y || !a.lang.Types.Written.Is()
 	}
 	e, f := a.Exprs[x], b.Exprs[y]
 	if names(e) || names(f) {
@@ -18,7 +18,7 @@ func (q *question) agree(a *source, x facts.ExprID, b *source, y facts.ExprID) b
 			return s.named.at() == t.named.at()
 		case s.named.ok() != t.named.ok() && (s.outside != "" || t.outside != ""):
 			return false
-		case a.Language == "Go" && (s.named.ok() && t.src != nil || t.named.ok() && s.src != nil):
+		case a.lang.Types.Written.Is() && (s.named.ok() && t.src != nil || t.named.ok() && s.src != nil):
 			return false
 		}
 		return !names(e) || !names(f) || e.Name == f.Name || e.Name == "any" || f.Name == "any"

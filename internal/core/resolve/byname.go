@@ -2,9 +2,7 @@ package resolve
 
 import (
 	"cmp"
-	"path"
 	"slices"
-	"strings"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
@@ -24,7 +22,7 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 		if s.Kind == facts.Section {
 			continue // a title is no name
 		}
-		other := familyOf(s.Path) != familyOf(src.path)
+		other := q.family(s.Path) != q.family(src.path)
 		rank := distance(src.path, s.Path)
 		if other {
 			rank += 1000
@@ -60,19 +58,8 @@ func misfits(use facts.Use, s index.Symbol) int {
 	return n
 }
 
-// familyOf tells apart the languages that can name each other's things.
-func familyOf(file string) string {
-	switch ext := strings.ToLower(path.Ext(file)); ext {
-	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts":
-		return "script"
-	case ".pyi", ".pyw":
-		return ".py"
-	case ".c", ".h", ".cc", ".cpp", ".cxx", ".hh", ".hpp", ".hxx", ".inl":
-		return "c"
-	default:
-		return ext
-	}
-}
+// family tells apart the languages that can name each other's things.
+func (q *question) family(file string) string { return q.code.Languages().Family(file) }
 
 // distance is how far apart two files are; 0 is the same file.
 func distance(a, b string) int {

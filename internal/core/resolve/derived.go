@@ -7,9 +7,6 @@ import (
 	"rooktrail/internal/core/place"
 )
 
-// In Rust and Swift a type may be said to be derived from another one anywhere,
-// away from its definition.
-
 // super is a type that another one is derived from, as an expression in a file.
 type super struct {
 	src *source
@@ -21,7 +18,7 @@ func (q *question) supers(t ref) (all []super) {
 	for _, s := range t.def().Supers {
 		all = append(all, super{t.src, s})
 	}
-	if !derivesApart[t.src.Language] || !t.def().Kind.IsType() || t.def().Kind == facts.TypeParameter {
+	if !t.src.lang.Types.DerivedApart.Is() || !t.def().Kind.IsType() || t.def().Kind == facts.TypeParameter {
 		return all
 	}
 	if elsewhere, ok := q.derived[t.at()]; ok {
@@ -40,9 +37,6 @@ func (q *question) supers(t ref) (all []super) {
 	return append(all, elsewhere...)
 }
 
-// derivesApart are the languages in which that is so.
-var derivesApart = map[string]bool{"Rust": true, "Swift": true}
-
 // filesNaming are the files of the same language, in the project, or in the folder
 // of a type outside of it, in which the name of the type stands.
 func (q *question) filesNaming(t ref) (files []*source) {
@@ -50,7 +44,7 @@ func (q *question) filesNaming(t ref) (files []*source) {
 		return []*source{t.src}
 	}
 	for _, p := range q.code.Mentioning(t.def().Name) {
-		if familyOf(p) != familyOf(t.src.path) {
+		if q.family(p) != q.family(t.src.path) {
 			continue
 		}
 		if src := q.source(p); src != nil {

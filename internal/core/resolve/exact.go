@@ -4,17 +4,17 @@ import (
 	"path"
 	"slices"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/gocheck"
 )
 
-// checked is what the Go type checker says that a use means; empty if it does
-// not say.
+// checked is what a compiler says that a use means; empty if it does not say.
 func (q *question) checked(src *source, use facts.Use) found {
-	if src.Language != "Go" {
+	book := q.code.Checked(src.lang)
+	if book == nil {
 		return found{}
 	}
-	t, ok := q.code.Exact().Use(src.path, int(use.At.Start))
+	t, ok := book.Use(src.path, int(use.At.Start))
 	if !ok || t.Name != use.Name {
 		return found{}
 	}
@@ -27,8 +27,8 @@ func (q *question) checked(src *source, use facts.Use) found {
 	return found{}
 }
 
-// allDeclared finds the definitions that the type checker named.
-func (q *question) allDeclared(targets []gocheck.Target) (found []ref) {
+// allDeclared finds the definitions that a compiler named.
+func (q *question) allDeclared(targets []check.Target) (found []ref) {
 	for _, t := range targets {
 		if r := q.declared(t); r.ok() {
 			found = append(found, r)
@@ -38,8 +38,8 @@ func (q *question) allDeclared(targets []gocheck.Target) (found []ref) {
 	return found
 }
 
-// declared finds the definition that the type checker named.
-func (q *question) declared(t gocheck.Target) ref {
+// declared finds the definition that a compiler named.
+func (q *question) declared(t check.Target) ref {
 	src := q.source(path.Join(t.Folder, t.File))
 	if t.Local || t.Nested {
 		if src == nil {
@@ -68,7 +68,7 @@ func (q *question) declared(t gocheck.Target) ref {
 	return ref{}
 }
 
-// global finds a definition of a file in Go that all of its package can name.
+// global finds a definition of a file that all of its package can name.
 func (s *source) global(container, name string) ref {
 	if container == "" {
 		for _, id := range s.scoped[scopedName{0, name}] {

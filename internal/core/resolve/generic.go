@@ -136,7 +136,7 @@ func (q *question) resultOf(src *source, r ref, e facts.Expr, depth int) Type {
 		}
 		t = subst(t, env)
 	}
-	if !t.known() && isScript(r.src) && d.Kind == facts.Function {
+	if !t.known() && r.src.lang.Members.Prototypes.Is() && d.Kind == facts.Function {
 		return Type{named: r} // what it makes when it is called with new
 	}
 	return subst(t, r.env)

@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
 // Level says how far along a hierarchy an answer goes.
@@ -111,7 +112,7 @@ func (q *question) owner(r ref) ref {
 	if d.Container == "" {
 		return ref{}
 	}
-	if o := q.inScope(r.src, d.Container, 0, true, len(r.src.text)); o.ok() && (o.def().Kind.IsType() || r.src.Language == "Lua") {
+	if o := q.inScope(r.src, d.Container, 0, true, len(r.src.text)); o.ok() && (o.def().Kind.IsType() || r.src.lang.Members.Apart == lang.InFile) {
 		return o
 	}
 	f := q.lookup(r.src, d.Container, d.Scope, int(d.At.Start), 0)
@@ -136,7 +137,7 @@ func (q *question) supertypes(t ref) (found []ref) {
 			found = append(found, s.named)
 		}
 	}
-	if t.src.Language == "Go" && d.Kind != facts.Interface {
+	if t.src.lang.Types.Satisfied.Is() && d.Kind != facts.Interface {
 		embedded := len(found) > 0
 		found = append(found, q.satisfied(t)...)
 		q.exactly = q.exactly && !embedded // that was our own resolution
@@ -158,17 +159,17 @@ func unique(refs []ref) (kept []ref) {
 
 // subtypes are the types directly derived from one.
 func (q *question) subtypes(ctx context.Context, t ref) (found []ref) {
-	if t.src.Language == "Go" && t.def().Kind == facts.Interface {
+	if t.src.lang.Types.Satisfied.Is() && t.def().Kind == facts.Interface {
 		return q.satisfying(t)
 	}
 	if q.exactly {
-		return nil // the type checker has named all that implement it already
+		return nil // a compiler has named all that implement it already
 	}
 	var mu sync.Mutex
 	name := t.def().Name
-	family := familyOf(t.src.path)
+	family := q.family(t.src.path)
 	q.resolver.inFiles(ctx, q.code.Mentioning(name), func(w *question, path string) bool {
-		if familyOf(path) != family {
+		if w.family(path) != family {
 			return true
 		}
 		src := w.source(path)
@@ -293,7 +294,7 @@ func (q *question) overridingIn(ctx context.Context, r ref, level Level) (found 
 				}
 				seen[s.at()] = true
 				own := q.sameIn(s, r)
-				if len(own) == 0 && t.src.Language == "Go" && t.def().Kind == facts.Interface {
+				if len(own) == 0 && t.src.lang.Types.Satisfied.Is() && t.def().Kind == facts.Interface {
 					own = fitting(q.members(s, r.def().Name, map[*facts.Def]bool{}, 0).refs, r.def().Parameters)
 				}
 				found = append(found, own...)
@@ -316,17 +317,13 @@ func (q *question) sameIn(t ref, r ref) (found []ref) {
 		if o.Static || !overrides(o) {
 			continue
 		}
-		if overloads[t.src.Language] && !q.sameParameters(m, r) {
+		if t.src.lang.Members.Overloads.Is() && !q.sameParameters(m, r) {
 			continue
 		}
 		found = append(found, m)
 	}
 	return found
 }
-
-// overloads are the languages in which members of one name are told apart by
-// their parameters.
-var overloads = map[string]bool{"Java": true, "C++": true, "C#": true, "Kotlin": true, "Swift": true}
 
 // sameParameters says whether two callables have the same parameters, as far as
 // their number and what is known of their types tell.

@@ -8,10 +8,11 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 )
 
-// A file of C or C++ sees what the files it includes define, and those they
+// A file may see what the files it includes define, and those they
 // include. Which files these are is worked out once and kept until the code
 // changes.
 
@@ -21,8 +22,6 @@ type closures struct {
 	generation int
 	included   map[string]map[string]bool
 }
-
-func isCFamily(src *source) bool { return src.Language == "C" || src.Language == "C++" }
 
 // included are all files that one includes, however many steps away.
 func (q *question) included(src *source) map[string]bool {
@@ -44,7 +43,7 @@ func (q *question) included(src *source) map[string]bool {
 			if imp.Name == openedNamespace {
 				continue // a namespace
 			}
-			header := q.headerFile(file, imp.Path)
+			header := q.header(file, imp)
 			if header == "" || all[header] || header == src.path {
 				continue
 			}
@@ -65,42 +64,16 @@ func (q *question) included(src *source) map[string]bool {
 // reaches says whether a file includes another one.
 func (q *question) reaches(src *source, header string) bool { return q.included(src)[header] }
 
-// headerFile is the file that an include names: beside the file that includes
-// it, in a folder above, in one of the folders where headers are kept, or else
-// the nearest of that path anywhere; "" if it is not in the project.
-func (q *question) headerFile(src *source, included string) string {
-	for dir := path.Dir(src.path); ; dir = path.Dir(dir) {
-		for _, sub := range []string{"", "include", "src", "inc"} {
-			if p := path.Join(dir, sub, included); q.code.Has(p) && !strings.HasPrefix(p, "..") {
-				return p
-			}
-		}
-		if dir == "." || dir == "/" {
-			break
-		}
-	}
-	best := ""
-	for _, p := range q.code.FilesNamed(path.Base(included)) {
-		if !strings.HasSuffix("/"+p, "/"+strings.TrimLeft(path.Clean(included), "./")) {
-			continue
-		}
-		if best == "" || place.Distance(src.path, p) < place.Distance(src.path, best) {
-			best = p
-		}
-	}
-	if best == "" && q.code.Library() != nil {
-		if p := path.Join(path.Dir(src.path), included); path.IsAbs(src.path) && q.has(p) {
-			return p
-		}
-		return q.code.Library().Header(included)
-	}
-	return best
+// header is the file that an include of another one names; "" if it is not within
+// reach.
+func (q *question) header(src *source, imp facts.Imported) string {
+	return q.resolver.importsOf(src.lang).Module(src.path, imp)
 }
 
 // inHeaders finds a name that the files define which one includes, or the file
 // itself, on their outermost level or in the namespaces around the use.
 func (q *question) inHeaders(src *source, name string, around []string) (refs []ref) {
-	if src.Language == "C++" {
+	if src.lang.Scopes.Namespaces.Is() {
 		if refs = q.inNamespaces(src, name, around); len(refs) > 0 {
 			return active(unique(refs))
 		}
@@ -111,7 +84,7 @@ func (q *question) inHeaders(src *source, name string, around []string) (refs []
 			continue
 		}
 		file := q.source(sym.Path)
-		if file == nil || !isCFamily(file) {
+		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
 		for _, id := range file.scoped[scopedName{0, name}] {
@@ -130,14 +103,14 @@ func (q *question) inHeaders(src *source, name string, around []string) (refs []
 // a name that nothing in the project defines may come from; "" if there is none.
 func (q *question) missingHeader(src *source, name string) string {
 	for _, sym := range q.code.Named(name) {
-		if familyOf(sym.Path) == "c" {
+		if q.family(sym.Path) == src.lang.Family {
 			return ""
 		}
 	}
 	missing := ""
 	look := func(file *source) {
 		for _, imp := range file.Imports {
-			if missing == "" && imp.Name != openedNamespace && q.headerFile(file, imp.Path) == "" {
+			if missing == "" && imp.Name != openedNamespace && q.header(file, imp) == "" {
 				missing = imp.Path
 			}
 		}
@@ -182,14 +155,14 @@ func active(refs []ref) []ref {
 // tagged puts structs, unions and enumerations first where a use is written with
 // that word, and else what has the plain name.
 func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
-	if len(refs) == 0 || !isCFamily(src) || use.Role != facts.TypeUse || use.Base != facts.NoExpr {
+	if len(refs) == 0 || src.sees() != lang.SeesIncludes || use.Role != facts.TypeUse || use.Base != facts.NoExpr {
 		return refs
 	}
 	before := strings.TrimRight(string(src.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
 	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
 	refs = byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
-	if d := refs[0].def(); src.Language == "C" && isTag(d.Kind) != tag && refs[0].src.Language == "C" {
-		for _, r := range q.inHeaders(src, use.Name, nil) { // a tag alone is no name in C
+	if d := refs[0].def(); src.lang.Scopes.TagsApart.Is() && isTag(d.Kind) != tag && refs[0].src.lang.Scopes.TagsApart.Is() {
+		for _, r := range q.inHeaders(src, use.Name, nil) { // a tag alone is no name
 			if isTag(r.def().Kind) == tag && r.def().Kind.IsType() {
 				return append([]ref{r}, refs...)
 			}
@@ -211,7 +184,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 			continue
 		}
 		file := q.source(sym.Path)
-		if file == nil || !isCFamily(file) {
+		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
 		id := file.DefAt(sym.Offset)
@@ -234,7 +207,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 	return best
 }
 
-// apartFrom is how far a file is from one of C, those that it includes before all
+// apartFrom is how far a file is from another one, those that it includes before all
 // others.
 func (q *question) apartFrom(src *source, file string) int {
 	d := place.Distance(src.path, file)
@@ -246,7 +219,7 @@ func (q *question) apartFrom(src *source, file string) int {
 
 // structs puts the types with members before the other names they have.
 func structs(refs []ref) []ref {
-	if len(refs) < 2 || !isCFamily(refs[0].src) {
+	if len(refs) < 2 || refs[0].src.sees() != lang.SeesIncludes {
 		return refs
 	}
 	refs = slices.Clone(refs)

@@ -4,6 +4,7 @@ import (
 	"path"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
 // memberOf finds the member name of the expression base.
@@ -13,13 +14,13 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	}
 	f := q.meaning(src, base, depth+1)
 	if isPath(src, f) {
-		return q.pathStep(f, name, depth+1)
+		return q.pathStep(src, f, name, depth+1)
 	}
 	if in, ok := q.memberOfNamespace(src, f, name); ok && !in.empty() {
 		return in
 	}
 	for _, m := range f.modules {
-		if in := q.inModule(m, name, depth+1); !in.empty() {
+		if in := q.inModule(src.lang, m, name, depth+1); !in.empty() {
 			return in
 		}
 	}
@@ -39,14 +40,14 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		return q.ofArms(arms, name, depth)
 	}
 	in := q.memberOfType(t, name, depth+1)
-	if in.empty() && src.Language == "Java" && t.named.ok() && objectMembers[name] {
-		if object := q.javaTopLevel("java.lang", "Object"); object.ok() {
-			return q.members(object, name, map[*facts.Def]bool{}, depth+1)
+	if root := src.lang.Members.Root; in.empty() && t.named.ok() && src.lang.Members.Everyone[name] {
+		if r := q.fullType(src.lang, root, depth+1); r.ok() {
+			return q.members(r, name, map[*facts.Def]bool{}, depth+1)
 		}
-		return found{outside: "java.lang.Object"}
+		return found{outside: root}
 	}
-	if in.empty() && src.Language == "Java" {
-		if r := q.javaType(dotted(src, base)+"."+name, depth+1); r.ok() { // a full name, such as java.util.List
+	if in.empty() && src.sees() == lang.SeesTypes {
+		if r := q.fullType(src.lang, dotted(src, base)+"."+name, depth+1); r.ok() {
 			in.refs = []ref{r}
 		}
 	}
@@ -54,9 +55,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 }
 
 // added are the members of the name that code outside a function, a variable or
-// a class gives it, as JavaScript may.
+// a class gives it.
 func added(r ref, name string) (members []ref) {
-	if !isScript(r.src) {
+	if !r.src.lang.Members.Prototypes.Is() {
 		return nil
 	}
 	for _, id := range r.src.scoped[scopedName{0, name}] {
@@ -66,8 +67,6 @@ func added(r ref, name string) (members []ref) {
 	}
 	return members
 }
-
-func isScript(src *source) bool { return src.Language == "JavaScript" || src.Language == "TypeScript" }
 
 // dotted writes an expression of names with dots between them; "" for any
 // other.
@@ -98,15 +97,15 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 	switch e := src.Exprs[id]; e.Kind {
 	case facts.Name:
 		f = q.lookupPath(src, e.Name, e.Scope, e.At, depth+1)
-		if e.Name == "exports" && len(f.refs) == 0 && isScript(src) {
+		if e.Name == "exports" && len(f.refs) == 0 && src.lang.Members.Prototypes.Is() {
 			f = found{modules: []string{src.path}}
 		}
 	case facts.Member:
-		if e.Name == "exports" && src.Exprs[e.Base].Name == "module" && isScript(src) {
+		if e.Name == "exports" && src.Exprs[e.Base].Name == "module" && src.lang.Members.Prototypes.Is() {
 			f = found{modules: []string{src.path}}
 			break
 		}
-		if (e.Name == "this" || e.Name == "super") && rules(src).self[e.Name] { // Outer.this
+		if (e.Name == "this" || e.Name == "super") && src.lang.Members.Self[e.Name] { // Outer.this
 			f = q.meaning(src, e.Base, depth+1)
 			break
 		}
@@ -133,7 +132,7 @@ func (q *question) memberOfType(t Type, name string, depth int) found {
 	}
 	if !t.named.ok() {
 		if t.src != nil { // a list, a function: what they can do is the language's own
-			return found{outside: t.src.Language + " itself"}
+			return found{outside: t.src.itself()}
 		}
 		return found{}
 	}
@@ -199,7 +198,7 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	}
 	visited[d] = true
 	var all found
-	if all.refs = q.own(owner, name); len(all.refs) > 0 && !(overloads[owner.src.Language] && all.refs[0].def().Kind == facts.Method) {
+	if all.refs = q.own(owner, name); len(all.refs) > 0 && !(owner.src.lang.Members.Overloads.Is() && all.refs[0].def().Kind == facts.Method) {
 		return all
 	}
 	supers := q.supers(owner)
@@ -222,7 +221,7 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 		}
 		all.refs = append(all.refs, f.refs...)
 		all.outside = ""
-		if !overloads[owner.src.Language] {
+		if !owner.src.lang.Members.Overloads.Is() {
 			break
 		}
 	}
@@ -273,15 +272,19 @@ func rebind(owner, method ref) *bindings {
 	return bind(method, args, owner.env)
 }
 
-// methodsElsewhere finds a method that stands outside the type it belongs to,
-// as methods in Go do.
+// methodsElsewhere finds a method that stands outside the type it belongs to.
 func (q *question) methodsElsewhere(owner ref, name string) []ref {
-	if apart[owner.src.Language] {
+	switch owner.src.lang.Members.Apart {
+	case lang.InPackage:
+		return q.methodsInFolder(owner, name)
+	case lang.InFile, lang.Everywhere:
 		return q.membersApart(owner, name)
 	}
-	if owner.src.Language != "Go" {
-		return nil
-	}
+	return nil
+}
+
+// methodsInFolder finds the methods of a type in all files of its package.
+func (q *question) methodsInFolder(owner ref, name string) []ref {
 	var refs []ref
 	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
 		if sym.Container != owner.def().Name || path.Dir(sym.Path) != path.Dir(owner.src.path) {
@@ -306,18 +309,18 @@ func (q *question) methodsElsewhere(owner ref, name string) []ref {
 func (q *question) membersApart(owner ref, name string) (refs []ref) {
 	nearest := -1
 	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
-		if sym.Container != owner.def().Name || familyOf(sym.Path) != familyOf(owner.src.path) {
+		if sym.Container != owner.def().Name || q.family(sym.Path) != q.family(owner.src.path) {
 			continue
 		}
 		src := q.source(sym.Path)
-		if src == nil || src != owner.src && src.Language == "Lua" { // where a table is one file's own
+		if src == nil || src != owner.src && src.lang.Members.Apart == lang.InFile {
 			continue
 		}
-		if isCFamily(src) && src != owner.src && !q.reaches(src, owner.src.path) {
+		if src.sees() == lang.SeesIncludes && src != owner.src && !q.reaches(src, owner.src.path) {
 			continue
 		}
 		id := src.DefAt(sym.Offset)
-		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && isCFamily(src) || src == owner.src && src.Defs[id].Scope == owner.def().Body {
+		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && src.sees() == lang.SeesIncludes || src == owner.src && src.Defs[id].Scope == owner.def().Body {
 			continue
 		}
 		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && src.Defs[o].Name != owner.def().Name {
@@ -336,8 +339,8 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 // preferred keeps those definitions that can be called, or those that cannot,
 // where there are any: in some languages a field and a method may share a name.
 func preferred(refs []ref, callable bool) []ref {
-	if len(refs) > 0 && isScript(refs[0].src) {
-		return refs // there, no name is shared in that way
+	if len(refs) > 0 && refs[0].src.lang.Members.Prototypes.Is() {
+		return refs // a function is a value there, like any other
 	}
 	var kept []ref
 	for _, r := range refs {

@@ -5,9 +5,10 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
-// A namespace of C++ may be opened again and again, in one file and in those that it
+// A namespace may be opened again and again, in one file and in those that it
 // includes; a file sees what all of these put into it.
 
 // inNamespaces finds a name that files define which one includes, or the file itself,
@@ -46,7 +47,7 @@ func (q *question) inNamespace(src *source, space []string, name string) (refs [
 }
 
 // eachSeen goes through the definitions of a name outside of types and functions that
-// a file of C or C++ sees, with the namespaces around each.
+// a file sees, with the namespaces around each.
 func (q *question) eachSeen(src *source, name string, visit func(r ref, in []string)) {
 	all := q.included(src)
 	for _, sym := range q.code.Named(name) {
@@ -54,7 +55,7 @@ func (q *question) eachSeen(src *source, name string, visit func(r ref, in []str
 			continue
 		}
 		file := q.source(sym.Path)
-		if file == nil || !isCFamily(file) {
+		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
 		id := file.DefAt(sym.Offset)
@@ -91,14 +92,14 @@ func (q *question) opened(src *source) map[string]bool {
 	}
 	add(src)
 	for p := range q.included(src) {
-		if file := q.source(p); file != nil && isCFamily(file) {
+		if file := q.source(p); file != nil && file.sees() == lang.SeesIncludes {
 			add(file)
 		}
 	}
 	return spaces
 }
 
-// spacesAround are the namespaces around a scope of C++, or around the type whose
+// spacesAround are the namespaces around a scope, or around the type whose
 // method is written out away from it.
 func (q *question) spacesAround(src *source, scope facts.ScopeID) []string {
 	around := src.around(scope)
@@ -112,10 +113,10 @@ func (q *question) spacesAround(src *source, scope facts.ScopeID) []string {
 	return around
 }
 
-// typesAround are the names of the types around a scope of C++, of a method's too that
+// typesAround are the names of the types around a scope, of a method's too that
 // is written out away from its type.
 func (q *question) typesAround(src *source, scope facts.ScopeID) map[string]bool {
-	if src.Language != "C++" {
+	if !src.lang.Scopes.Namespaces.Is() {
 		return nil
 	}
 	names := map[string]bool{}
@@ -137,7 +138,7 @@ func (q *question) typesAround(src *source, scope facts.ScopeID) map[string]bool
 // memberOfNamespace finds a name behind that of a namespace; ok is false if what was
 // found is none.
 func (q *question) memberOfNamespace(src *source, f found, name string) (in found, ok bool) {
-	if !isCFamily(src) || len(f.refs) == 0 || f.refs[0].def().Kind != facts.Namespace {
+	if src.sees() != lang.SeesIncludes || len(f.refs) == 0 || f.refs[0].def().Kind != facts.Namespace {
 		return found{}, false
 	}
 	r := f.refs[0]

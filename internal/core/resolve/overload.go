@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
 // Which of several functions of one name is called depends on how many
@@ -253,8 +254,8 @@ func name(t Type) string {
 }
 
 var (
-	primitive = words("byte short char int long float double boolean bool void")
-	final     = words("String Integer Long Short Byte Character Boolean Double Float Class")
+	primitive = lang.WordsOf("byte short char int long float double boolean bool void")
+	final     = lang.WordsOf("String Integer Long Short Byte Character Boolean Double Float Class")
 	wrapper   = map[string]string{"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "char": "Character", "boolean": "Boolean", "double": "Double", "float": "Float"}
 	unboxed   = map[string]string{"Integer": "int", "Long": "long", "Short": "short", "Byte": "byte", "Character": "char", "Boolean": "boolean", "Double": "double", "Float": "float"}
 	wideness  = map[string]int{"byte": 1, "short": 2, "char": 2, "int": 3, "long": 4, "float": 5, "double": 6}

@@ -5,22 +5,19 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
-
-// packaged are the languages in which a file says which package or namespace
-// its top-level names belong to, and sees those of its own without importing
-// them. In those for which it is false, all files of the project share one.
-var packaged = map[string]bool{"Kotlin": true, "C#": true, "PHP": true, "Swift": false, "Ruby": false}
 
 // topLevel finds a name that files of a language have on their outermost level,
 // in the package, or in a namespace that is also around where it is used. In
 // files that say their package by a namespace around all, that is no other.
-func (q *question) topLevel(language, pkg, name string, around []string) []ref {
+func (q *question) topLevel(l *lang.Language, pkg, name string, around []string) []ref {
 	var refs []ref
+	packaged := l.Scopes.Sees == lang.SeesPackage
 	deepest := 0 // in how many namespaces around the use the best of them stand
 	for _, sym := range q.code.Named(name) {
 		src := q.source(sym.Path)
-		if src == nil || src.Language != language || packaged[language] && src.Package != pkg {
+		if src == nil || src.lang != l || packaged && src.Package != pkg {
 			continue
 		}
 		id := src.DefAt(sym.Offset)
@@ -28,13 +25,13 @@ func (q *question) topLevel(language, pkg, name string, around []string) []ref {
 			continue
 		}
 		in, ok := src.spaces(&src.Defs[id])
-		if !ok || !packaged[language] && (len(in) > len(around) || !slices.Equal(in, around[:len(in)])) {
+		if !ok || !packaged && (len(in) > len(around) || !slices.Equal(in, around[:len(in)])) {
 			continue
 		}
 		if len(in) > deepest {
 			refs, deepest = nil, len(in)
 		}
-		if len(in) == deepest || packaged[language] {
+		if len(in) == deepest || packaged {
 			refs = append(refs, src.ref(id))
 		}
 	}
@@ -61,17 +58,17 @@ func (s *source) spaces(d *facts.Def) (names []string, ok bool) {
 	return names, true
 }
 
-// isSpace says whether a definition is a namespace for what stands in it. In
-// Ruby a class is one for its constants, classes among them.
+// isSpace says whether a definition is a namespace for what stands in it, which a
+// class may be for its constants, classes among them.
 func (s *source) isSpace(owner facts.DefID, d *facts.Def) bool {
 	k := s.Defs[owner].Kind
-	return k.IsSpace() || s.Language == "Ruby" && k == facts.Class && (d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Constant)
+	return k.IsSpace() || s.lang.Scopes.ClassSpaces.Is() && k == facts.Class && (d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Constant)
 }
 
 // around are the namespaces and modules around a scope, from the outermost on.
 func (s *source) around(scope facts.ScopeID) (names []string) {
 	for ; scope != 0; scope = s.Scopes[scope].Parent {
-		if owner := s.Scopes[scope].Owner; owner != facts.NoDef && (s.Defs[owner].Kind.IsSpace() || s.Language == "Ruby" && s.Defs[owner].Kind == facts.Class) {
+		if owner := s.Scopes[scope].Owner; owner != facts.NoDef && (s.Defs[owner].Kind.IsSpace() || s.lang.Scopes.ClassSpaces.Is() && s.Defs[owner].Kind == facts.Class) {
 			names = append(names, s.Defs[owner].Name)
 		}
 	}
@@ -79,12 +76,12 @@ func (s *source) around(scope facts.ScopeID) (names []string) {
 	return names
 }
 
-// packageImport finds what an import of a packaged language brings in.
+// packageImport finds what an import of a name of a package brings in.
 func (q *question) packageImport(src *source, imp facts.Imported) found {
 	if imp.Name == "" { // a namespace under another name
 		return found{outside: imp.Path}
 	}
-	if refs := q.topLevel(src.Language, imp.Path, imp.Name, nil); len(refs) > 0 {
+	if refs := q.topLevel(src.lang, imp.Path, imp.Name, nil); len(refs) > 0 {
 		return found{refs: refs}
 	}
 	if imp.Alias != "" { // it was named, so it must be there
@@ -96,7 +93,7 @@ func (q *question) packageImport(src *source, imp facts.Imported) found {
 // bodies puts a function that is written out before one that is only declared,
 // looking into the file of the same name beside a header.
 func (q *question) bodies(refs []ref) []ref {
-	if len(refs) == 0 || !isCFamily(refs[0].src) {
+	if len(refs) == 0 || refs[0].src.sees() != lang.SeesIncludes {
 		return refs
 	}
 	r := refs[0]
@@ -111,7 +108,7 @@ func (q *question) bodies(refs []ref) []ref {
 			return []ref{other}
 		}
 	}
-	if len(refs) > 1 && refs[1].def().Kind.IsCallable() && overloads[r.src.Language] {
+	if len(refs) > 1 && refs[1].def().Kind.IsCallable() && r.src.lang.Members.Overloads.Is() {
 		return refs
 	}
 	if twins := q.twins(r, true); len(twins) > 0 {
@@ -120,7 +117,7 @@ func (q *question) bodies(refs []ref) []ref {
 	return refs
 }
 
-// isExtern says whether a variable of C is only made known.
+// isExtern says whether a variable is only made known.
 func isExtern(r ref) bool {
 	return r.def().Scope == 0 && r.def().Init == facts.NoExpr && strings.HasPrefix(string(r.def().Head.In(r.src.text)), "extern ")
 }
@@ -130,7 +127,7 @@ func isExtern(r ref) bool {
 func (q *question) definedElsewhere(r ref) (found []ref) {
 	for _, sym := range q.code.Named(r.def().Name) {
 		file := q.source(sym.Path)
-		if file == nil || !isCFamily(file) || !sym.Kind.IsValue() {
+		if file == nil || file.sees() != lang.SeesIncludes || !sym.Kind.IsValue() {
 			continue
 		}
 		id := file.DefAt(sym.Offset)
@@ -147,20 +144,20 @@ func (q *question) definedElsewhere(r ref) (found []ref) {
 // declarations are the prototypes of functions that are written out, which an
 // answer names behind them.
 func (q *question) declarations(refs []ref) []ref {
-	if len(refs) != 1 || !isCFamily(refs[0].src) || !refs[0].def().Kind.IsCallable() || !q.hasBody(refs[0]) {
+	if len(refs) != 1 || refs[0].src.sees() != lang.SeesIncludes || !refs[0].def().Kind.IsCallable() || !q.hasBody(refs[0]) {
 		return nil
 	}
 	return q.twins(refs[0], false)
 }
 
 // twins are the functions written out, or else the prototypes, that stand for
-// the same function of C or C++ as r, which is the other of the two: one of
+// the same function as r, which is the other of the two: one of
 // the files must include the other.
 func (q *question) twins(r ref, written bool) (twins []ref) {
 	d := r.def()
 	for _, sym := range q.code.Named(d.Name) {
 		src := q.source(sym.Path)
-		if src == nil || !isCFamily(src) || sym.Container != d.Container {
+		if src == nil || src.sees() != lang.SeesIncludes || sym.Container != d.Container {
 			continue
 		}
 		id := src.DefAt(sym.Offset)

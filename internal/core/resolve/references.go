@@ -8,8 +8,9 @@ import (
 	"slices"
 	"sync"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/gocheck"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/work"
 )
@@ -95,7 +96,7 @@ func isVariable(k facts.Kind) bool {
 // target makes what to look for of the answers to a question; nil if there is
 // nothing.
 func (q *question) target(path string, res Result, scope Scope) *target {
-	t := &target{name: res.Name, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: familyOf(path)}
+	t := &target{name: res.Name, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: q.family(path)}
 	for i, a := range res.Answers {
 		if a.Kind == facts.Package && a.At.Len() == 0 && !t.best.ok() && a.Certainty != ByName {
 			t.modules = append(t.modules, a.Path)
@@ -109,7 +110,7 @@ func (q *question) target(path string, res Result, scope Scope) *target {
 			continue
 		}
 		if i == 0 {
-			t.best, t.name, t.family = r, r.def().Name, familyOf(r.src.path)
+			t.best, t.name, t.family = r, r.def().Name, q.family(r.src.path)
 		}
 		t.same[r.at()] = true
 	}
@@ -176,13 +177,13 @@ func (q *question) oneThing(a, b ref) bool {
 // type that is written in several places.
 func (q *question) again(r ref) (more []ref) {
 	d := r.def()
-	if isCFamily(r.src) {
+	if r.src.sees() == lang.SeesIncludes {
 		if d.Kind.IsCallable() {
 			return append(q.twins(r, true), q.twins(r, false)...)
 		}
 		return append(q.echoes(r), q.externs(r)...)
 	}
-	if !gathers[r.src.Language] {
+	if !r.src.lang.Scopes.Again.Is() {
 		return nil
 	}
 	for _, id := range r.src.scoped[scopedName{d.Scope, d.Name}] {
@@ -204,7 +205,7 @@ func (q *question) echoes(r ref) (more []ref) {
 	return more
 }
 
-// externs are the places where a variable of C is made known, or defined if it
+// externs are the places where a variable is made known, or defined if it
 // is only made known where r is.
 func (q *question) externs(r ref) (more []ref) {
 	d := r.def()
@@ -216,7 +217,7 @@ func (q *question) externs(r ref) (more []ref) {
 	}
 	for _, sym := range q.code.Named(d.Name) {
 		file := q.source(sym.Path)
-		if file == nil || !isCFamily(file) {
+		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
 		id := file.DefAt(sym.Offset)
@@ -227,16 +228,12 @@ func (q *question) externs(r ref) (more []ref) {
 	return more
 }
 
-// gathers are the languages in which a name that a scope defines again is
-// still the same thing.
-var gathers = map[string]bool{"TypeScript": true, "JavaScript": true, "Python": true, "Ruby": true, "Lua": true, "Bash": true, "PHP": true}
-
 // alone says whether the target is all that uses of its name can mean, without
 // something in front and with it.
 func (q *question) alone(t *target) (alone [2]bool) {
 	alone = [2]bool{true, true}
 	for _, s := range q.code.Named(t.name) {
-		if s.Kind == facts.Section || familyOf(s.Path) != t.family || t.same[definedAt{s.Path, uint32(s.Offset)}] {
+		if s.Kind == facts.Section || q.family(s.Path) != t.family || t.same[definedAt{s.Path, uint32(s.Offset)}] {
 			continue
 		}
 		if s.Container == "" {
@@ -267,7 +264,7 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 	}
 	var mu sync.Mutex
 	r.inFiles(ctx, q.files(t), func(q *question, path string) bool {
-		if familyOf(path) != t.family {
+		if q.family(path) != t.family {
 			return true
 		}
 		src := q.source(path)
@@ -289,14 +286,18 @@ func (q *question) files(t *target) []string {
 		slices.Sort(files)
 		files = slices.Compact(files)
 	}
-	if t.family != ".go" || !t.best.ok() {
+	if !t.best.ok() {
+		return files
+	}
+	book := q.code.Checked(t.best.src.lang)
+	if book == nil {
 		return files
 	}
 	folders := map[string]bool{}
 	for at := range t.same {
 		folders[path.Dir(at.path)] = true
 	}
-	return q.code.Exact().Using(files, func(o gocheck.Target) bool { return o.Name == t.name && folders[o.Folder] })
+	return book.Using(files, func(o check.Target) bool { return o.Name == t.name && folders[o.Folder] })
 }
 
 // inFiles visits many files, with as many workers as there
@@ -459,7 +460,7 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bo
 	if f.outside != "" {
 		return ByName, t.outside == f.outside && !t.best.ok()
 	}
-	if len(f.modules) > 0 || !t.best.ok() || rules(src).builtin[use.Name] && use.Base == facts.NoExpr {
+	if len(f.modules) > 0 || !t.best.ok() || src.lang.Scopes.Builtin[use.Name] && use.Base == facts.NoExpr {
 		return 0, false
 	}
 	return ByName, t.scope.Unsure || t.alone[member(use)]
@@ -499,9 +500,9 @@ func (q *question) constructors(refs []ref, use facts.Use) (found []ref) {
 			continue
 		}
 		var own []ref
-		for _, name := range []string{d.Name, "constructor", "__init__", "init"} {
+		for _, name := range append([]string{d.Name}, r.src.lang.Members.Constructors...) {
 			for _, id := range r.src.scoped[scopedName{d.Body, name}] {
-				if m := &r.src.Defs[id]; m.Kind == facts.Constructor || m.Name == "__init__" {
+				if m := &r.src.Defs[id]; m.Kind == facts.Constructor || name != d.Name {
 					own = append(own, r.src.ref(id))
 				}
 			}

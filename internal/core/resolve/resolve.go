@@ -14,15 +14,18 @@ import (
 	"slices"
 	"sync"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
-	"rooktrail/internal/core/library"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 )
 
 // Code is the code base in which names are resolved.
 type Code interface {
+	lang.Project
+	// Languages are those in which it may be written.
+	Languages() *lang.Set
 	// Facts returns the facts and the text of a file; nil if it has none.
 	Facts(path string) (*facts.File, []byte)
 	// Named returns the symbols of the project that have exactly this name.
@@ -30,27 +33,12 @@ type Code interface {
 	// Mentioning returns the files that may define or use the name: none is
 	// missing, and now and then one is too many.
 	Mentioning(name string) []string
-	// FilesNamed returns the paths of the files of that name.
-	FilesNamed(base string) []string
-	// Generation changes whenever the code does.
-	Generation() int
-	// Has says whether the project has a file of this path.
-	Has(path string) bool
-	// Modules returns the Go modules of the project.
-	Modules() []Module
-	// Exact answers for Go from the type checker.
-	Exact() *gocheck.Book
-	// Library finds the sources of what lies outside the project; nil if nothing
-	// is to be looked for.
-	Library() *library.Finder
+	// Checked is what a compiler of a language said; nil if none is asked.
+	Checked(l *lang.Language) *check.Book
 	// NamedIn returns the symbols of a name in a folder outside the project, an
 	// absolute path, without what is below it.
 	NamedIn(folder, name string) []index.Symbol
 }
-
-// Module is a Go module: the folder it lies in, relative to the root, and the
-// path under which its packages are imported.
-type Module struct{ Folder, Path string }
 
 // Certainty is how an answer is known.
 type Certainty uint8
@@ -98,10 +86,28 @@ type Resolver struct {
 	code     Code
 	sources  sources
 	closures closures
+
+	mu      sync.Mutex
+	imports map[*lang.Language]lang.Imports
 }
 
 // New makes a resolver for a code base.
 func New(code Code) *Resolver { return &Resolver{code: code} }
+
+// importsOf finds what imports of a language lead to.
+func (r *Resolver) importsOf(l *lang.Language) lang.Imports {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	found := r.imports[l]
+	if found == nil {
+		if r.imports == nil {
+			r.imports = map[*lang.Language]lang.Imports{}
+		}
+		found = l.Imports(r.code)
+		r.imports[l] = found
+	}
+	return found
+}
 
 // ask begins the work on a question.
 func (r *Resolver) ask() *question {
@@ -140,7 +146,7 @@ func (q *question) definition(path string, offset int) Result {
 	}
 	res.Here = true
 	certainty := Inferred
-	if src.Language == "Go" && q.code.Exact().Checked(path) {
+	if book := q.code.Checked(src.lang); book != nil && book.Checked(path) {
 		certainty = Exact
 	}
 	res.Answers = []Answer{answer(src.ref(id), certainty)}
@@ -153,8 +159,8 @@ func (q *question) importAt(src *source, offset int) Result {
 		if imp.Path == "" && imp.Name == "" || !imp.At.Holds(offset) || imp.Name == openedNamespace {
 			continue
 		}
-		if src.Language == "Rust" {
-			return q.rustPathAt(src, imp, offset)
+		if src.sees() == lang.SeesModules {
+			return q.pathAt(src, imp, offset)
 		}
 		res := Result{Name: imp.Path, At: imp.At}
 		imp.Name = ""
@@ -266,7 +272,7 @@ type question struct {
 	means    map[exprKey]found // the same for what they name
 	exports  map[moduleName]found
 	derived  map[definedAt][]super       // what types are derived from, away from their definitions
-	usings   map[*source]map[string]bool // the namespaces of C++ that files open
+	usings   map[*source]map[string]bool // the namespaces that files open
 	exactly  bool                        // all that was found of a hierarchy came from the type checker
 }
 
@@ -282,6 +288,7 @@ type exprKey struct {
 // source is a file with its definitions by scope and name.
 type source struct {
 	*facts.File
+	lang   *lang.Language
 	path   string
 	text   []byte
 	scoped map[scopedName][]facts.DefID
@@ -293,6 +300,9 @@ type source struct {
 	asked     int                          // how often it was asked for mentions
 	mentioned *mentioned                   // nil until that was often
 }
+
+// sees is what the code of the file can name without importing it.
+func (s *source) sees() lang.Sees { return s.lang.Scopes.Sees }
 
 // byFrom are those of the definitions of a name that hold from an offset on, in the order of
 // these offsets.
@@ -329,13 +339,13 @@ func (q *question) source(path string) *source {
 		q.sources[path] = nil
 		return nil
 	}
-	s := q.resolver.sources.of(path, f, text)
+	s := q.resolver.sources.of(q.code.Languages(), path, f, text)
 	q.sources[path] = s
 	return s
 }
 
-func newSource(path string, f *facts.File, text []byte) *source {
-	s := &source{File: f, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs)), params: map[facts.ScopeID][]facts.DefID{}}
+func newSource(l *lang.Language, path string, f *facts.File, text []byte) *source {
+	s := &source{File: f, lang: l, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs)), params: map[facts.ScopeID][]facts.DefID{}}
 	for i := range f.Defs {
 		if f.Defs[i].Kind == facts.Section {
 			continue // a title is no name
@@ -367,7 +377,7 @@ type sources struct {
 
 // of returns a file ready for look-ups; what was kept of it counts only for the
 // very same facts.
-func (k *sources) of(path string, f *facts.File, text []byte) *source {
+func (k *sources) of(set *lang.Set, path string, f *facts.File, text []byte) *source {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	if s := k.byPath[path]; s != nil && s.File == f {
@@ -376,7 +386,7 @@ func (k *sources) of(path string, f *facts.File, text []byte) *source {
 	if k.byPath == nil || len(k.byPath) >= mostSources {
 		k.byPath = map[string]*source{}
 	}
-	s := newSource(path, f, text)
+	s := newSource(cmp.Or(set.Named(f.Language), set.Of(path)), path, f, text)
 	k.byPath[path] = s
 	return s
 }

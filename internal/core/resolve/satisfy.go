@@ -5,9 +5,10 @@ import (
 	"slices"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
-// In Go a type implements an interface by having its methods. Which types might
+// A type may implement an interface by having its methods. Which types might
 // is found through the names of the methods; whether they do, by looking for
 // each of them.
 
@@ -15,9 +16,11 @@ import (
 // their names and the number of parameters tell, and the interfaces among
 // them.
 func (q *question) satisfying(iface ref) (found []ref) {
-	if targets, ok := q.code.Exact().Implementers(path.Dir(iface.src.path), iface.def().Name); ok {
-		q.exactly = true
-		return q.allDeclared(targets)
+	if book := q.code.Checked(iface.src.lang); book != nil {
+		if targets, ok := book.Implementers(path.Dir(iface.src.path), iface.def().Name); ok {
+			q.exactly = true
+			return q.allDeclared(targets)
+		}
 	}
 	methods := q.interfaceMethods(iface, map[definedAt]bool{})
 	if len(methods) == 0 {
@@ -25,7 +28,7 @@ func (q *question) satisfying(iface ref) (found []ref) {
 	}
 	slices.SortStableFunc(methods, func(a, b ref) int { return len(q.code.Named(a.def().Name)) - len(q.code.Named(b.def().Name)) })
 	seen := map[definedAt]bool{iface.at(): true}
-	for next := q.havingMethod(methods[0].def().Name); len(next) > 0; {
+	for next := q.havingMethod(iface.src.lang, methods[0].def().Name); len(next) > 0; {
 		var embedding []ref
 		for _, t := range next {
 			if seen[t.at()] {
@@ -63,10 +66,10 @@ func (q *question) interfaceMethods(iface ref, seen map[definedAt]bool) (methods
 	return methods
 }
 
-// havingMethod are the types of Go that declare a method of the name.
-func (q *question) havingMethod(name string) (types []ref) {
+// havingMethod are the types of a language that declare a method of the name.
+func (q *question) havingMethod(l *lang.Language, name string) (types []ref) {
 	for _, sym := range q.code.Named(name) {
-		if sym.Container == "" || path.Ext(sym.Path) != ".go" || sym.Kind != facts.Method {
+		if sym.Container == "" || q.code.Languages().Of(sym.Path) != l || sym.Kind != facts.Method {
 			continue
 		}
 		src := q.source(sym.Path)
@@ -82,10 +85,10 @@ func (q *question) havingMethod(name string) (types []ref) {
 	return unique(types)
 }
 
-// embedding are the types of Go that embed one.
+// embedding are the types that embed one.
 func (q *question) embedding(t ref) (types []ref) {
 	for _, p := range q.code.Mentioning(t.def().Name) {
-		if path.Ext(p) != ".go" {
+		if q.code.Languages().Of(p) != t.src.lang {
 			continue
 		}
 		if src := q.source(p); src != nil {
@@ -102,27 +105,27 @@ func (q *question) hasAll(t ref, methods []ref) bool {
 		if len(f.refs) == 0 || f.refs[0].def().Kind != facts.Method || !q.sameParameters(f.refs[0], m) || !q.agree(f.refs[0].src, f.refs[0].def().Type, m.src, m.def().Type) {
 			return false
 		}
-		if n := m.def().Name; !exported(n) && path.Dir(f.refs[0].src.path) != path.Dir(m.src.path) {
+		if n := m.def().Name; m.src.lang.Types.Private(n) && path.Dir(f.refs[0].src.path) != path.Dir(m.src.path) {
 			return false
 		}
 	}
 	return true
 }
 
-func exported(name string) bool { return name != "" && name[0] >= 'A' && name[0] <= 'Z' }
-
-// satisfied are the interfaces of the project that a type of Go has all methods
+// satisfied are the interfaces of the project that a type has all methods
 // of.
 func (q *question) satisfied(t ref) (found []ref) {
-	if targets, ok := q.code.Exact().Implemented(path.Dir(t.src.path), t.def().Name); ok {
-		q.exactly = true
-		return q.allDeclared(targets)
+	if book := q.code.Checked(t.src.lang); book != nil {
+		if targets, ok := book.Implemented(path.Dir(t.src.path), t.def().Name); ok {
+			q.exactly = true
+			return q.allDeclared(targets)
+		}
 	}
 	names := map[string]bool{}
 	q.methodNames(t, names, map[definedAt]bool{})
 	seen := map[definedAt]bool{}
 	for name := range names {
-		for _, i := range q.havingMethod(name) {
+		for _, i := range q.havingMethod(t.src.lang, name) {
 			if seen[i.at()] || i.def().Kind != facts.Interface {
 				continue
 			}
@@ -144,7 +147,7 @@ func (q *question) methodNames(t ref, names map[string]bool, seen map[definedAt]
 	}
 	seen[t.at()] = true
 	for _, p := range q.code.Mentioning(t.def().Name) {
-		if path.Dir(p) != path.Dir(t.src.path) || path.Ext(p) != ".go" {
+		if path.Dir(p) != path.Dir(t.src.path) || q.code.Languages().Of(p) != t.src.lang {
 			continue
 		}
 		src := q.source(p)

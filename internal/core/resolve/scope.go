@@ -1,11 +1,13 @@
 package resolve
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"sort"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 )
 
@@ -20,16 +22,16 @@ func (q *question) lookup(src *source, name string, scope facts.ScopeID, offset,
 // lookupCalled finds what a bare name means that is called, which in some languages
 // may be the name of a variable as well.
 func (q *question) lookupCalled(src *source, name string, scope facts.ScopeID, offset, depth int) found {
-	if !rules(src).callsApart {
+	if !src.lang.Scopes.CallsApart.Is() {
 		return q.lookup(src, name, scope, offset, depth)
 	}
 	return q.lookupAmong(src, name, scope, offset, depth, func(d *facts.Def) bool { return !d.Kind.IsValue() && d.Kind != facts.Parameter })
 }
 
-// lookupPath finds what a bare name means in front of two colons, which in C++ is no
-// value.
+// lookupPath finds what a bare name means in front of two colons, which is no value
+// where there are namespaces.
 func (q *question) lookupPath(src *source, name string, scope facts.ScopeID, at place.Range, depth int) found {
-	if src.Language != "C++" || int(at.End)+2 > len(src.text) || string(src.text[at.End:at.End+2]) != "::" {
+	if !src.lang.Scopes.Namespaces.Is() || int(at.End)+2 > len(src.text) || string(src.text[at.End:at.End+2]) != "::" {
 		return q.lookup(src, name, scope, int(at.Start), depth)
 	}
 	return q.lookupAmong(src, name, scope, int(at.Start), depth, func(d *facts.Def) bool { return d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Import })
@@ -40,8 +42,8 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 	if depth > deepest {
 		return found{}
 	}
-	if src.Language == "Rust" {
-		return q.lookupRust(src, name, scope, offset, depth+1)
+	if src.sees() == lang.SeesModules {
+		return q.lookupInModule(src, name, scope, offset, depth+1)
 	}
 	if r := q.selfType(src, name, scope, depth+1); r.ok() {
 		return found{refs: []ref{r}}
@@ -51,7 +53,7 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && (suits == nil || suits(r.def())) {
 			return q.followAll(q.namesakes(r, name, s), depth+1)
 		}
-		if around := q.typeAround(src, s); around.ok() && rules(src).membersAnywhere {
+		if around := q.typeAround(src, s); around.ok() && src.lang.Members.Named == lang.Anywhere {
 			f := q.members(around, name, map[*facts.Def]bool{}, depth+1)
 			if suits != nil {
 				f.refs = slices.DeleteFunc(f.refs, func(r ref) bool { return !suits(r.def()) })
@@ -80,19 +82,16 @@ func (q *question) typeAround(src *source, scope facts.ScopeID) ref {
 	return q.typeOfMethod(src, scope)
 }
 
-// supersWords name the type that the one around them is derived from.
-var supersWords = words("super base parent")
-
 // selfType answers this and super, which name the class around them and the
 // one it is derived from.
 func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth int) ref {
-	if !rules(src).self[name] {
+	if !src.lang.Members.Self[name] {
 		return ref{}
 	}
 	for s := scope; s != 0; s = src.Scopes[s].Parent {
 		owner := src.Scopes[s].Owner
 		if t := q.typeOfMethod(src, s); t.ok() {
-			if supers := t.def().Supers; supersWords[name] && len(supers) > 0 {
+			if supers := t.def().Supers; src.lang.Members.Super[name] && len(supers) > 0 {
 				return q.typeNamed(t.src, supers[0], depth+1).named
 			}
 			return t
@@ -106,7 +105,7 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 		if src.Defs[owner].Kind.IsSpace() {
 			continue
 		}
-		if supers := src.Defs[owner].Supers; supersWords[name] && len(supers) > 0 {
+		if supers := src.Defs[owner].Supers; src.lang.Members.Super[name] && len(supers) > 0 {
 			return q.typeNamed(src, supers[0], depth+1).named
 		}
 		return src.ref(owner)
@@ -118,7 +117,7 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 // the scope is the inside of one.
 func (q *question) typeOfMethod(src *source, scope facts.ScopeID) ref {
 	owner := src.Scopes[scope].Owner
-	if owner == facts.NoDef || !apart[src.Language] || src.Scopes[scope].Kind != facts.FunctionScope {
+	if owner == facts.NoDef || src.lang.Members.Apart < lang.InFile || src.Scopes[scope].Kind != facts.FunctionScope {
 		return ref{}
 	}
 	d := &src.Defs[owner]
@@ -128,14 +127,10 @@ func (q *question) typeOfMethod(src *source, scope facts.ScopeID) ref {
 	return q.owner(src.ref(owner))
 }
 
-// apart are the languages, besides Go, in which methods may stand outside the
-// type they belong to.
-var apart = map[string]bool{"Rust": true, "Swift": true, "C++": true, "Lua": true, "Kotlin": true}
-
-// selfOfFunction is what this means in a function of JavaScript that makes
-// objects, or that is given to one outside of it.
+// selfOfFunction is what this means in a function that makes objects, or that is
+// given to one outside of it.
 func (q *question) selfOfFunction(src *source, scope facts.ScopeID, owner facts.DefID) ref {
-	if owner == facts.NoDef || !isScript(src) || src.Scopes[scope].Kind != facts.FunctionScope {
+	if owner == facts.NoDef || !src.lang.Members.Prototypes.Is() || src.Scopes[scope].Kind != facts.FunctionScope {
 		return ref{}
 	}
 	d := &src.Defs[owner]
@@ -216,13 +211,13 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind.IsSpace() {
 		return d.Container == "" || d.Container == src.Defs[s.Owner].Name // and no member of a type in there
 	}
-	return rules(src).membersInBody && first
+	return src.lang.Members.Named == lang.InBody && first
 }
 
 // namesakes are the definitions that share a name with one in the same scope, as
 // a type and a value may in TypeScript.
 func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
-	if isCFamily(r.src) && scope == 0 {
+	if r.src.sees() == lang.SeesIncludes && scope == 0 {
 		return q.declaredAgain(r, name)
 	}
 	if !sharesNames(r.src) {
@@ -238,8 +233,8 @@ func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
 	return all
 }
 
-// declaredAgain are the definitions of a name on the outermost level of a file of
-// C, and in what it includes where the file only makes it known.
+// declaredAgain are the definitions of a name on the outermost level of a file,
+// and in what it includes where the file only makes it known.
 func (q *question) declaredAgain(r ref, name string) (all []ref) {
 	for _, id := range r.src.scoped[scopedName{0, name}] {
 		if r.src.Defs[id].Container == "" {
@@ -267,7 +262,7 @@ func (q *question) followAll(refs []ref, depth int) (all found) {
 }
 
 // sharesNames says whether in a language types and values may have the same name.
-func sharesNames(src *source) bool { return isScript(src) || src.Language == "Rust" }
+func sharesNames(src *source) bool { return src.lang.Scopes.Shared.Is() }
 
 // valued puts what has a value before what is only a type, as values may share
 // their names with types in TypeScript.
@@ -320,31 +315,30 @@ func (q *question) follow(r ref, depth int) found {
 
 // beyondFile finds a name that nothing in the file defines.
 func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, depth int) found {
-	if src.Language == "Go" {
-		if refs := q.inPackage(path.Dir(src.path), src, false, name); len(refs) > 0 {
+	switch src.sees() {
+	case lang.SeesFolder:
+		if refs := q.inPackage(path.Dir(src.path), src, src.lang, name); len(refs) > 0 {
 			return found{refs: refs}
 		}
-	}
-	if isCFamily(src) {
+	case lang.SeesIncludes:
 		refs := q.inHeaders(src, name, q.spacesAround(src, scope))
 		if len(refs) == 0 {
 			return found{outside: q.missingHeader(src, name)}
 		}
 		return found{refs: refs}
-	}
-	if src.Language == "Java" {
-		for _, pkg := range []string{src.Package, "java.lang"} {
-			if r := q.javaTopLevel(pkg, name); r.ok() {
+	case lang.SeesTypes:
+		for _, pkg := range append([]string{src.Package}, src.lang.Scopes.Implied...) {
+			if r := q.topType(src.lang, pkg, name); r.ok() {
 				return found{refs: []ref{r}}
 			}
 		}
-	}
-	if _, ok := packaged[src.Language]; ok {
-		if refs := q.topLevel(src.Language, src.Package, name, src.around(scope)); len(refs) > 0 {
-			return found{refs: refs}
+	case lang.SeesPackage, lang.SeesProject:
+		for _, pkg := range append([]string{src.Package}, src.lang.Scopes.Implied...) {
+			if refs := q.topLevel(src.lang, pkg, name, src.around(scope)); len(refs) > 0 {
+				return found{refs: refs}
+			}
 		}
 	}
-	outside := ""
 	for _, imp := range src.Imports {
 		if imp.Name != "*" {
 			continue
@@ -353,27 +347,27 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 		if len(f.refs) > 0 || len(f.modules) > 0 {
 			return f
 		}
-		if f.outside != "" && src.Language == "Go" {
-			outside = "" // what a dot import from outside holds is not known
-		}
 	}
-	if rules(src).builtin[name] {
-		return found{outside: src.Language + " itself"}
+	if src.lang.Scopes.Builtin[name] {
+		return found{outside: src.itself()}
 	}
-	return found{outside: outside}
+	return found{}
 }
 
-// inPackage finds a name of a Go package: the files of one folder that say the
-// same package name as the file from which it is used. For a package that is
-// imported, its tests do not count.
-func (q *question) inPackage(dir string, from *source, imported bool, name string) []ref {
+// itself is where the names lie that the language itself defines.
+func (s *source) itself() string { return s.lang.Name + " itself" }
+
+// inPackage finds a name of a package that is a folder: its files say the same
+// package name as the file from which it is used. For one that is imported, from
+// is nil, and its tests do not count.
+func (q *question) inPackage(dir string, from *source, l *lang.Language, name string) []ref {
 	var refs []ref
 	for _, sym := range q.namedIn(dir, name) {
-		if sym.Container != "" || path.Dir(sym.Path) != dir || path.Ext(sym.Path) != ".go" {
+		if sym.Container != "" || path.Dir(sym.Path) != dir || from == nil && q.code.Languages().HoldsTests(sym.Path) {
 			continue
 		}
 		src := q.source(sym.Path)
-		if src == nil || !imported && src.Package != from.Package || imported && isTest(sym.Path) {
+		if src == nil || src.lang != l || from != nil && src.Package != from.Package {
 			continue
 		}
 		for _, id := range src.scoped[scopedName{0, name}] {
@@ -386,7 +380,29 @@ func (q *question) inPackage(dir string, from *source, imported bool, name strin
 	return forBuild(refs, from)
 }
 
-func isTest(p string) bool {
-	base := path.Base(p)
-	return len(base) > len("_test.go") && base[len(base)-len("_test.go"):] == "_test.go"
+// forBuild orders definitions of one name that stand in files for different
+// systems: those first that belong to a build together with the file from
+// which the name is used, and of these those for the system this runs on.
+func forBuild(refs []ref, from *source) []ref {
+	if len(refs) < 2 {
+		return refs
+	}
+	rank := func(r ref) int {
+		switch {
+		case r.src == from:
+			return 0
+		case from != nil && r.src.condition() == from.condition() && !from.builds():
+			return 1
+		case r.src.builds():
+			return 2
+		}
+		return 3
+	}
+	slices.SortStableFunc(refs, func(a, b ref) int { return cmp.Compare(rank(a), rank(b)) })
+	return refs
 }
+
+// condition says under which condition a file belongs to a build, and builds
+// whether it belongs to one for the system this runs on.
+func (s *source) condition() string { return s.lang.Scopes.Builds.Condition(s.path, s.Build) }
+func (s *source) builds() bool      { return s.lang.Scopes.Builds.Here(s.path, s.Build) }

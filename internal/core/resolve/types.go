@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
 // Type is what is known of the type of a value: the definition of a named type
@@ -61,7 +62,7 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 		return q.typeNamed(src, e.Base, depth+1)
 	case facts.Index, facts.Each:
 		t := q.typeOf(src, e.Base, depth+1)
-		if of := q.element(t, false, depth+1); of.known() || !isCFamily(src) || !t.named.ok() {
+		if of := q.element(t, false, depth+1); of.known() || src.sees() != lang.SeesIncludes || !t.named.ok() {
 			return of
 		}
 		return t // what a pointer points to, of which there are several
@@ -76,7 +77,7 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	case facts.Joined:
 		return q.joined(src, e, depth+1)
 	case facts.Literal:
-		return Type{outside: src.Language + " itself", name: e.Name}
+		return Type{outside: src.itself(), name: e.Name}
 	}
 	return Type{src: src, shape: id}
 }
@@ -128,8 +129,8 @@ func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (
 // typeOfMember is the type of a member that no definition stands for, as the
 // length of a list.
 func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
-	if t := q.typeOf(src, e.Base, depth+1); src.Language == "Java" && e.Name == "length" && t.expr().Kind == facts.ListOf {
-		return Type{outside: src.Language + " itself", name: "int"}
+	if of := src.lang.Members.OfLists[e.Name]; of != "" && q.typeOf(src, e.Base, depth+1).expr().Kind == facts.ListOf {
+		return Type{outside: src.itself(), name: of}
 	}
 	return Type{}
 }
@@ -148,7 +149,7 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 	switch {
 	case d.Kind.IsType() || d.Kind.IsSpace():
 		return Type{named: r}
-	case d.Kind == facts.Function && isScript(r.src) && r.src.makes(r.id):
+	case d.Kind == facts.Function && r.src.lang.Members.Prototypes.Is() && r.src.makes(r.id):
 		return Type{named: r} // of this, in a function that makes objects
 	case d.Kind.IsCallable() && !isProperty(r):
 		return Type{}
@@ -194,7 +195,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	switch e.Kind {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
-		if isCFamily(src) && (len(f.refs) == 0 || members(structs(f.refs)[0]) == 0 && (f.refs[0].def().Type == facts.NoExpr || f.refs[0].def().Type == id && f.refs[0].src == src)) {
+		if src.sees() == lang.SeesIncludes && (len(f.refs) == 0 || members(structs(f.refs)[0]) == 0 && (f.refs[0].def().Type == facts.NoExpr || f.refs[0].def().Type == id && f.refs[0].src == src)) {
 			if r := q.complete(src, e.Name, q.typesAround(src, e.Scope)); r.ok() {
 				return Type{named: r}
 			}
@@ -215,7 +216,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		for _, a := range e.Args {
 			t.args = append(t.args, q.typeNamed(src, a, depth+1))
 		}
-		if !t.named.ok() && transparent[t.name] && isScript(src) && len(t.args) > 0 {
+		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 {
 			return t.args[0]
 		}
 		return t
@@ -224,7 +225,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 	case facts.TypeOf:
 		return q.typeOf(src, e.Base, depth+1)
 	case facts.Literal:
-		return Type{outside: src.Language + " itself", name: e.Name}
+		return Type{outside: src.itself(), name: e.Name}
 	case facts.CallOf, facts.Index, facts.Value: // a type by way of a value
 		return q.typeOf(src, id, depth+1)
 	}
@@ -262,7 +263,7 @@ func (q *question) element(t Type, key bool, depth int) Type {
 	switch e := t.expr(); e.Kind {
 	case facts.ListOf:
 		if key {
-			return Type{outside: t.src.Language + " itself", name: "int"}
+			return Type{outside: t.src.itself(), name: "int"}
 		}
 		return q.inside(t, e.Base, depth+1)
 	case facts.MapOf:
@@ -323,9 +324,5 @@ func (q *question) promised(t Type, depth int) Type {
 	return argument(t, false)
 }
 
-// transparent are the types of TypeScript that have the members of their first
-// argument.
-var transparent = words("Partial Required Readonly NonNullable Pick Omit Awaited NoInfer ThisType")
-
 // promises are the names of types that stand for a value to come.
-var promises = words("Promise PromiseLike Awaitable Coroutine Future Task ValueTask Deferred CompletableFuture")
+var promises = lang.WordsOf("Promise PromiseLike Awaitable Coroutine Future Task ValueTask Deferred CompletableFuture")

@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang"
 )
 
 // Unused finds the definitions in the files that nothing in the project refers
@@ -21,7 +22,7 @@ func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(
 	var mu sync.Mutex
 	r.inFiles(ctx, files, func(q *question, path string) bool {
 		src := q.source(path)
-		if src == nil || !codeLanguage(src) || isTest(path) {
+		if src == nil || !src.lang.Outside.Unused.Is() || isTest(path) {
 			return true
 		}
 		for _, id := range src.Symbols() {
@@ -33,7 +34,7 @@ func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(
 				continue
 			}
 			a := answer(ref, Inferred)
-			if visible(ref) {
+			if src.visible(ref.def()) {
 				a.Certainty = ByName
 			}
 			mu.Lock()
@@ -45,15 +46,6 @@ func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(
 		}
 		return true
 	})
-}
-
-// codeLanguage says whether a file is in a language whose names are resolved.
-func codeLanguage(src *source) bool {
-	switch src.Language {
-	case "Go", "Python", "JavaScript", "TypeScript", "Java", "C", "C++", "C#", "Rust", "Kotlin", "PHP", "Ruby", "Swift", "Lua", "Bash":
-		return true
-	}
-	return false
 }
 
 // namesUsed are the names that files use, each with the files.
@@ -85,12 +77,12 @@ func (r *Resolver) namesUsed(ctx context.Context, files []string) map[string][]s
 // wanted says whether it says something that a definition is not used.
 func wanted(r ref) bool {
 	d := r.def()
-	if entryPoints[d.Name] || strings.HasPrefix(d.Name, "__") {
+	if r.src.lang.Outside.Entries[d.Name] || strings.HasPrefix(d.Name, "__") {
 		return false
 	}
 	switch d.Kind {
 	case facts.Function, facts.Method:
-		if isTestName(d.Name) {
+		if r.src.isTest(d.Name) {
 			return false
 		}
 	case facts.Class, facts.Interface, facts.Struct, facts.Enum, facts.Type, facts.Trait, facts.Union,
@@ -101,16 +93,9 @@ func wanted(r ref) bool {
 	return d.Name != "" && d.Name != "_" && !marked(r)
 }
 
-// entryPoints are the names that are used from outside of all code.
-var entryPoints = words("main init Main TestMain serialVersionUID")
-
-func isTestName(name string) bool {
-	for _, p := range []string{"Test", "Benchmark", "Example", "Fuzz", "test_"} {
-		if strings.HasPrefix(name, p) {
-			return true
-		}
-	}
-	return false
+// isTest says whether a function is a test by its name.
+func (s *source) isTest(name string) bool {
+	return slices.ContainsFunc(s.lang.Tests.Functions, func(p string) bool { return strings.HasPrefix(name, p) })
 }
 
 // marked says whether an annotation or a decorator stands before a definition,
@@ -124,10 +109,8 @@ func marked(r ref) bool {
 	before := strings.TrimRight(string(r.src.text[from:min(len(r.src.text), int(d.Head.Start)+1)]), " \t\r\n")
 	lines := strings.Split(before, "\n")
 	last := strings.TrimSpace(lines[len(lines)-1])
-	if strings.HasPrefix(last, "@Override") {
-		return false
-	}
-	return strings.HasPrefix(last, "@") || strings.HasPrefix(last, "#[") || strings.HasPrefix(last, "[")
+	begins := func(mark string) bool { return strings.HasPrefix(last, mark) }
+	return slices.ContainsFunc(r.src.lang.Outside.Marks, begins) && !slices.ContainsFunc(r.src.lang.Outside.Unmarked, begins)
 }
 
 // isUsed says whether anything refers to a definition, other than itself.
@@ -139,12 +122,12 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 	if (d.Kind == facts.Method || d.Kind == facts.Property) && (len(q.overridden(r)) > 0 || q.inherits(r)) {
 		return true
 	}
-	t := &target{best: r, name: d.Name, same: map[definedAt]bool{r.at(): true}, family: familyOf(r.src.path), scope: Scope{Unsure: true}}
+	t := &target{best: r, name: d.Name, same: map[definedAt]bool{r.at(): true}, family: q.family(r.src.path), scope: Scope{Unsure: true}}
 	for _, o := range q.again(r) {
 		t.same[o.at()] = true
 	}
 	for _, path := range used[d.Name] {
-		if familyOf(path) != t.family || ctx.Err() != nil {
+		if q.family(path) != t.family || ctx.Err() != nil {
 			continue
 		}
 		src := q.source(path)
@@ -160,34 +143,11 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 	return false
 }
 
-// librarysMethods are, by language, the methods by which values fit what its own
-// library expects of them, each with how many parameters it has.
-var librarysMethods = map[string]map[string]bool{
-	"Go": words(`String/0 GoString/0 Error/0 Unwrap/0 Is/1 As/1 Format/2 Read/1 Write/1 Close/0 Seek/2 ReadAt/2 WriteAt/2 ReadFrom/1
-		WriteTo/1 ReadByte/0 UnreadByte/0 WriteByte/1 ReadRune/0 UnreadRune/0 WriteString/1 Len/0 Less/2 Swap/2 Push/1 Pop/0
-		MarshalJSON/0 UnmarshalJSON/1 MarshalText/0 UnmarshalText/1 AppendText/1 MarshalBinary/0 UnmarshalBinary/1 AppendBinary/1
-		MarshalXML/2 UnmarshalXML/2 GobEncode/0 GobDecode/1 ServeHTTP/2 RoundTrip/1 Flush/0 Hijack/0 Scan/1 Scan/2 Value/0 Set/1 Type/0 IsBoolFlag/0
-		Lock/0 Unlock/0 Done/0 Deadline/0 Err/0 Timeout/0 Temporary/0 Network/0 Addr/0 Accept/0 LocalAddr/0 RemoteAddr/0
-		SetDeadline/1 SetReadDeadline/1 SetWriteDeadline/1 Open/1 Stat/0 ReadDir/1 Name/0 Size/0 Mode/0 ModTime/0 IsDir/0 Sys/0
-		Sum/1 Reset/0 BlockSize/0 Handle/2 Enabled/2 WithAttrs/1 WithGroup/1 LogValue/0 Visit/1 Generate/2`),
-	"Java": words(`toString/0 equals/1 hashCode/0 compareTo/1 compare/2 run/0 call/0 close/0 clone/0 finalize/0 iterator/0 hasNext/0 next/0
-		readObject/1 writeObject/1 readResolve/0 writeReplace/0 get/0 accept/1 apply/1 test/1`),
-	"Rust":   words("drop/0 fmt/1 next/0 clone/0 eq/1 cmp/1 partial_cmp/1 hash/1 from/1 into/0 deref/0 index/1 poll/1 default/0"),
-	"Ruby":   words("to_s/0 inspect/0 each/0 initialize/0 hash/0 eql?/1 method_missing/1 respond_to_missing?/1 coerce/1 to_str/0 to_a/0 to_h/0"),
-	"Swift":  words("encode/1 hash/1"),
-	"Kotlin": words("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"),
-	"C#":     words("ToString/0 Equals/1 GetHashCode/0 Dispose/0 CompareTo/1 GetEnumerator/0 MoveNext/0"),
-}
-
 // calledByLibrary says whether the library of the language is likely to call a
 // method, which the type need not say there.
 func calledByLibrary(r ref) bool {
-	d := r.def()
-	known := librarysMethods[r.src.Language]
-	if isScript(r.src) {
-		return d.Name == "toString" || d.Name == "toJSON" || d.Name == "valueOf"
-	}
-	return known[d.Name+"/"+strconv.Itoa(max(0, d.Parameters-1))]
+	d, called := r.def(), r.src.lang.Outside.Called
+	return called[d.Name] || called[d.Name+"/"+strconv.Itoa(max(0, d.Parameters-1))]
 }
 
 // inherits says whether the type of a member is derived from something outside
@@ -208,23 +168,6 @@ func (q *question) inherits(r ref) bool {
 }
 
 // visible says whether code outside the project can name a definition.
-func visible(r ref) bool {
-	d := r.def()
-	modifiers := d.Modifiers(r.src.text)
-	has := func(word string) bool { return slices.Contains(modifiers, word) }
-	switch r.src.Language {
-	case "Go":
-		return exported(d.Name) && r.src.Package != "main" && !strings.Contains("/"+r.src.path, "/internal/")
-	case "Java", "C#", "PHP", "Swift":
-		return has("public") || has("protected") || has("open")
-	case "TypeScript", "JavaScript":
-		return has("export") || d.Container != "" && !has("private")
-	case "Rust":
-		return has("pub")
-	case "Kotlin":
-		return !has("private") && !has("internal")
-	case "C", "C++":
-		return !has("static")
-	}
-	return !strings.HasPrefix(d.Name, "_")
+func (s *source) visible(d *facts.Def) bool {
+	return s.lang.Outside.Visible(lang.Symbol{Def: d, Path: s.path, Package: s.Package, Modifiers: d.Modifiers(s.text)})
 }

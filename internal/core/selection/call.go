@@ -5,12 +5,6 @@ import (
 	"rooktrail/internal/core/text"
 )
 
-// notCalled are the words before a round bracket that call nothing.
-var notCalled = map[string]bool{
-	"if": true, "for": true, "while": true, "switch": true, "catch": true, "return": true, "func": true, "function": true,
-	"and": true, "or": true, "not": true, "in": true, "elif": true, "with": true, "fn": true, "when": true, "until": true, "sizeof": true,
-}
-
 // Call finds the call in whose brackets an offset stands: the name that is
 // called and which of its arguments it is, counted from 0. ok is false outside
 // of any call.
@@ -68,7 +62,7 @@ func (g *Ground) called(open int) (name place.Range, ok bool) {
 		start--
 	}
 	word := string(src[start:end])
-	return place.Range{Start: uint32(start), End: uint32(end)}, start < end && !notCalled[word] && (word[0] < '0' || word[0] > '9')
+	return place.Range{Start: uint32(start), End: uint32(end)}, start < end && !g.Keywords[word] && (word[0] < '0' || word[0] > '9')
 }
 
 // commas counts those between two offsets that are in no inner brackets.

@@ -32,6 +32,8 @@ type Ground struct {
 	Pieces []place.Range
 	// Markup says that it is written in tags.
 	Markup bool
+	// Keywords are words in front of a round bracket that call nothing.
+	Keywords map[string]bool
 }
 
 // Grow is the smallest piece that holds the selection and is larger; ok is false

@@ -9,9 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/lexical"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/selection"
 	"rooktrail/internal/core/text"
@@ -19,9 +17,10 @@ import (
 
 func ground(t *testing.T, file, body string) *selection.Ground {
 	g := &selection.Ground{Doc: text.NewDocument([]byte(body))}
-	g.Runs = lexical.Of(file, g.Doc.Bytes())
-	if l := lang.NewSet(catalog.All()...).Of(file); l != nil {
+	g.Runs = catalog.Set().Signs(file).Runs(g.Doc.Bytes())
+	if l := catalog.Set().Of(file); l != nil {
 		var err error
+		g.Keywords = l.Keywords
 		g.Facts, err = l.Facts(context.Background(), g.Doc.Bytes())
 		require.NoError(t, err)
 		if l.Pieces != nil {
@@ -29,7 +28,7 @@ func ground(t *testing.T, file, body string) *selection.Ground {
 			require.NoError(t, err)
 		}
 	}
-	g.Regions = fold.Regions(file, g.Doc, g.Facts, g.Runs)
+	g.Regions = fold.Regions(catalog.Set().Signs(file), g.Doc, g.Facts, g.Runs)
 	return g
 }
 
@@ -129,13 +128,13 @@ func FuzzGrow(f *testing.F) {
 	f.Add("a.go", "package a\nfunc f() { g(\"x\", 'y') }\n", 12)
 	f.Add("a.py", "def f(:\n  '''", 4)
 	f.Add("a.c", "}{)(][", 3)
-	set := lang.NewSet(catalog.All()...)
+	set := catalog.Set()
 	f.Fuzz(func(t *testing.T, file, body string, at int) {
-		g := &selection.Ground{Doc: text.NewDocument([]byte(body)), Runs: lexical.Of(file, []byte(body))}
+		g := &selection.Ground{Doc: text.NewDocument([]byte(body)), Runs: catalog.Set().Signs(file).Runs([]byte(body))}
 		if l := set.Of(file); l != nil && l.Pieces != nil {
 			g.Pieces, _ = l.Pieces(context.Background(), g.Doc.Bytes())
 		}
-		g.Regions = fold.Regions(file, g.Doc, nil, g.Runs)
+		g.Regions = fold.Regions(catalog.Set().Signs(file), g.Doc, nil, g.Runs)
 		sel := place.Range{Start: uint32(min(max(at, 0), len(g.Doc.Bytes())))}
 		sel.End = sel.Start
 		for n := 0; ; n++ {

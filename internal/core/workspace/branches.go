@@ -5,6 +5,7 @@ import (
 	"context"
 	"path"
 
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 )
@@ -256,7 +257,7 @@ func destinationAt(f *File, at place.Range) Destination {
 	text := f.Text.Line(line)
 	trimmed := LineText(f.Text, line)
 	indent := len(text) - len(bytes.TrimLeft(text, " \t"))
-	d := Destination{Path: f.Path, Line: line, Col: col, At: at, Name: string(at.In(f.Text.Bytes())), Text: trimmed, Test: IsTest(f.Path)}
+	d := Destination{Path: f.Path, Line: line, Col: col, At: at, Name: string(at.In(f.Text.Bytes())), Text: trimmed, Test: catalog.Set().IsTest(f.Path)}
 	if start := col - 1 - indent; start >= 0 && start+at.Len() <= len(trimmed) {
 		d.TextAt = place.Range{Start: uint32(start), End: uint32(start + at.Len())}
 	}

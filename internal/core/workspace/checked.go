@@ -3,113 +3,146 @@ package workspace
 import (
 	"context"
 	"fmt"
-	"os"
 	"path"
-	"runtime"
 	"slices"
 	"strings"
 	"time"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/door"
-	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/lang"
 )
 
-// CheckGo asks the Go type checker about the packages of the project that have
-// changed since it was last asked, and returns when all answers are in. Where
-// that cannot be, as without a go command, the answers come from the general
-// resolver, and a note says why.
-func (w *Workspace) CheckGo(ctx context.Context, pace gocheck.Pace) error {
-	var folders []string
-	for _, m := range w.Modules() {
-		if !ignoredByGo(m.Folder) {
-			folders = append(folders, m.Folder)
+// checking is what a compiler of a language says about the project.
+type checking struct {
+	language *lang.Language
+	book     *check.Book
+	files    *checkedFiles // as they are; nil until asked for, and after changes; under the workspace's lock
+}
+
+// newChecks begins the books of all languages a compiler of which is asked.
+func (w *Workspace) newChecks() (all []*checking) {
+	for _, l := range w.languages.All() {
+		if l.Checker == lang.NoChecker {
+			continue
+		}
+		c := &checking{language: l}
+		c.book = check.NewBook(shelf{w}, func(folder string) check.Digest { return w.ownDigest(c, folder) }, func() []string { return w.checkedFolders(c) })
+		c.book.Read = w.readForCheck
+		all = append(all, c)
+	}
+	return all
+}
+
+// Checked implements resolve.Code.
+func (w *Workspace) Checked(l *lang.Language) *check.Book {
+	for _, c := range w.checks {
+		if c.language == l {
+			return c.book
 		}
 	}
-	if len(folders) == 0 {
-		return nil
+	return nil
+}
+
+// isChecked says whether what a compiler says depends on the text of a file.
+func (w *Workspace) isChecked(p string) bool {
+	return slices.ContainsFunc(w.checks, func(c *checking) bool { return c.language.Checker.Reads(path.Base(p)) })
+}
+
+// Check asks the compilers about the packages of the project that have changed
+// since they were last asked, and returns when all answers are in. Where that
+// cannot be, as without the compiler, the answers come from the general resolver,
+// and a note says why.
+func (w *Workspace) Check(ctx context.Context, pace check.Pace) error {
+	for _, c := range w.checks {
+		var folders []string
+		for _, top := range w.FilesNamed(c.language.Checker.Top()) {
+			if dir := path.Dir(top); !c.language.Checker.Ignores(dir) {
+				folders = append(folders, dir)
+			}
+		}
+		if len(folders) == 0 {
+			continue
+		}
+		slices.Sort(folders)
+		err := c.language.Checker.Check(ctx, w.root, folders, c.book, pace)
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
+		if err != nil {
+			w.note(fmt.Sprintf("answers about %s are not exact: %v", c.language.Name, err))
+		}
+		w.advance(func(p *Progress) { p.Checked++ })
 	}
-	slices.Sort(folders)
-	err := gocheck.Check(ctx, w.root, folders, w.checked, pace)
-	if ctx.Err() != nil {
-		return ctx.Err()
-	}
-	if err != nil {
-		w.note(fmt.Sprintf("answers about Go are not exact: %v", err))
-	}
-	w.advance(func(p *Progress) { p.Checked++ })
 	return nil
 }
 
 // settle is how long files have to rest before they are checked again.
 const settle = time.Second
 
-// KeepChecked checks the project's Go packages, and those that change again
-// whenever they do, until the context is cancelled.
+// KeepChecked checks the project, and what changes of it again whenever it does,
+// until the context is cancelled.
 func (w *Workspace) KeepChecked(ctx context.Context) {
 	for ctx.Err() == nil {
-		before := w.goFilesNow()
-		if err := w.CheckGo(ctx, gocheck.Beside); err != nil {
+		before := w.allChecked()
+		if err := w.Check(ctx, check.Beside); err != nil {
 			return
 		}
-		for w.goFilesNow() == before {
+		for slices.Equal(w.allChecked(), before) {
 			select {
 			case <-ctx.Done():
 				return
 			case <-w.Changed():
 			}
 		}
-		for now := w.goFilesNow(); ; now = w.goFilesNow() {
+		for now := w.allChecked(); ; now = w.allChecked() {
 			select {
 			case <-ctx.Done():
 				return
 			case <-time.After(settle):
 			}
-			if w.goFilesNow() == now {
+			if slices.Equal(w.allChecked(), now) {
 				break
 			}
 		}
 	}
 }
 
-// ignoredByGo says whether the go command leaves out a folder below others.
-func ignoredByGo(folder string) bool {
-	for _, part := range strings.Split(folder, "/") {
-		if part == "testdata" || part == "vendor" || len(part) > 1 && (part[0] == '_' || part[0] == '.') {
-			return true
-		}
+// allChecked are the files that the compilers read; it is another list after each
+// change.
+func (w *Workspace) allChecked() (all []*checkedFiles) {
+	for _, c := range w.checks {
+		all = append(all, w.checkedNow(c))
 	}
-	return false
+	return all
 }
 
-// Exact implements resolve.Code.
-func (w *Workspace) Exact() *gocheck.Book { return w.checked }
-
-// goFiles are the contents of the Go files of each folder, and a digest of what
-// else checking them depends on.
-type goFiles struct {
+// checkedFiles are the contents of the files that a compiler reads, by folders, and
+// a digest of what else its answers depend on.
+type checkedFiles struct {
 	environment string
 	folders     map[string]map[string][16]byte
 }
 
-// goFilesNow collects the Go files as they are.
-func (w *Workspace) goFilesNow() *goFiles {
+// checkedNow collects the files as they are.
+func (w *Workspace) checkedNow(c *checking) *checkedFiles {
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if w.goFiles != nil {
-		return w.goFiles
+	if c.files != nil {
+		return c.files
 	}
-	g := &goFiles{folders: map[string]map[string][16]byte{}}
+	g := &checkedFiles{folders: map[string]map[string][16]byte{}}
 	var settings []string
 	for p := range w.files {
 		switch base := path.Base(p); {
-		case path.Ext(base) == ".go":
+		case c.language.Checker.Reads(base):
 			dir := path.Dir(p)
 			if g.folders[dir] == nil {
 				g.folders[dir] = map[string][16]byte{}
 			}
 			g.folders[dir][base] = w.texts[p]
-		case base == "go.mod" || base == "go.work" || base == "go.sum" || base == "go.work.sum" || base == "modules.txt":
+		case c.language.Checker.Settings(base):
 			settings = append(settings, p)
 		}
 	}
@@ -119,11 +152,8 @@ func (w *Workspace) goFilesNow() *goFiles {
 		text, _ := door.ReadWithin(w.root, p, door.LargestSettings) // what cannot be read counts as empty
 		fmt.Fprintf(&b, "%s %x\n", p, index.ContentOf("", text))
 	}
-	for _, name := range []string{"GOFLAGS", "GOOS", "GOARCH", "CGO_ENABLED", "GOWORK"} {
-		b.WriteString(os.Getenv(name) + "\n")
-	}
-	g.environment = b.String() + runtime.GOOS + "/" + runtime.GOARCH
-	w.goFiles = g
+	g.environment = b.String() + c.language.Checker.Environment()
+	c.files = g
 	return g
 }
 
@@ -131,21 +161,26 @@ func (w *Workspace) goFilesNow() *goFiles {
 // them is worked out anew.
 func (w *Workspace) codeChanged() {
 	w.mu.Lock()
-	w.goFiles, w.byBase = nil, nil
+	for _, c := range w.checks {
+		c.files = nil
+	}
+	w.byBase, w.settings = nil, nil
 	w.generation.Add(1)
 	w.mu.Unlock()
-	w.checked.Changed()
+	for _, c := range w.checks {
+		c.book.Changed()
+	}
 }
 
-// ownDigest stands for the Go files of a folder as they are now.
-func (w *Workspace) ownDigest(folder string) gocheck.Digest {
-	g := w.goFilesNow()
-	return gocheck.Folder(g.environment, g.folders[folder])
+// ownDigest stands for the files of a folder as they are now.
+func (w *Workspace) ownDigest(c *checking, folder string) check.Digest {
+	g := w.checkedNow(c)
+	return check.Folder(g.environment, g.folders[folder])
 }
 
-// goFolders are the folders with Go files.
-func (w *Workspace) goFolders() (folders []string) {
-	for f := range w.goFilesNow().folders {
+// checkedFolders are those with files that a compiler reads.
+func (w *Workspace) checkedFolders(c *checking) (folders []string) {
+	for f := range w.checkedNow(c).folders {
 		folders = append(folders, f)
 	}
 	slices.Sort(folders)
@@ -162,7 +197,7 @@ func (s shelf) Records(folder string) ([][]byte, error) {
 	return nil, nil
 }
 
-func (s shelf) Keep(folder, name string, own gocheck.Digest, data []byte) error {
+func (s shelf) Keep(folder, name string, own check.Digest, data []byte) error {
 	if m := s.index(); m != nil {
 		if err := m.store.Keep(folder, name, own, data); err != nil {
 			s.note(fmt.Sprintf("exact answers are not kept on disk: %v", err))

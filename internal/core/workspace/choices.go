@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/resume"
 )
 
@@ -139,11 +140,14 @@ const (
 func remoteness(path string) int {
 	for folder := range strings.SplitSeq(path, "/") {
 		switch folder {
-		case "vendor", "node_modules", "third_party", "thirdparty", "external", "testdata", "fixtures", "bower_components":
+		case "vendor", "third_party", "thirdparty", "external", "testdata", "fixtures", "bower_components":
 			return notOurs
 		}
 	}
-	if IsTest(path) {
+	if catalog.Set().IsInstalled(path) {
+		return notOurs
+	}
+	if catalog.Set().IsTest(path) {
 		return testFile
 	}
 	return 0

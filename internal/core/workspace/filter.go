@@ -2,12 +2,14 @@ package workspace
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"github.com/bmatcuk/doublestar/v4"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/lang/catalog"
 )
 
 // Filter is what the words of the form name:value in a query narrow it to. The
@@ -109,10 +111,10 @@ func (f *Filter) Empty() bool {
 // Path says whether a file gets through.
 func (f *Filter) Path(p string) bool {
 	lower := strings.ToLower(p)
-	if len(f.in) > 0 && !any(f.in, func(in string) bool { return strings.Contains("/"+path.Dir(lower)+"/", "/"+strings.Trim(in, "/")) }) {
+	if len(f.in) > 0 && !slices.ContainsFunc(f.in, func(in string) bool { return strings.Contains("/"+path.Dir(lower)+"/", "/"+strings.Trim(in, "/")) }) {
 		return false
 	}
-	if len(f.extension) > 0 && !any(f.extension, func(e string) bool { return strings.HasSuffix(lower, e) }) {
+	if len(f.extension) > 0 && !slices.ContainsFunc(f.extension, func(e string) bool { return strings.HasSuffix(lower, e) }) {
 		return false
 	}
 	if len(f.include) > 0 && !find.AnyGlob(f.include, lower) || find.AnyGlob(f.exclude, lower) {
@@ -121,44 +123,18 @@ func (f *Filter) Path(p string) bool {
 	if f.changed && !f.isChanged[p] {
 		return false
 	}
-	return !f.tested || IsTest(p) == f.test
+	return !f.tested || catalog.Set().IsTest(p) == f.test
 }
 
 // Kind says whether a symbol of the kind gets through. A kind may be named by
 // its beginning; "type" stands for everything that values can be of, "function"
 // for all that is called, and "value" for what holds a value.
 func (f *Filter) Kind(k facts.Kind) bool {
-	return len(f.kinds) == 0 || any(f.kinds, func(want string) bool {
+	return len(f.kinds) == 0 || slices.ContainsFunc(f.kinds, func(want string) bool {
 		switch {
 		case want == "type" && k.IsType(), want == "function" && k.IsCallable(), want == "value" && k.IsValue():
 			return true
 		}
 		return strings.HasPrefix(strings.ReplaceAll(k.String(), " ", ""), want)
 	})
-}
-
-func any(list []string, holds func(string) bool) bool {
-	for _, s := range list {
-		if holds(s) {
-			return true
-		}
-	}
-	return false
-}
-
-// IsTest says whether a file holds tests, by what it is called.
-func IsTest(p string) bool {
-	base := strings.ToLower(path.Base(p))
-	stem, _, _ := strings.Cut(base, ".")
-	switch {
-	case strings.HasPrefix(stem, "test_"), strings.HasSuffix(stem, "_test"), strings.HasSuffix(stem, "_tests"), stem == "conftest",
-		strings.Contains(base, ".test."), strings.Contains(base, ".spec."), strings.HasSuffix(stem, "test") && path.Ext(base) == ".java":
-		return true
-	}
-	for _, folder := range strings.Split(path.Dir(strings.ToLower(p)), "/") {
-		if folder == "test" || folder == "tests" || folder == "__tests__" || folder == "testdata" {
-			return true
-		}
-	}
-	return false
 }

@@ -2,24 +2,16 @@ package workspace
 
 import (
 	"path/filepath"
+	"slices"
 	"strings"
 )
 
-// installed are the folders in which the tools of a language put what others have written, and
-// the one in which git keeps its own files.
-var installed = map[string]bool{"node_modules": true, "site-packages": true, "dist-packages": true, ".git": true}
-
 // IsForeign says whether a file is not the project's own: it lies outside of it, also by way of a
-// link, or in a folder into which something was installed. Such a file is not to be changed by
+// link, or in a folder into which something was installed, or in that of git. Such a file is not to be changed by
 // mistake. It asks the disk.
 func (w *Workspace) IsForeign(p string) bool {
-	if w.IsOutside(p) {
+	if w.IsOutside(p) || w.languages.IsInstalled(p) || slices.Contains(strings.Split(p, "/"), ".git") {
 		return true
-	}
-	for part := range strings.SplitSeq(p, "/") {
-		if installed[part] {
-			return true
-		}
 	}
 	abs := w.Absolute(p)
 	real, err := filepath.EvalSymlinks(abs)

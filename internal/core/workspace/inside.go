@@ -2,13 +2,11 @@ package workspace
 
 import (
 	"context"
-	"path"
-	"slices"
-	"strings"
 	"sync"
 
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/lexical"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/place"
@@ -37,8 +35,9 @@ func (f *File) work() *inside {
 			return
 		}
 		f.Text.PrepareRepeats()
-		f.in.runs = lexical.Of(f.Path, f.Text.Bytes())
-		f.in.regions = fold.Regions(f.Path, f.Text, f.Facts, f.in.runs)
+		signs := catalog.Set().Signs(f.Path)
+		f.in.runs = signs.Runs(f.Text.Bytes())
+		f.in.regions = fold.Regions(signs, f.Text, f.Facts, f.in.runs)
 		if f.Facts == nil {
 			return
 		}
@@ -68,8 +67,16 @@ func (f *File) Outline() ([]outline.Entry, *fuzzy.Corpus) {
 // longer than a frame.
 func (w *Workspace) Ground(ctx context.Context, f *File) *selection.Ground {
 	in := f.work()
-	g := &selection.Ground{Doc: f.Text, Runs: in.runs, Regions: in.regions, Facts: f.Facts, Markup: isMarkup(f.Path)}
-	if l := w.languages.Of(f.Path); l != nil && l.Pieces != nil && f.Text.Whole() && f.Text.Len() <= largestTree {
+	g := &selection.Ground{Doc: f.Text, Runs: in.runs, Regions: in.regions, Facts: f.Facts}
+	if signs := w.languages.Signs(f.Path); signs != nil {
+		g.Markup = signs.Tags
+	}
+	l := w.languages.Of(f.Path)
+	if l == nil {
+		return g
+	}
+	g.Keywords = l.Keywords
+	if f.Text.Whole() && f.Text.Len() <= largestTree {
 		in.treeOnce.Do(func() {
 			// Without a tree, a selection grows by the text alone.
 			in.pieces, _ = l.Pieces(ctx, f.Text.Bytes())
@@ -77,9 +84,4 @@ func (w *Workspace) Ground(ctx context.Context, f *File) *selection.Ground {
 		g.Pieces = in.pieces
 	}
 	return g
-}
-
-// isMarkup says whether a file is written in tags.
-func isMarkup(p string) bool {
-	return slices.Contains([]string{".html", ".htm", ".xhtml", ".xml", ".svg", ".vue", ".svelte", ".astro", ".jsx", ".tsx", ".php"}, strings.ToLower(path.Ext(p)))
 }

@@ -5,7 +5,9 @@ import (
 	"os"
 	"path"
 
+	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/library"
 	"rooktrail/internal/core/project"
 )
@@ -13,10 +15,49 @@ import (
 // KnowLibraries lets questions lead to the sources of libraries on this machine,
 // outside the project; what lies in archives is unpacked into the folder cache.
 // It is to be called before anything is asked.
-func (w *Workspace) KnowLibraries(cache string) { w.library = library.New(w.root, cache) }
+func (w *Workspace) KnowLibraries(cache string) { w.machine = library.New(w.root, cache) }
 
-// Library implements resolve.Code.
-func (w *Workspace) Library() *library.Finder { return w.library }
+// Machine implements lang.Project.
+func (w *Workspace) Machine() *library.Machine { return w.machine }
+
+// Languages implements resolve.Code.
+func (w *Workspace) Languages() *lang.Set { return w.languages }
+
+// Text implements lang.Project. What was read of a file is kept until the code
+// changes.
+func (w *Workspace) Text(p string) []byte {
+	if u := w.unsaved.get(p); u != nil {
+		return u.Text.Bytes()
+	}
+	w.mu.RLock()
+	data, known := w.settings[p]
+	generation := w.generation.Load()
+	w.mu.RUnlock()
+	if known {
+		return data
+	}
+	var err error
+	if path.IsAbs(p) {
+		if w.machine == nil {
+			return nil
+		}
+		data, err = w.machine.Settings(p)
+	} else {
+		data, err = door.ReadWithin(w.root, p, door.LargestSettings)
+	}
+	if err != nil {
+		data = nil // what cannot be read says nothing
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if generation == w.generation.Load() {
+		if w.settings == nil {
+			w.settings = map[string][]byte{}
+		}
+		w.settings[p] = data
+	}
+	return data
+}
 
 // NamedIn implements resolve.Code. The files of a folder outside the project are
 // read when it is first asked about.
@@ -40,7 +81,7 @@ func (w *Workspace) readOutside(folder string, symbols *outsideFolder) {
 	}
 	for _, e := range entries {
 		p := path.Join(folder, e.Name())
-		if e.IsDir() || w.languages.Of(p) == nil || IsTest(p) {
+		if e.IsDir() || w.languages.Of(p) == nil || w.languages.IsTest(p) {
 			continue
 		}
 		if f, err := w.Load(context.Background(), p); err == nil && f.Facts != nil {

@@ -198,9 +198,4 @@ func (w *Workspace) Mentions(ctx context.Context, name string) (hits []TextHit, 
 
 // isData says whether a file is in a language without code whose names are
 // resolved.
-func (w *Workspace) isData(p string) bool {
-	l := w.languages.Of(p)
-	return l == nil || dataLanguages[l.Name]
-}
-
-var dataLanguages = map[string]bool{"YAML": true, "JSON": true, "TOML": true, "Markdown": true, "HTML": true, "CSS": true, "SQL": true, "Dockerfile": true, "Makefile": true, "HCL": true}
+func (w *Workspace) isData(p string) bool { return !w.languages.IsCode(p) }

@@ -45,8 +45,8 @@ func (w *Workspace) Spots(ctx context.Context, answers []resolve.Answer) []Spot 
 	return spots
 }
 
-// moduleSpot is the beginning of a module: its file, or for a Go package the
-// file that describes it.
+// moduleSpot is the beginning of a module: its file, or for a folder the file that
+// describes it.
 func (w *Workspace) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
 	s := Spot{Answer: a, Line: 1, Col: 1}
 	s.Path = w.mainFile(a.Path)
@@ -62,8 +62,7 @@ func (w *Workspace) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
 	return s
 }
 
-// mainFile is the file in which a folder says what it is for: doc.go, or the
-// one called like the folder, or the first.
+// mainFile is the file in which a folder says what it is for, or else the first.
 func (w *Workspace) mainFile(p string) string {
 	if path.IsAbs(p) {
 		return w.mainFileOutside(p)
@@ -73,16 +72,13 @@ func (w *Workspace) mainFile(p string) string {
 	if _, isFile := w.files[p]; isFile {
 		return p
 	}
-	name := p[strings.LastIndexByte(p, '/')+1:]
-	for _, candidate := range []string{p + "/doc.go", p + "/" + name + ".go", p + "/__init__.py"} {
-		if _, ok := w.files[candidate]; ok {
-			return candidate
-		}
+	if front := w.languages.Front(p, func(base string) bool { _, ok := w.files[p+"/"+base]; return ok }); front != "" {
+		return p + "/" + front
 	}
 	first := ""
 	for f := range w.files {
 		rest, ok := strings.CutPrefix(f, p+"/")
-		if ok && !strings.Contains(rest, "/") && w.languages.Of(f) != nil && !strings.HasSuffix(f, "_test.go") && (first == "" || f < first) {
+		if ok && !strings.Contains(rest, "/") && w.languages.Of(f) != nil && !w.languages.HoldsTests(f) && (first == "" || f < first) {
 			first = f
 		}
 	}
@@ -95,14 +91,15 @@ func (w *Workspace) mainFileOutside(p string) string {
 	if err != nil {
 		return p
 	}
-	first := ""
+	first, names := "", map[string]bool{}
 	for _, e := range entries {
-		switch name := e.Name(); {
-		case name == "doc.go" || name == path.Base(p)+".go" || name == "__init__.py":
-			return path.Join(p, name)
-		case first == "" && !e.IsDir() && w.languages.Of(name) != nil && !IsTest(name):
+		name := e.Name()
+		if names[name] = !e.IsDir(); first == "" && !e.IsDir() && w.languages.Of(name) != nil && !w.languages.IsTest(name) {
 			first = path.Join(p, name)
 		}
+	}
+	if front := w.languages.Front(p, func(base string) bool { return names[base] }); front != "" {
+		return path.Join(p, front)
 	}
 	return first
 }

@@ -1,23 +1,17 @@
 package workspace
 
 import (
-	"bufio"
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
 	"os"
-	"path"
 	"runtime"
 	"slices"
-	"strings"
 	"sync"
 
-	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/syntax"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/work"
@@ -82,9 +76,6 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 	var recalled []string
 	var summaries []*index.Summary
 	for _, f := range batch {
-		if path.Base(f.Path) == "go.mod" {
-			w.addModule(f.Path)
-		}
 		if w.languages.Of(f.Path) == nil {
 			continue
 		}
@@ -222,9 +213,9 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	return !known, nil
 }
 
-// setContent notes what stands for the text of a file in Go.
+// setContent notes what stands for the text of a file that a compiler reads.
 func (w *Workspace) setContent(p string, content index.Content) {
-	if path.Ext(p) == ".go" {
+	if w.isChecked(p) {
 		w.mu.Lock()
 		w.texts[p] = content
 		w.mu.Unlock()
@@ -270,21 +261,3 @@ func (w *Workspace) factsOf(ctx context.Context, p string, doc *text.Document) (
 
 // errNoFacts is why a file has no facts: nothing here knows its language.
 var errNoFacts = errors.New("not in a language that is read")
-
-// addModule notes the Go module that a go.mod file declares.
-func (w *Workspace) addModule(file string) {
-	data, err := door.ReadWithin(w.root, file, door.LargestSettings)
-	if err != nil {
-		return // then its packages are found by folder only
-	}
-	for s := bufio.NewScanner(bytes.NewReader(data)); s.Scan(); {
-		if name, ok := strings.CutPrefix(strings.TrimSpace(s.Text()), "module "); ok {
-			name, _, _ = strings.Cut(name, "//")
-			w.mu.Lock()
-			defer w.mu.Unlock()
-			w.modules = append(w.modules[:len(w.modules):len(w.modules)],
-				resolve.Module{Folder: path.Dir(file), Path: strings.Trim(strings.TrimSpace(name), `"`)})
-			return
-		}
-	}
-}

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 )
@@ -141,7 +142,7 @@ func (w *Workspace) Unused(ctx context.Context, folder string, report func(Spot)
 	w.mu.RUnlock()
 	slices.Sort(all)
 	slices.Sort(files)
-	w.resolver.Unused(ctx, all, files, IsTest, func(a resolve.Answer) bool {
+	w.resolver.Unused(ctx, all, files, w.languages.IsTest, func(a resolve.Answer) bool {
 		spots := w.Spots(ctx, []resolve.Answer{a})
 		return len(spots) == 0 || report(spots[0])
 	})
@@ -167,7 +168,7 @@ func (w *Workspace) Tests(ctx context.Context, p string, offset int) (resolve.Re
 
 // isTestCode says whether a definition belongs to tests.
 func (w *Workspace) isTestCode(a resolve.Answer) bool {
-	if IsTest(a.Path) {
+	if w.languages.IsTest(a.Path) {
 		return true
 	}
 	f, err := w.Load(context.Background(), a.Path)
@@ -284,5 +285,5 @@ func subject(p string) (stem string, test bool) {
 			return s, true
 		}
 	}
-	return stem, IsTest(p)
+	return stem, catalog.Set().IsTest(p)
 }

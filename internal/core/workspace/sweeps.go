@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/vcs"
@@ -172,7 +173,7 @@ func (w *Workspace) TextPlaces(ctx context.Context, q find.Query) ([]Destination
 
 func (w *Workspace) textDestination(ctx context.Context, h *TextHit) Destination {
 	indent := len(h.Text) - len(strings.TrimLeft(h.Text, " \t"))
-	d := Destination{Path: h.Path, Line: h.Line, Col: h.Col, At: h.At, Role: h.Role.String(), Text: strings.TrimSpace(h.Text), Test: IsTest(h.Path)}
+	d := Destination{Path: h.Path, Line: h.Line, Col: h.Col, At: h.At, Role: h.Role.String(), Text: strings.TrimSpace(h.Text), Test: w.languages.IsTest(h.Path)}
 	if start, end := int(h.Mark.Start)-indent, int(h.Mark.End)-indent; start >= 0 && start < end && end <= len(d.Text) {
 		d.TextAt = place.Range{Start: uint32(start), End: uint32(end)}
 		d.Name = d.Text[start:end]
@@ -228,7 +229,7 @@ func changedDestination(f *File, h vcs.Hunk) Destination {
 	text := f.Text.Line(line)
 	col := len(text) - len(bytes.TrimLeft(text, " \t")) + 1
 	start := uint32(f.Text.Offset(line, col))
-	d := Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: LineText(f.Text, line), Test: IsTest(f.Path)}
+	d := Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: LineText(f.Text, line), Test: catalog.Set().IsTest(f.Path)}
 	switch {
 	case h.Removed == 0:
 		d.Role = "added"

@@ -9,6 +9,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/work"
@@ -185,7 +186,7 @@ func (s *textSearch) file(path string) (hits []TextHit) {
 		return nil
 	}
 	defined := s.w.symbols.In(path)
-	for i, role := range find.Roles(path, body, offsets) {
+	for i, role := range find.Roles(catalog.Set().Signs(path), body, offsets) {
 		hits[i].Role = role
 		if n, ok := slices.BinarySearch(defined, offsets[i]); ok || n < len(defined) && defined[n] < int(hits[i].At.End) {
 			hits[i].Role = find.Definition

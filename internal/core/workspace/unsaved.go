@@ -4,12 +4,12 @@ import (
 	"context"
 	"errors"
 	"os"
-	"path"
 	"sync"
 
 	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/text"
@@ -154,42 +154,30 @@ func (w *Workspace) KnowRecovery(folder string) { w.recovery = recovery.NewStore
 // Recovery is where they are kept; nil if they are not.
 func (w *Workspace) Recovery() *recovery.Store { return w.recovery }
 
-// readGo gives the type checker the text of a file: what is written, or what is on disk.
-func (w *Workspace) readGo(name string) ([]byte, error) {
+// readForCheck gives a compiler the text of a file: what is written, or what is on disk.
+func (w *Workspace) readForCheck(name string) ([]byte, error) {
 	if f := w.unsaved.get(w.Relative(name)); f != nil {
 		return f.Text.Bytes(), nil
 	}
-	return door.Read(name, largestGo)
+	return door.Read(name, largestChecked)
 }
 
-// largestGo bounds in bytes what the type checker is given of one file.
-const largestGo = 64 << 20
+// largestChecked bounds in bytes what a compiler is given of one file.
+const largestChecked = 64 << 20
 
-// StyleOf is how a file is written: its comments by its name, its indentation by its text.
+// StyleOf is how a file is written: its comments by its language, its indentation
+// by its text.
 func StyleOf(p string, doc *text.Document) write.Style {
-	s := commentsOf(path.Base(p))
-	s.Indent = write.IndentOf(doc, path.Ext(p) == ".go" || path.Base(p) == "Makefile")
+	var s write.Style
+	signs := catalog.Set().Signs(p)
+	if signs != nil {
+		if len(signs.Line) > 0 {
+			s.Line = signs.Line[0]
+		}
+		if len(signs.Block) > 0 {
+			s.Open, s.Close = signs.Block[0][0], signs.Block[0][1]
+		}
+	}
+	s.Indent = write.IndentOf(doc, signs != nil && signs.Tabs)
 	return s
-}
-
-// commentsOf is how comments are written in a file of a name.
-func commentsOf(base string) write.Style {
-	switch path.Ext(base) {
-	case ".go", ".c", ".h", ".cc", ".cpp", ".hpp", ".cs", ".java", ".js", ".jsx", ".mjs", ".ts", ".tsx", ".rs", ".kt", ".kts", ".swift", ".php", ".proto", ".scss", ".less":
-		return write.Style{Line: "//", Open: "/*", Close: "*/"}
-	case ".py", ".rb", ".sh", ".bash", ".yaml", ".yml", ".toml", ".mk", ".tf", ".hcl", ".r", ".pl":
-		return write.Style{Line: "#"}
-	case ".sql":
-		return write.Style{Line: "--", Open: "/*", Close: "*/"}
-	case ".lua":
-		return write.Style{Line: "--", Open: "--[[", Close: "]]"}
-	case ".html", ".htm", ".xml", ".svg", ".md", ".vue":
-		return write.Style{Open: "<!--", Close: "-->"}
-	case ".css":
-		return write.Style{Open: "/*", Close: "*/"}
-	}
-	if base == "Makefile" || base == "Dockerfile" {
-		return write.Style{Line: "#"}
-	}
-	return write.Style{}
 }

@@ -9,7 +9,6 @@ import (
 
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/resolve"
 )
 
 // Watch keeps what is known true while files change on disk, until ctx is
@@ -41,7 +40,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 		}
 		seen[p] = true
 		switch path.Base(p) {
-		case ".gitignore", ".ignore", "go.mod":
+		case ".gitignore", ".ignore":
 			return false
 		}
 		w.mu.RLock()
@@ -168,20 +167,12 @@ func (w *Workspace) replaceFiles(now map[string]project.File, same bool) {
 	slices.Sort(paths)
 	var corpus fuzzy.Corpus
 	folders := map[string]bool{".": true}
-	var modules []string
 	for _, p := range paths {
 		base := strings.LastIndexByte(p, '/') + 1
 		corpus.Add(p, base)
 		addFolders(folders, p)
-		if p[base:] == "go.mod" {
-			modules = append(modules, p)
-		}
 	}
 	w.mu.Lock()
 	w.files, w.paths, w.folders = now, corpus, folders
-	w.modules = []resolve.Module{}
 	w.mu.Unlock()
-	for _, m := range modules {
-		w.addModule(m)
-	}
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 )
@@ -179,7 +180,7 @@ func gives(role string) bool {
 // spotDestination is the place where something is defined.
 func (w *Workspace) spotDestination(s Spot) Destination {
 	d := Destination{Path: s.Path, Line: s.Line, Col: s.Col, At: s.At, Name: s.Name, Role: s.Kind.String(), In: s.Container, Text: s.Text,
-		Certainty: s.Certainty, Test: IsTest(s.Path), Symbol: s.Name}
+		Certainty: s.Certainty, Test: w.languages.IsTest(s.Path), Symbol: s.Name}
 	if s.Container != "" {
 		d.Symbol = s.Container + "." + s.Name
 	}
@@ -201,7 +202,7 @@ func (w *Workspace) referenceDestination(ctx context.Context, r Reference) Desti
 		in = r.In.Container + "." + in
 	}
 	d := Destination{Path: r.Path, Line: r.Line, Col: r.Col, At: r.At, Name: r.Name, Role: r.Access.String(), In: in, Text: r.Text,
-		Certainty: r.Certainty, Test: IsTest(r.Path), Symbol: in}
+		Certainty: r.Certainty, Test: w.languages.IsTest(r.Path), Symbol: in}
 	f, err := w.Load(ctx, r.Path)
 	if err != nil {
 		d.find(r.Name)
@@ -238,7 +239,7 @@ func (w *Workspace) callDestinations(ctx context.Context, way Way, p string, off
 			start := uint32(f.Text.Offset(s.Line, s.Col))
 			name := res.Name
 			d := Destination{Path: s.Path, Line: s.Line, Col: s.Col, At: place.Range{Start: start, End: start + uint32(len(name))}, Name: name,
-				Role: facts.Call.String(), In: in, Text: LineText(f.Text, s.Line), Certainty: c.Certainty, Test: IsTest(s.Path), Symbol: in, Note: through(c.Through)}
+				Role: facts.Call.String(), In: in, Text: LineText(f.Text, s.Line), Certainty: c.Certainty, Test: w.languages.IsTest(s.Path), Symbol: in, Note: through(c.Through)}
 			d.find(name)
 			all = append(all, d)
 		}
@@ -352,7 +353,7 @@ func (n *Ways) count(refs []Reference, callers map[string]bool) {
 			n.Reads++
 		}
 	}
-	if IsTest(refs[0].Path) {
+	if catalog.Set().IsTest(refs[0].Path) {
 		n.InTests += len(refs)
 	}
 }

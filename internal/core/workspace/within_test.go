@@ -52,7 +52,7 @@ func TestCodeFromElsewhereComesSecond(t *testing.T) {
 func TestWhichFilesMentionAName(t *testing.T) {
 	w := opened(t, map[string]string{"a.go": "package a\n\nfunc Ring() {}\n", "b.py": "ring()\nRing()\n", "c.go": "package a\n"})
 	assert.Equal(t, []string{"a.go", "b.py"}, w.Mentioning("Ring"))
-	for _, l := range w.Languages() {
+	for _, l := range w.CountLanguages() {
 		if l.Name == "Python" {
 			assert.Equal(t, LanguageCount{"Python", 1, 2, 0, 2}, l)
 		}

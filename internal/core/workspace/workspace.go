@@ -17,7 +17,6 @@ import (
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/gocheck"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/history"
 	"rooktrail/internal/core/index"
@@ -42,7 +41,7 @@ type Workspace struct {
 	resolver  *resolve.Resolver
 	loaded    cache
 	differing changedFiles
-	checked   *gocheck.Book
+	checks    []*checking // one for each language a compiler of which is asked
 	// generation counts the changes of the code.
 	generation atomic.Int64
 	choices    *chosen.Book // what was chosen before, or nil
@@ -59,18 +58,17 @@ type Workspace struct {
 
 	opening work.Group // reads stored
 
-	library *library.Finder // finds sources outside; nil if none are wanted
+	machine *library.Machine // finds what lies outside; nil if nothing is wanted of it
 
-	mu      sync.RWMutex
-	outside map[string]*outsideFolder // folders outside that were asked about
-	stored  *storedIndex              // what is kept on disk, or nil; see index
-	paths   fuzzy.Corpus
-	files   map[string]project.File
-	folders map[string]bool
-	modules []resolve.Module
-	byBase  map[string][]string      // the files by their names; nil until asked for, and after changes
-	texts   map[string]index.Content // of the Go files
-	goFiles *goFiles                 // nil until asked for, and after changes
+	mu       sync.RWMutex
+	outside  map[string]*outsideFolder // folders outside that were asked about
+	stored   *storedIndex              // what is kept on disk, or nil; see index
+	paths    fuzzy.Corpus
+	files    map[string]project.File
+	folders  map[string]bool
+	settings map[string][]byte        // files that say something about the project; see Text
+	byBase   map[string][]string      // the files by their names; nil until asked for, and after changes
+	texts    map[string]index.Content // of the files that compilers read
 
 	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
 	quick     sync.Mutex
@@ -103,7 +101,7 @@ type Progress struct {
 	// Parsed is how many of the files read had to be parsed, since the index on
 	// disk did not know them.
 	Parsed int
-	// Checked counts how often the Go type checker was done with the project.
+	// Checked counts how often a compiler was done with the project.
 	Checked int
 	// Refreshed counts how often changes on disk were taken in since.
 	Refreshed int
@@ -128,15 +126,14 @@ type LeftOut struct {
 func New(root string) *Workspace {
 	w := &Workspace{
 		root:      root,
-		languages: lang.NewSet(catalog.All()...),
+		languages: catalog.Set(),
 		files:     map[string]project.File{},
 		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),
 	}
 	w.outside = map[string]*outsideFolder{}
 	w.texts = map[string]index.Content{}
-	w.checked = gocheck.NewBook(shelf{w}, w.ownDigest, w.goFolders)
-	w.checked.Read = w.readGo
+	w.checks = w.newChecks()
 	w.resolver = resolve.New(w)
 	w.filing = filing.New(root, "")
 	return w
@@ -198,8 +195,12 @@ func (w *Workspace) advance(change func(*Progress)) {
 	w.changed = make(chan struct{})
 }
 
-// Has says whether the project has a file or a folder of this path.
+// Has says whether the project has a file or a folder of this path, or, for an
+// absolute one, the machine.
 func (w *Workspace) Has(p string) bool {
+	if path.IsAbs(p) {
+		return w.machine != nil && w.machine.Has(p)
+	}
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	_, ok := w.files[p]
@@ -225,13 +226,6 @@ func (w *Workspace) FilesNamed(base string) []string {
 
 // Generation implements resolve.Code.
 func (w *Workspace) Generation() int { return int(w.generation.Load()) }
-
-// Modules returns the Go modules of the project.
-func (w *Workspace) Modules() []resolve.Module {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	return w.modules
-}
 
 // Named returns the symbols of exactly this name.
 func (w *Workspace) Named(name string) []index.Symbol { return w.symbols.Named(name) }
@@ -334,9 +328,9 @@ type LanguageCount struct {
 	Files, Lines, Defs, Uses int
 }
 
-// Languages counts what there is by language, the commonest first. What is in
+// CountLanguages counts what there is by language, the commonest first. What is in
 // no language that is read is not counted.
-func (w *Workspace) Languages() (counts []LanguageCount) {
+func (w *Workspace) CountLanguages() (counts []LanguageCount) {
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	byName := map[string]*LanguageCount{}
@@ -379,7 +373,7 @@ func (w *Workspace) addFiles(batch []project.File) {
 		w.paths.Add(f.Path, baseOf(f.Path))
 		addFolders(w.folders, f.Path)
 	}
-	w.byBase = nil
+	w.byBase, w.settings = nil, nil
 	w.generation.Add(1)
 	w.mu.Unlock()
 	w.advance(func(p *Progress) { p.Files += len(batch) })

@@ -38,7 +38,6 @@ func TestReadingAProject(t *testing.T) {
 	assert.Equal(t, 3, pr.Symbols)
 	assert.Empty(t, pr.LeftOut)
 	assert.Equal(t, "README.txt", w.FrontPage())
-	assert.Equal(t, "example.test/x", w.Modules()[0].Path)
 	assert.True(t, w.Has("a") && w.Has("a/a.go"))
 	assert.False(t, w.Has("c"))
 	assert.Equal(t, "a/a.go", w.Files(context.Background(), "aago", 5)[0].Path)

@@ -8,23 +8,13 @@ import (
 	"github.com/smacker/go-tree-sitter/bash"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Bash"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(bash.GetLanguage()), Rules: rules, Comments: []string{"#"}})
-
-// Language is the language of the shell.
-var Language = &lang.Language{
-	Name:       name,
-	Extensions: []string{".sh", ".bash", ".zsh", ".ksh", ".bats"},
-	Names:      []string{".bashrc", ".bash_profile", ".profile", ".zshrc", ".envrc", "PKGBUILD"},
-	Facts:      language.Facts,
-	Pieces:     language.Grammar.Pieces,
-}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(bash.GetLanguage()), Rules: rules, Signs: signs})
 
 var part, first = reader.Part, reader.Nth(0)
 

@@ -5,28 +5,9 @@ import (
 	"context"
 	"regexp"
 
-	"github.com/smacker/go-tree-sitter/c"
-	"github.com/smacker/go-tree-sitter/cpp"
-
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
-)
-
-var comments = []string{"//", "/*"}
-
-var (
-	plain = reader.New(reader.Language{Name: "C", Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Comments: comments, Ease: ease})
-	plus  = reader.New(reader.Language{Name: "C++", Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Comments: comments, Ease: easePlus})
-)
-
-// The languages of this family. A header is C unless it says something that
-// only C++ has.
-var (
-	C      = &lang.Language{Name: "C", Extensions: []string{".c"}, Facts: plain.Facts, Pieces: plain.Grammar.Pieces}
-	Header = &lang.Language{Name: "C", Extensions: []string{".h"}, Facts: header, Pieces: plus.Grammar.Pieces}
-	CPP    = &lang.Language{Name: "C++", Extensions: []string{".cpp", ".cc", ".cxx", ".c++", ".hpp", ".hh", ".hxx", ".h++", ".ipp", ".inl", ".tpp", ".cu", ".ino"}, Facts: plus.Facts, Pieces: plus.Grammar.Pieces}
 )
 
 var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s)`)

@@ -40,15 +40,15 @@ func namespaceAlias(r *reader.Reader, n syntax.Node) {
 	var t facts.ExprID
 	for c := range n.NamedChildren() {
 		if c != n.Part("name") {
-			t = path(r, c)
+			t = pathOf(r, c)
 		}
 	}
 	d.Type = t
 	r.Def(d)
 }
 
-// path reads names with :: between them that are no expression of their own.
-func path(r *reader.Reader, n syntax.Node) facts.ExprID {
+// pathOf reads names with :: between them that are no expression of their own.
+func pathOf(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if n.Type() != "nested_namespace_specifier" {
 		r.UseType(n)
 		return r.Expression(n)
@@ -68,7 +68,7 @@ func path(r *reader.Reader, n syntax.Node) facts.ExprID {
 // using brings one name in from elsewhere, or tells to look there for all.
 func using(r *reader.Reader, n syntax.Node) {
 	for c := range n.NamedChildren() {
-		e := path(r, c)
+		e := pathOf(r, c)
 		id := c
 		for id.Type() == "qualified_identifier" || id.Type() == "template_type" {
 			id = id.Part("name")

@@ -1,7 +1,9 @@
-// Package catalog lists the languages that facts can be had from.
+// Package catalog lists the languages.
 package catalog
 
 import (
+	"sync"
+
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/bash"
 	"rooktrail/internal/core/lang/c"
@@ -27,15 +29,31 @@ import (
 	"rooktrail/internal/core/lang/swift"
 	"rooktrail/internal/core/lang/toml"
 	"rooktrail/internal/core/lang/yaml"
+	"rooktrail/internal/core/lexical"
 )
 
-// All are the languages.
+// All are the languages that facts can be had from.
 func All() []*lang.Language {
 	return []*lang.Language{
 		golang.Language, python.Language, java.Language,
-		javascript.JavaScript, javascript.TypeScript, javascript.TSX,
-		c.C, c.Header, c.CPP, csharp.Language, rust.Language, kotlin.Language, php.Language, ruby.Language, swift.Language, lua.Language, bash.Language,
-		sql.Language, html.Language, css.Language, markdown.Language, yaml.Language, json.Language,
+		javascript.JavaScript, javascript.JSX, javascript.TypeScript, javascript.TSX,
+		c.C, c.Header, c.CPP, c.HPP, csharp.Language, rust.Language, kotlin.Language, php.Language, ruby.Language, swift.Language, lua.Language, bash.Language,
+		sql.Language, html.Language, css.Language, css.Sheets, markdown.Language, yaml.Language, json.Language,
 		toml.Language, protobuf.Language, hcl.Language, dockerfile.Language, makefile.Language,
 	}
 }
+
+// Written are those of which it is known how they are written, and no more.
+func Written() []lang.Writing {
+	braces := &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`"}
+	hashes := &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}}
+	return []lang.Writing{
+		{Extensions: []string{".dart", ".groovy", ".gradle"}, Signs: braces},
+		{Extensions: []string{".pl", ".r", ".ex", ".exs", ".nix", ".cmake"}, Signs: hashes},
+		{Extensions: []string{".xml", ".svg"}, Signs: html.Language.Signs},
+	}
+}
+
+// Set are all of them, to be found by the names of files. It is made once, since
+// nothing in it changes.
+var Set = sync.OnceValue(func() *lang.Set { return lang.NewSet(All(), Written()) })

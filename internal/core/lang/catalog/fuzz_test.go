@@ -8,7 +8,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/facts/factstest"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/catalog"
 )
 
@@ -17,7 +16,7 @@ func fuzz(f *testing.F, sample string) {
 	annotated, err := os.ReadFile(filepath.Join("testdata", sample+".sample"))
 	require.NoError(f, err)
 	text := string(factstest.Bare(annotated))
-	factstest.Fuzz(f, lang.NewSet(catalog.All()...).Of(sample), text, text[:len(text)/2], text[len(text)/3:], "{[(", "\x00\xff")
+	factstest.Fuzz(f, catalog.Set().Of(sample), text, text[:len(text)/2], text[len(text)/3:], "{[(", "\x00\xff")
 }
 
 func FuzzC(f *testing.F)          { fuzz(f, "station.c") }

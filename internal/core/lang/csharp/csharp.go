@@ -5,17 +5,13 @@ import (
 	"github.com/smacker/go-tree-sitter/csharp"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "C#"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(csharp.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
-
-// Language is C#.
-var Language = &lang.Language{Name: name, Extensions: []string{".cs", ".csx"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(csharp.GetLanguage()), Rules: rules, Signs: signs})
 
 var part = reader.Part
 

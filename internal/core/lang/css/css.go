@@ -7,7 +7,6 @@ import (
 	"github.com/smacker/go-tree-sitter/css"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
@@ -15,11 +14,7 @@ import (
 
 const name = "CSS"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(css.GetLanguage()), Rules: rules, Comments: []string{"/*", "//"}})
-
-// Language is that of style sheets, and of those that are made into them as
-// far as they are written alike.
-var Language = &lang.Language{Name: name, Extensions: []string{".css", ".scss", ".less", ".pcss"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(css.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":             reader.Nothing(),

@@ -8,17 +8,13 @@ import (
 	"github.com/smacker/go-tree-sitter/dockerfile"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Dockerfile"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(dockerfile.GetLanguage()), Rules: rules, Comments: []string{"#"}})
-
-// Language is that of the making of images.
-var Language = &lang.Language{Name: name, Extensions: []string{".dockerfile", ".containerfile"}, Names: []string{"Dockerfile", "Containerfile"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(dockerfile.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":          reader.Nothing(),

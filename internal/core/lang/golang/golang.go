@@ -20,9 +20,6 @@ import (
 
 const name = "Go"
 
-// Language is Go.
-var Language = &lang.Language{Name: name, Extensions: []string{".go"}, Facts: Facts, Pieces: Pieces}
-
 // Facts reads one file. What the parser makes of a file with errors in it is
 // used as far as it goes, so it fails only if the text is nested too deeply.
 func Facts(_ context.Context, text []byte) (*facts.File, error) {

@@ -5,17 +5,13 @@ import (
 	"github.com/smacker/go-tree-sitter/hcl"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "HCL"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(hcl.GetLanguage()), Rules: rules, Comments: []string{"#", "//", "/*"}})
-
-// Language is HCL.
-var Language = &lang.Language{Name: name, Extensions: []string{".hcl", ".tf", ".tfvars", ".nomad"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(hcl.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":   reader.Nothing(),

@@ -20,10 +20,7 @@ import (
 
 const name = "HTML"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(html.GetLanguage()), Rules: rules})
-
-// Language is that of pages.
-var Language = &lang.Language{Name: name, Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(html.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":          reader.Nothing(),

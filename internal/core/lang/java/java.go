@@ -15,9 +15,6 @@ import (
 
 const name = "Java"
 
-// Language is Java.
-var Language = &lang.Language{Name: name, Extensions: []string{".java"}, Facts: Facts, Pieces: grammar.Pieces}
-
 var grammar = syntax.NewGrammar(java.GetLanguage())
 
 var (

@@ -5,38 +5,27 @@ package javascript
 import (
 	"context"
 
-	"github.com/smacker/go-tree-sitter/javascript"
-	"github.com/smacker/go-tree-sitter/typescript/tsx"
-	"github.com/smacker/go-tree-sitter/typescript/typescript"
-
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
 )
 
-// The languages. A .tsx file is TypeScript too, but has a grammar of its own.
-var (
-	JavaScript = language("JavaScript", newDialect(syntax.NewGrammar(javascript.GetLanguage())), ".js", ".jsx", ".mjs", ".cjs")
-	TypeScript = language("TypeScript", newDialect(syntax.NewGrammar(typescript.GetLanguage())), ".ts", ".mts", ".cts")
-	TSX        = language("TypeScript", newDialect(syntax.NewGrammar(tsx.GetLanguage())), ".tsx")
-)
-
-func language(name string, d *dialect, extensions ...string) *lang.Language {
-	return &lang.Language{Name: name, Extensions: extensions, Pieces: d.grammar.Pieces,
-		Shorthands: d.grammar.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"), Facts: func(ctx context.Context, text []byte) (*facts.File, error) {
-			tree, err := syntax.Parse(ctx, d.grammar, text)
-			if err != nil {
-				return nil, err
-			}
-			w := &walker{
-				Builder: facts.NewBuilder(name, len(text)), f: d, text: text, typed: name == "TypeScript",
-				exprs: map[int]facts.ExprID{}, assigned: map[facts.DefID][]assigned{}, members: map[member]bool{},
-			}
-			w.all(tree.Root())
-			lang.Sections(w.Builder, text, "//", "/*")
-			return w.File(), nil
-		}}
+// reader reads the facts of files in a dialect.
+func (d *dialect) reader(name string) lang.Extractor {
+	return func(ctx context.Context, text []byte) (*facts.File, error) {
+		tree, err := syntax.Parse(ctx, d.grammar, text)
+		if err != nil {
+			return nil, err
+		}
+		w := &walker{
+			Builder: facts.NewBuilder(name, len(text)), f: d, text: text, typed: name == typescriptName,
+			exprs: map[int]facts.ExprID{}, assigned: map[facts.DefID][]assigned{}, members: map[member]bool{},
+		}
+		w.all(tree.Root())
+		lang.Sections(w.Builder, text, signs.Marks()...)
+		return w.File(), nil
+	}
 }
 
 // dialect is a grammar with the numbers of its fields.

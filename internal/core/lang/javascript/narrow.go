@@ -124,7 +124,7 @@ func (w *walker) asked(n syntax.Node) (of, member string) {
 	if n.Type() != "member_expression" {
 		return "", ""
 	}
-	if of = path(n.Child(w.f.object), w.f); of == "" {
+	if of = pathOf(n.Child(w.f.object), w.f); of == "" {
 		return "", ""
 	}
 	return of, n.Child(w.f.property).Text()
@@ -137,13 +137,13 @@ func inner(n syntax.Node) syntax.Node {
 	return syntax.Node{}
 }
 
-// path writes a chain of names with dots between them; "" for anything else.
-func path(n syntax.Node, f *dialect) string {
+// pathOf writes a chain of names with dots between them; "" for anything else.
+func pathOf(n syntax.Node, f *dialect) string {
 	switch n.Type() {
 	case "identifier", "this":
 		return n.Text()
 	case "member_expression":
-		if before := path(n.Child(f.object), f); before != "" {
+		if before := pathOf(n.Child(f.object), f); before != "" {
 			return before + "." + n.Child(f.property).Text()
 		}
 	}
@@ -212,11 +212,11 @@ func (w *walker) comparison(n syntax.Node, not bool) []facts.Narrowing {
 		w.equals(&is, right)
 		return []facts.Narrowing{is}
 	case "in":
-		if of := path(right, w.f); of != "" && left.Type() == "string" {
+		if of := pathOf(right, w.f); of != "" && left.Type() == "string" {
 			return []facts.Narrowing{{Of: of, Member: strings.Trim(left.Text(), "'\"`"), Has: true, Not: not}}
 		}
 	case "instanceof":
-		if of := path(left, w.f); of != "" {
+		if of := pathOf(left, w.f); of != "" {
 			if e := w.expr(right); e != facts.NoExpr {
 				return []facts.Narrowing{{Of: of, Is: []facts.ExprID{e}, Not: not}}
 			}

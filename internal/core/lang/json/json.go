@@ -7,14 +7,10 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 )
 
 const name = "JSON"
-
-// Language is JSON.
-var Language = &lang.Language{Name: name, Extensions: []string{".json", ".jsonc", ".json5", ".webmanifest", ".geojson"}, Names: []string{".babelrc", ".eslintrc", ".prettierrc"}, Facts: Facts}
 
 // deepest is the nesting below which keys are not noted any more.
 const deepest = 200

@@ -7,7 +7,6 @@ import (
 	"github.com/smacker/go-tree-sitter/kotlin"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
@@ -15,10 +14,7 @@ import (
 
 const name = "Kotlin"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(kotlin.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
-
-// Language is Kotlin.
-var Language = &lang.Language{Name: name, Extensions: []string{".kt", ".kts"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(kotlin.GetLanguage()), Rules: rules, Signs: signs, Ease: ease})
 
 var first, last = reader.Nth(0), reader.Nth(-1)
 

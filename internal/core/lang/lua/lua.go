@@ -11,17 +11,13 @@ import (
 	"github.com/smacker/go-tree-sitter/lua"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Lua"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(lua.GetLanguage()).WithoutBlanks(), Rules: rules, Comments: []string{"--"}})
-
-// Language is Lua.
-var Language = &lang.Language{Name: name, Extensions: []string{".lua", ".luau", ".rockspec"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(lua.GetLanguage()).WithoutBlanks(), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":            reader.Nothing(),

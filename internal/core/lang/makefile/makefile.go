@@ -13,9 +13,6 @@ import (
 
 const name = "Makefile"
 
-// Language is that of makefiles.
-var Language = &lang.Language{Name: name, Extensions: []string{".mk", ".mak"}, Names: []string{"Makefile", "makefile", "GNUmakefile"}, Facts: Facts}
-
 var (
 	assignment = regexp.MustCompile(`^(?:export\s+|override\s+)*([\w.-]+)\s*(?::{1,3}=|\?=|\+=|!=|=)`)
 	define     = regexp.MustCompile(`^define\s+([\w.-]+)`)

@@ -7,14 +7,10 @@ import (
 	"context"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
 )
 
 const name = "Markdown"
-
-// Language is Markdown.
-var Language = &lang.Language{Name: name, Extensions: []string{".md", ".markdown", ".mdx"}, Facts: Facts}
 
 // heading is a title with its level, from 1 to 6.
 type heading struct {

@@ -7,7 +7,6 @@ import (
 	"github.com/smacker/go-tree-sitter/php"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
@@ -15,10 +14,7 @@ import (
 
 const name = "PHP"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(php.GetLanguage()), Rules: rules, Comments: []string{"//", "/*", "#"}})
-
-// Language is PHP.
-var Language = &lang.Language{Name: name, Extensions: []string{".php", ".phtml", ".php5"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(php.GetLanguage()), Rules: rules, Signs: signs})
 
 var part, first = reader.Part, reader.Nth(0)
 

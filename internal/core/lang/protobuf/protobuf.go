@@ -5,17 +5,13 @@ import (
 	"github.com/smacker/go-tree-sitter/protobuf"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Protobuf"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(protobuf.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
-
-// Language is Protocol Buffers.
-var Language = &lang.Language{Name: name, Extensions: []string{".proto"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(protobuf.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":              reader.Nothing(),

@@ -15,9 +15,6 @@ import (
 
 const name = "Python"
 
-// Language is Python.
-var Language = &lang.Language{Name: name, Extensions: []string{".py", ".pyi", ".pyw"}, Names: []string{"SConstruct", "wscript"}, Facts: Facts, Pieces: grammar.Pieces}
-
 var grammar = syntax.NewGrammar(python.GetLanguage())
 
 var (

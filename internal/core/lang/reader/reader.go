@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/lexical"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/syntax"
 )
@@ -40,17 +41,19 @@ type Language struct {
 	Name    string
 	Grammar *syntax.Grammar
 	Rules   Rules
-	// Comments are the marks with which comments begin.
-	Comments []string
+	// Signs are those of comments, which may describe something or set it apart.
+	Signs *lexical.Signs
 	// Ease may give back the text with what the grammar does not know replaced by
 	// something as long that it does, and the names it hid; nil changes nothing.
 	Ease func(text []byte) (eased []byte, hidden []place.Range)
 
 	bySymbol []Rule
+	comments []string // what comments begin with
 }
 
 // New prepares the rules of a language for reading.
 func New(l Language) *Language {
+	l.comments = l.Signs.Marks()
 	types := l.Grammar.Types()
 	l.bySymbol = make([]Rule, len(types))
 	for i, t := range types {
@@ -87,7 +90,7 @@ func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) 
 	for _, at := range hidden {
 		r.Use(string(at.In(text)), facts.Read, at, facts.NoExpr)
 	}
-	lang.Sections(r.Builder, text, l.Comments...)
+	lang.Sections(r.Builder, text, l.comments...)
 	return r.File(), nil
 }
 
@@ -167,7 +170,7 @@ func (r *Reader) NameOf(n syntax.Node) facts.ExprID {
 func (r *Reader) Begin(whole, id, body syntax.Node, kind facts.Kind) facts.Def {
 	d := facts.Def{Name: id.Text(), Kind: kind, At: id.Range(), Full: whole.Range(), Head: whole.Range(), Container: r.members[r.Scope()]}
 	if r.firstOnLine(whole.Range().Start) {
-		d.Doc = lang.CommentAbove(r.Text, whole.Range().Start, r.lang.Comments...)
+		d.Doc = lang.CommentAbove(r.Text, whole.Range().Start, r.lang.comments...)
 	}
 	if body.OK() && body.Range().Start > d.Head.Start {
 		d.Head.End = body.Range().Start

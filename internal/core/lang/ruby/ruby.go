@@ -7,23 +7,13 @@ import (
 	"github.com/smacker/go-tree-sitter/ruby"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Ruby"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(ruby.GetLanguage()), Rules: rules, Comments: []string{"#"}})
-
-// Language is Ruby.
-var Language = &lang.Language{
-	Name:       name,
-	Extensions: []string{".rb", ".rake", ".gemspec", ".ru", ".podspec"},
-	Names:      []string{"Rakefile", "Gemfile", "Vagrantfile", "Podfile", "Guardfile", "Capfile"},
-	Facts:      language.Facts,
-	Pieces:     language.Grammar.Pieces,
-}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(ruby.GetLanguage()), Rules: rules, Signs: signs})
 
 var part, first = reader.Part, reader.Nth(0)
 

@@ -5,18 +5,13 @@ import (
 	"github.com/smacker/go-tree-sitter/rust"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Rust"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}, Ease: ease})
-
-// Language is Rust.
-var Language = &lang.Language{Name: name, Extensions: []string{".rs"}, Facts: language.Facts, Pieces: language.Grammar.Pieces,
-	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier")}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(rust.GetLanguage()), Rules: rules, Signs: signs, Ease: ease})
 
 var part = reader.Part
 

@@ -15,9 +15,6 @@ import (
 
 const name = "SQL"
 
-// Language is SQL.
-var Language = &lang.Language{Name: name, Extensions: []string{".sql", ".ddl", ".pgsql", ".psql"}, Facts: Facts}
-
 // kinds tells what a statement that creates something creates.
 var kinds = map[string]facts.Kind{
 	"table": facts.Table, "view": facts.View, "function": facts.Function, "procedure": facts.Procedure, "proc": facts.Procedure,

@@ -7,17 +7,13 @@ import (
 	"github.com/smacker/go-tree-sitter/swift"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "Swift"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(swift.GetLanguage()), Rules: rules, Comments: []string{"//", "/*"}})
-
-// Language is Swift.
-var Language = &lang.Language{Name: name, Extensions: []string{".swift"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(swift.GetLanguage()), Rules: rules, Signs: signs})
 
 var part, first = reader.Part, reader.Nth(0)
 

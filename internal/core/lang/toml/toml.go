@@ -5,17 +5,13 @@ import (
 	"github.com/smacker/go-tree-sitter/toml"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "TOML"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(toml.GetLanguage()), Rules: rules, Comments: []string{"#"}})
-
-// Language is TOML.
-var Language = &lang.Language{Name: name, Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(toml.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":             reader.Nothing(),

@@ -7,17 +7,13 @@ import (
 	"github.com/smacker/go-tree-sitter/yaml"
 
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/lang/reader"
 	"rooktrail/internal/core/syntax"
 )
 
 const name = "YAML"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(yaml.GetLanguage()), Rules: rules, Comments: []string{"#"}})
-
-// Language is YAML.
-var Language = &lang.Language{Name: name, Extensions: []string{".yaml", ".yml"}, Facts: language.Facts, Pieces: language.Grammar.Pieces}
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(yaml.GetLanguage()), Rules: rules, Signs: signs})
 
 var rules = reader.Rules{
 	"comment":            reader.Nothing(),

@@ -1,0 +1,343 @@
+package check
+
+import (
+	"os"
+	"path"
+	"runtime"
+	"slices"
+	"sync"
+)
+
+// Shelf keeps encoded records by the folder of their package.
+type Shelf interface {
+	// Records returns what is kept of a folder, the newest first.
+	Records(folder string) ([][]byte, error)
+	// Keep adds a record.
+	Keep(folder, name string, own Digest, data []byte) error
+}
+
+// Book answers from the records that hold for the present text. It may be used
+// by several goroutines.
+type Book struct {
+	// Read gives the text of a file, by its absolute path; nil to read it from disk. Texts
+	// that are not saved yet are checked by that.
+	Read func(name string) ([]byte, error)
+
+	shelf Shelf
+	own   func(folder string) Digest
+	all   func() []string
+
+	mu      sync.Mutex
+	fresh   map[string][]*Record // checked in this run
+	shelved map[string][]*Record // read from the shelf
+	valid   map[string][]*Record
+	views   map[string]view
+	havers  map[string][]haver // by the ID of a method
+}
+
+// view is what is known of how others see a folder's package.
+type view struct {
+	digest Digest
+	ok     bool
+}
+
+// haver is a type that has a method.
+type haver struct {
+	record *Record
+	typ    *Type
+}
+
+// NewBook makes a book of what a shelf holds, which may be nil. own gives the
+// digest of the files of a folder as they are now, all the folders that have
+// any.
+func NewBook(shelf Shelf, own func(folder string) Digest, all func() []string) *Book {
+	b := &Book{shelf: shelf, own: own, all: all, fresh: map[string][]*Record{}}
+	b.forget()
+	return b
+}
+
+// Own is the digest of the files of a folder as they are now.
+func (b *Book) Own(folder string) Digest { return b.own(folder) }
+
+// Changed tells that files have changed, so that what holds is found out anew.
+func (b *Book) Changed() {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.forget()
+}
+
+func (b *Book) forget() {
+	b.shelved, b.valid, b.views, b.havers = map[string][]*Record{}, map[string][]*Record{}, map[string]view{}, nil
+}
+
+// Add takes in a record that was made just now and keeps it.
+func (b *Book) Add(r *Record) error {
+	b.mu.Lock()
+	kept := slices.DeleteFunc(b.fresh[r.Folder], func(o *Record) bool { return o.Name == r.Name })
+	b.fresh[r.Folder] = append(kept, r)
+	b.valid, b.views, b.havers = map[string][]*Record{}, map[string]view{}, nil
+	b.mu.Unlock()
+	if b.shelf == nil {
+		return nil
+	}
+	return b.shelf.Keep(r.Folder, r.Name, r.Own, r.Encode())
+}
+
+// Knows says whether there is a record like the one given, of that name.
+func (b *Book) Knows(like *Record, name string) bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return slices.ContainsFunc(b.candidates(like.Folder), func(r *Record) bool {
+		return r.Name == name && r.Own == like.Own && slices.Equal(r.Imports, like.Imports)
+	})
+}
+
+// View is how others see the package of a folder, if that is known.
+func (b *Book) View(folder string) (Digest, bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	v := b.viewOf(folder)
+	return v.digest, v.ok
+}
+
+// candidates are all records of a folder, whether they hold or not.
+func (b *Book) candidates(folder string) []*Record {
+	read, ok := b.shelved[folder]
+	if !ok && b.shelf != nil {
+		kept, _ := b.shelf.Records(folder) // what cannot be read is checked again
+		for _, data := range kept {
+			if r, err := Decode(data); err == nil {
+				read = append(read, r)
+			}
+		}
+		b.shelved[folder] = read
+	}
+	return append(b.fresh[folder][:len(b.fresh[folder]):len(b.fresh[folder])], read...)
+}
+
+// viewOf is how others see the package of a folder as it is now.
+func (b *Book) viewOf(folder string) view {
+	if v, ok := b.views[folder]; ok {
+		return v
+	}
+	b.views[folder] = view{} // imports in a circle have no view
+	own := b.own(folder)
+	for _, r := range b.candidates(folder) {
+		if r.Own == own && b.seen(r.Basis) {
+			v := view{r.View, true}
+			b.views[folder] = v
+			return v
+		}
+	}
+	return view{}
+}
+
+// seen says whether packages look as they did.
+func (b *Book) seen(list []Seen) bool {
+	for _, s := range list {
+		if v := b.viewOf(s.Folder); !v.ok || v.digest != s.View {
+			return false
+		}
+	}
+	return true
+}
+
+// records are those of a folder that hold now.
+func (b *Book) records(folder string) []*Record {
+	if v, ok := b.valid[folder]; ok {
+		return v
+	}
+	own := b.own(folder)
+	var valid []*Record
+	for _, r := range b.candidates(folder) {
+		if r.Own == own && !slices.ContainsFunc(valid, func(o *Record) bool { return o.Name == r.Name }) && b.seen(r.Imports) {
+			valid = append(valid, r)
+		}
+	}
+	b.valid[folder] = valid
+	return valid
+}
+
+// Use returns what the name at an offset of a file means. ok is false if that is
+// not known, be it that the file was not checked as it is now.
+func (b *Book) Use(file string, offset int) (t Target, ok bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	base := path.Base(file)
+	for _, r := range b.records(path.Dir(file)) {
+		for i := range r.Files {
+			if r.Files[i].Base == base {
+				u, ok := r.Files[i].use(uint32(offset))
+				if !ok {
+					return Target{}, false
+				}
+				return r.Targets[u.Target], true
+			}
+		}
+	}
+	return Target{}, false
+}
+
+// Checked says whether a file was checked as it is now.
+func (b *Book) Checked(file string) bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	base := path.Base(file)
+	for _, r := range b.records(path.Dir(file)) {
+		if slices.ContainsFunc(r.Files, func(f File) bool { return f.Base == base }) {
+			return true
+		}
+	}
+	return false
+}
+
+// Implementers are the types that have all methods of the interface of a name
+// in a folder, interfaces among them. ok is false if that cannot be told.
+func (b *Book) Implementers(folder, name string) (found []Target, ok bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	t := b.typ(folder, name)
+	if t == nil || t.Generic || !t.Interface || len(t.Methods) == 0 {
+		return nil, false
+	}
+	b.collect()
+	rarest := slices.MinFunc(t.Methods, func(x, y Method) int { return len(b.havers[x.ID]) - len(b.havers[y.ID]) })
+	for _, h := range b.havers[rarest.ID] {
+		if h.typ != t && has(h.typ, t.Methods) {
+			found = append(found, h.record.Targets[h.typ.Target])
+		}
+	}
+	return found, true
+}
+
+// Implemented are the interfaces all methods of which the type of a name in a
+// folder has. ok is false if that cannot be told.
+func (b *Book) Implemented(folder, name string) (found []Target, ok bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	t := b.typ(folder, name)
+	if t == nil || t.Generic {
+		return nil, false
+	}
+	b.collect()
+	seen := map[*Type]bool{t: true}
+	for _, m := range t.Methods {
+		for _, h := range b.havers[m.ID] {
+			if h.typ.Interface && !seen[h.typ] {
+				seen[h.typ] = true
+				if has(t, h.typ.Methods) {
+					found = append(found, h.record.Targets[h.typ.Target])
+				}
+			}
+		}
+	}
+	return found, true
+}
+
+// has says whether a type has all of the methods.
+func has(t *Type, methods []Method) bool {
+	if t.Generic || len(t.Methods) < len(methods) {
+		return false
+	}
+	for _, m := range methods {
+		if !slices.ContainsFunc(t.Methods, func(o Method) bool { return o.ID == m.ID && o.Signature == m.Signature }) {
+			return false
+		}
+	}
+	return true
+}
+
+// typ finds a type of a folder by its name.
+func (b *Book) typ(folder, name string) *Type {
+	for _, r := range b.records(folder) {
+		for i := range r.Types {
+			if r.Targets[r.Types[i].Target].Name == name {
+				return &r.Types[i]
+			}
+		}
+	}
+	return nil
+}
+
+// collect finds the types that have each method.
+func (b *Book) collect() {
+	if b.havers != nil {
+		return
+	}
+	b.havers = map[string][]haver{}
+	for _, folder := range b.all() {
+		for _, r := range b.records(folder) {
+			for i := range r.Types {
+				for _, m := range r.Types[i].Methods {
+					b.havers[m.ID] = append(b.havers[m.ID], haver{r, &r.Types[i]})
+				}
+			}
+		}
+	}
+}
+
+// Using narrows files down to those that use something of which match is true.
+// Files that were not checked as they are now stay in, since nothing is known of
+// them.
+func (b *Book) Using(files []string, match func(Target) bool) (using []string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	matching := map[*Record]map[int32]bool{}
+	for _, file := range files {
+		base, known, uses := path.Base(file), false, false
+		for _, r := range b.records(path.Dir(file)) {
+			i := slices.IndexFunc(r.Files, func(f File) bool { return f.Base == base })
+			if i < 0 {
+				continue
+			}
+			known = true
+			targets, ok := matching[r]
+			if !ok {
+				targets = r.matching(match)
+				matching[r] = targets
+			}
+			uses = uses || len(targets) > 0 && slices.ContainsFunc(r.Files[i].Uses, func(u Use) bool { return targets[u.Target] })
+		}
+		if !known || uses {
+			using = append(using, file)
+		}
+	}
+	return using
+}
+
+// matching are the targets of a record for which match is true.
+func (r *Record) matching(match func(Target) bool) map[int32]bool {
+	targets := map[int32]bool{}
+	for i := range r.Targets {
+		if match(r.Targets[i]) {
+			targets[int32(i)] = true
+		}
+	}
+	return targets
+}
+
+// Text is that of a file, by its absolute path.
+func (b *Book) Text(name string) ([]byte, error) {
+	if b.Read != nil {
+		return b.Read(name)
+	}
+	return os.ReadFile(name)
+}
+
+// Pace is how much of the machine checking may take.
+type Pace int
+
+// The paces: all processors, for those who wait for it, or half of them, for
+// work beside somebody's reading.
+const (
+	Fast Pace = iota
+	Beside
+)
+
+// Workers is how many packages are checked at the same time.
+func (p Pace) Workers() int {
+	if p == Beside {
+		return max(1, runtime.GOMAXPROCS(0)/2)
+	}
+	return runtime.GOMAXPROCS(0)
+}

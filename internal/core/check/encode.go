@@ -1,0 +1,218 @@
+package check
+
+import (
+	"encoding/binary"
+	"errors"
+)
+
+// format is the first byte of an encoded record. It changes with the layout,
+// and whenever checking would come out differently.
+const format = 1
+
+// errRecord says that a record cannot be read.
+var errRecord = errors.New("malformed: what was checked of a package is cut off or of another version")
+
+// Encode writes a record as bytes.
+func (r *Record) Encode() []byte {
+	w := &writer{words: map[string]uint64{}}
+	w.bytes = append(w.bytes, format)
+	w.text(r.Folder)
+	w.text(r.Name)
+	w.bytes = append(w.bytes, r.Own[:]...)
+	w.bytes = append(w.bytes, r.View[:]...)
+	w.seen(r.Imports)
+	w.seen(r.Basis)
+	w.number(uint64(len(r.Targets)))
+	for i := range r.Targets {
+		w.target(&r.Targets[i])
+	}
+	w.number(uint64(len(r.Files)))
+	for _, f := range r.Files {
+		w.text(f.Base)
+		w.number(uint64(len(f.Uses)))
+		last := uint32(0)
+		for _, u := range f.Uses {
+			w.number(uint64(u.Offset - last))
+			w.number(uint64(u.Target))
+			last = u.Offset
+		}
+	}
+	w.number(uint64(len(r.Types)))
+	for _, t := range r.Types {
+		w.number(uint64(t.Target))
+		w.flags(t.Interface, t.Generic)
+		w.number(uint64(len(t.Methods)))
+		for _, m := range t.Methods {
+			w.text(m.ID)
+			w.text(m.Signature)
+			w.number(uint64(m.Target))
+		}
+	}
+	return w.bytes
+}
+
+func (w *writer) seen(list []Seen) {
+	w.number(uint64(len(list)))
+	for _, s := range list {
+		w.text(s.Folder)
+		w.bytes = append(w.bytes, s.View[:]...)
+	}
+}
+
+func (w *writer) target(t *Target) {
+	w.text(t.Folder)
+	w.text(t.File)
+	w.text(t.Container)
+	w.text(t.Name)
+	w.number(uint64(t.Offset))
+	w.flags(t.Local, t.Nested)
+}
+
+// writer writes each text once, and its number after that.
+type writer struct {
+	bytes []byte
+	words map[string]uint64
+}
+
+func (w *writer) number(n uint64) { w.bytes = binary.AppendUvarint(w.bytes, n) }
+
+func (w *writer) flags(a, b bool) {
+	n := byte(0)
+	if a {
+		n |= 1
+	}
+	if b {
+		n |= 2
+	}
+	w.bytes = append(w.bytes, n)
+}
+
+func (w *writer) text(s string) {
+	if n, ok := w.words[s]; ok {
+		w.number(n + 1)
+		return
+	}
+	w.words[s] = uint64(len(w.words))
+	w.number(0)
+	w.number(uint64(len(s)))
+	w.bytes = append(w.bytes, s...)
+}
+
+// Decode reads what Encode wrote.
+func Decode(data []byte) (*Record, error) {
+	if len(data) == 0 || data[0] != format {
+		return nil, errRecord
+	}
+	d := &decoder{bytes: data[1:]}
+	r := &Record{Folder: d.text(), Name: d.text(), Own: d.digest(), View: d.digest()}
+	r.Imports, r.Basis = d.seen(), d.seen()
+	targets := d.count()
+	r.Targets = make([]Target, 0, targets)
+	for range targets {
+		t := Target{Folder: d.text(), File: d.text(), Container: d.text(), Name: d.text(), Offset: uint32(d.number())}
+		t.Local, t.Nested = d.flags()
+		r.Targets = append(r.Targets, t)
+	}
+	for range d.count() {
+		f := File{Base: d.text()}
+		uses, last := d.count(), uint32(0)
+		f.Uses = make([]Use, 0, uses)
+		for range uses {
+			last += uint32(d.number())
+			f.Uses = append(f.Uses, Use{last, d.index(targets)})
+		}
+		r.Files = append(r.Files, f)
+	}
+	for range d.count() {
+		t := Type{Target: d.index(targets)}
+		t.Interface, t.Generic = d.flags()
+		for range d.count() {
+			t.Methods = append(t.Methods, Method{d.text(), d.text(), d.index(targets)})
+		}
+		r.Types = append(r.Types, t)
+	}
+	if d.failed {
+		return nil, errRecord
+	}
+	return r, nil
+}
+
+// decoder reads what writer wrote; after a failure it reads nothing.
+type decoder struct {
+	bytes  []byte
+	words  []string
+	failed bool
+}
+
+func (d *decoder) number() uint64 {
+	n, size := binary.Uvarint(d.bytes)
+	if size <= 0 {
+		d.fail()
+		return 0
+	}
+	d.bytes = d.bytes[size:]
+	return n
+}
+
+func (d *decoder) fail() { d.failed, d.bytes = true, nil }
+
+// count reads how many things follow, each of which takes a byte or more.
+func (d *decoder) count() int {
+	n := d.number()
+	if n > uint64(len(d.bytes)) {
+		d.fail()
+		return 0
+	}
+	return int(n)
+}
+
+// index reads the number of one of so many things.
+func (d *decoder) index(of int) int32 {
+	n := d.number()
+	if n >= uint64(of) {
+		d.fail()
+		return 0
+	}
+	return int32(n)
+}
+
+func (d *decoder) take(n int) []byte {
+	if n > len(d.bytes) {
+		d.fail()
+		return make([]byte, n)
+	}
+	b := d.bytes[:n]
+	d.bytes = d.bytes[n:]
+	return b
+}
+
+func (d *decoder) digest() (out Digest) {
+	copy(out[:], d.take(len(out)))
+	return out
+}
+
+func (d *decoder) seen() (list []Seen) {
+	for range d.count() {
+		list = append(list, Seen{d.text(), d.digest()})
+	}
+	return list
+}
+
+func (d *decoder) flags() (a, b bool) {
+	n := d.take(1)[0]
+	return n&1 != 0, n&2 != 0
+}
+
+func (d *decoder) text() string {
+	n := d.number()
+	if n > 0 {
+		if n > uint64(len(d.words)) {
+			d.fail()
+			return ""
+		}
+		return d.words[n-1]
+	}
+	s := string(d.take(d.count()))
+	d.words = append(d.words, s)
+	return s
+}

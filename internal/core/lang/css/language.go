@@ -1,0 +1,40 @@
+package css
+
+import (
+	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/lexical"
+)
+
+// Language is that of style sheets.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.Words{},
+	Tests:      lang.NoTests,
+	Code:       lang.No,
+	Scopes:     lang.PlainScopes,
+	Members:    lang.PlainMembers,
+	Types:      lang.PlainTypes,
+	Outside:    lang.PlainOutside,
+	Imports:    lang.Beside,
+	Checker:    lang.NoChecker,
+	Format:     lang.AsWritten,
+}
+
+// Sheets is that of style sheets for a preprocessor, which have comments that end
+// with the line.
+var Sheets = func() *lang.Language {
+	l := *Language
+	l.Files.Extensions, l.Signs = []string{".scss", ".less"}, &lexical.Signs{Line: []string{"//"}, Block: signs.Block, Quotes: signs.Quotes}
+	return &l
+}()
+
+// half is what a style sheet is of a component.
+var half = lang.Half{Of: "component", Part: "style", Endings: []string{".module.css", ".module.scss", ".module.less", ".css", ".scss", ".less"}}
+
+var signs = &lexical.Signs{Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}}
