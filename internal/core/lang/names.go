@@ -53,6 +53,9 @@ type Scopes struct {
 	CallsApart Says
 	// Shared says that types and values may share a name.
 	Shared Says
+	// Relative says that the path of an import may begin with any name that is known
+	// where it stands.
+	Relative Says
 	// Again says that a name that a scope defines again is still the same thing.
 	Again Says
 	// Builtin are the names that the language itself defines.
@@ -188,7 +191,7 @@ func (s Symbol) Has(words ...string) bool {
 // alone.
 var (
 	PlainScopes = Scopes{Sees: SeesItself, Implied: None, Paths: NoPaths, Namespaces: No, ClassSpaces: No, TagsApart: No, CallsApart: No,
-		Shared: No, Again: No, Builtin: Words{}, Builds: AllBuilt{}}
+		Shared: No, Relative: No, Again: No, Builtin: Words{}, Builds: AllBuilt{}}
 	PlainMembers = Members{Self: Words{}, Super: Words{}, Named: Qualified, Apart: Within, Overloads: No, Constructors: None, Prototypes: No,
 		Root: NoRoot, Everyone: Words{}, OfLists: map[string]string{}, Gives: GivesNames}
 	PlainTypes   = Types{Satisfied: No, Private: NonePrivate, Written: No, DerivedApart: No, Transparent: Words{}, KeysFirst: Words{}}

@@ -40,6 +40,11 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		return q.ofArms(arms, name, depth)
 	}
 	in := q.memberOfType(t, name, depth+1)
+	for i := 1; i < len(f.refs) && len(in.refs) == 0; i++ { // what shares its name, such as an object beside a class
+		if other := q.memberOfType(q.typeOfRef(f.refs[i], depth+1), name, depth+1); len(other.refs) > 0 {
+			in = other
+		}
+	}
 	if root := src.lang.Members.Root; in.empty() && t.named.ok() && src.lang.Members.Everyone[name] {
 		if r := q.fullType(src.lang, root, depth+1); r.ok() {
 			return q.members(r, name, map[*facts.Def]bool{}, depth+1)
@@ -323,8 +328,8 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && src.sees() == lang.SeesIncludes || src == owner.src && src.Defs[id].Scope == owner.def().Body {
 			continue
 		}
-		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && src.Defs[o].Name != owner.def().Name {
-			continue
+		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && (sharesNames(src) || src.Defs[o].Name != owner.def().Name) {
+			continue // it is a member of another type, which may have the same name
 		}
 		switch d := distance(owner.src.path, sym.Path); {
 		case nearest < 0 || d < nearest:

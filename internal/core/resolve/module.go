@@ -18,7 +18,7 @@ func (q *question) imported(src *source, imp facts.Imported, depth int) found {
 	case lang.SeesModules:
 		return q.pathImport(src, imp, depth+1)
 	case lang.SeesPackage:
-		return q.packageImport(src, imp)
+		return q.packageImport(src, imp, depth+1)
 	}
 	module := q.resolver.importsOf(src.lang).Module(src.path, imp)
 	switch {

@@ -76,18 +76,57 @@ func (s *source) around(scope facts.ScopeID) (names []string) {
 	return names
 }
 
-// packageImport finds what an import of a name of a package brings in.
-func (q *question) packageImport(src *source, imp facts.Imported) found {
+// packageImport finds what an import of a name of a package brings in, or of a
+// member of a type.
+func (q *question) packageImport(src *source, imp facts.Imported, depth int) found {
 	if imp.Name == "" { // a namespace under another name
 		return found{outside: imp.Path}
 	}
 	if refs := q.topLevel(src.lang, imp.Path, imp.Name, nil); len(refs) > 0 {
 		return found{refs: refs}
 	}
+	if t := q.fullType(src.lang, imp.Path, depth+1); t.ok() {
+		if f := q.members(t, imp.Name, map[*facts.Def]bool{}, depth+1); len(f.refs) > 0 {
+			return f
+		}
+	}
+	if src.lang.Scopes.Relative.Is() {
+		if f := q.relativeImport(src, imp, depth+1); len(f.refs) > 0 {
+			return f
+		}
+	}
 	if imp.Alias != "" { // it was named, so it must be there
 		return found{outside: imp.Path}
 	}
 	return found{}
+}
+
+// relativeImport finds what an import brings in whose path begins with a name that
+// is known where it stands: of a type, or of something in the package or in those
+// around it.
+func (q *question) relativeImport(src *source, imp facts.Imported, depth int) (f found) {
+	key := moduleName{src.path + ":" + imp.Path, imp.Name}
+	if f, ok := q.exports[key]; ok {
+		return f
+	}
+	q.exports[key] = found{} // the name may be looked for in this very import
+	steps := append(strings.Split(imp.Path, "."), imp.Name)
+	at := src.ScopeAt(int(imp.At.Start))
+	f = q.lookup(src, steps[0], at, int(imp.At.Start), depth+1)
+	for _, step := range steps[1:] {
+		var in found
+		for _, r := range f.refs {
+			if in = q.memberOfType(q.typeOfRef(r, depth+1), step, depth+1); len(in.refs) > 0 {
+				break
+			}
+		}
+		f = in
+	}
+	for pkg := src.Package; pkg != "" && len(f.refs) == 0; pkg = pkg[:max(0, strings.LastIndexByte(pkg, '.'))] {
+		f.refs = q.topLevel(src.lang, pkg+"."+imp.Path, imp.Name, nil)
+	}
+	q.exports[key] = f
+	return f
 }
 
 // bodies puts a function that is written out before one that is only declared,

@@ -49,7 +49,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Tests: lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
 		Code:  lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesIncludes, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.Yes,
-			CallsApart: lang.No, Shared: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+			CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 		Members: lang.Members{Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
 			Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 		Types: lang.PlainTypes,

@@ -36,7 +36,7 @@ var Language = &lang.Language{
 	Tests: lang.Tests{Files: []string{"*_test.go"}, Functions: []string{"Test", "Benchmark", "Example", "Fuzz"}},
 	Code:  lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesFolder, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
-		CallsApart: lang.No, Shared: lang.No, Again: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No,
 		Builtin: lang.WordsOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16
 			int32 int64 rune string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap
 			clear close complex copy delete imag len make max min new panic print println real recover`),

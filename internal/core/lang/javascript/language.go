@@ -57,7 +57,7 @@ func language(name string, d *dialect, written *lexical.Signs, halves []lang.Hal
 		Tests: lang.Tests{Files: []string{"?*.test.*", "?*.spec.*"}, Functions: lang.None},
 		Code:  lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
-			CallsApart: lang.No, Shared: lang.Yes, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
+			CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
 		Members: lang.Members{Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Qualified, Apart: lang.Within,
 			Overloads: lang.No, Constructors: []string{"constructor"}, Prototypes: lang.Yes, Root: lang.NoRoot, Everyone: lang.Words{},
 			OfLists: map[string]string{}, Gives: lang.GivesNames},

@@ -8,6 +8,9 @@ package reader
 import (
 	"bytes"
 	"context"
+	"iter"
+	"math"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/facts"
@@ -71,6 +74,7 @@ type Reader struct {
 	// elsewhere, with its name.
 	members   map[facts.ScopeID]string
 	seen      map[string]bool
+	given     facts.Expr // what the function is given that is read next; of no kind if that is not known
 	declaring bool
 }
 
@@ -225,6 +229,42 @@ func (r *Reader) MembersOf(name string, at place.Range, walk func()) {
 		r.members[r.Scope()] = name
 		walk()
 	})
+}
+
+// Passing reads the arguments of a call, each of which may be a function without
+// a name, whose parameters are what the callee passes to it; see Given.
+func (r *Reader) Passing(callee facts.ExprID, arguments iter.Seq[syntax.Node], read func(argument syntax.Node)) {
+	was := r.given
+	var before []facts.ExprID
+	for a := range arguments {
+		r.given = facts.Expr{}
+		if callee != facts.NoExpr && len(before) <= math.MaxUint8 {
+			r.given = facts.Expr{Kind: facts.Given, Base: callee, Arg: uint8(len(before)), Args: slices.Clone(before)}
+		}
+		read(a)
+		before = append(before, r.Expression(a))
+	}
+	r.given = was
+}
+
+// Given is what the function without a name that is read gets for a parameter,
+// counted from 0, where it is the argument of a call; see Passing. What is read
+// inside of it is given nothing of that.
+func (r *Reader) Given(at place.Range, part int) facts.ExprID {
+	if r.given.Kind != facts.Given || part > math.MaxUint8 {
+		return facts.NoExpr
+	}
+	e := r.given
+	e.Part, e.At = uint8(part), at
+	return r.Expr(e)
+}
+
+// Taken reads the inside of a function without a name, behind its parameters.
+func (r *Reader) Taken(read func()) {
+	was := r.given
+	r.given = facts.Expr{}
+	read()
+	r.given = was
 }
 
 // First says whether it is called for the first time with the key.

@@ -20,7 +20,7 @@ var Language = &lang.Language{
 	Tests:      lang.Tests{Files: []string{"*_spec.rb", "*_test.rb", "test_*.rb"}, Functions: []string{"test_"}},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesProject, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.Yes, TagsApart: lang.No,
-		CallsApart: lang.No, Shared: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Self: lang.WordsOf("self super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Within, Overloads: lang.No,
 		Constructors: []string{"initialize"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},

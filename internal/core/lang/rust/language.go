@@ -18,7 +18,7 @@ var Language = &lang.Language{
 	Tests:      lang.Tests{Files: lang.None, Functions: []string{"test_"}},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesModules, Implied: lang.None, Paths: paths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
-		CallsApart: lang.No, Shared: lang.Yes, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
+		CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Self: lang.WordsOf("self Self"), Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Everywhere, Overloads: lang.No,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.Yes, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
