@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/core/lang/python"
 	"rooktrail/internal/core/lang/ruby"
 	"rooktrail/internal/core/lang/rust"
+	"rooktrail/internal/core/lang/scala"
 	"rooktrail/internal/core/lang/sql"
 	"rooktrail/internal/core/lang/swift"
 	"rooktrail/internal/core/lang/toml"
@@ -37,7 +38,7 @@ func All() []*lang.Language {
 	return []*lang.Language{
 		golang.Language, python.Language, java.Language,
 		javascript.JavaScript, javascript.JSX, javascript.TypeScript, javascript.TSX,
-		c.C, c.Header, c.CPP, c.HPP, csharp.Language, rust.Language, kotlin.Language, php.Language, ruby.Language, swift.Language, lua.Language, bash.Language,
+		c.C, c.Header, c.CPP, c.HPP, csharp.Language, rust.Language, kotlin.Language, scala.Language, php.Language, ruby.Language, swift.Language, lua.Language, bash.Language,
 		sql.Language, html.Language, css.Language, css.Sheets, markdown.Language, yaml.Language, json.Language,
 		toml.Language, protobuf.Language, hcl.Language, dockerfile.Language, makefile.Language,
 	}

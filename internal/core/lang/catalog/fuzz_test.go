@@ -25,6 +25,7 @@ func FuzzCPP(f *testing.F)        { fuzz(f, "ring.cpp") }
 func FuzzCSharp(f *testing.F)     { fuzz(f, "Radio.cs") }
 func FuzzRust(f *testing.F)       { fuzz(f, "slope.rs") }
 func FuzzKotlin(f *testing.F)     { fuzz(f, "Pager.kt") }
+func FuzzScala(f *testing.F)      { fuzz(f, "Roster.scala") }
 func FuzzPHP(f *testing.F)        { fuzz(f, "board.php") }
 func FuzzRuby(f *testing.F)       { fuzz(f, "board.rb") }
 func FuzzSwift(f *testing.F)      { fuzz(f, "Pager.swift") }
