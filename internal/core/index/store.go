@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"time"
 
@@ -20,8 +21,8 @@ import (
 
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
-// the store changes, or what is kept in it would come out differently.
-const storeVersion = 5
+// the store changes. So is Extracted, which stands for what is kept in it.
+const storeVersion = 6
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -58,7 +59,7 @@ type Store struct {
 const schema = `
 	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB, sum BLOB) WITHOUT ROWID;
 	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
-		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, sum BLOB);
+		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, again INTEGER, sum BLOB);
 	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, data BLOB, sum BLOB);
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
@@ -70,7 +71,7 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, false, fmt.Errorf("making the folder of the index: %w", err)
 	}
-	name := fmt.Sprintf("%s.v%d.db", project.Slug(root), storeVersion)
+	name := fmt.Sprintf("%s.v%d-%s.db", project.Slug(root), storeVersion, Extracted)
 	path := filepath.Join(folder, name)
 	s, err = openStore(path)
 	if Damaged(err) {
@@ -105,17 +106,35 @@ func (s *Store) Remove() error {
 	return nil
 }
 
-// Older removes the stores that earlier versions of the program left for this
-// project, and says whether there were any.
+// Older removes the stores that other versions of the program left for this
+// project, and says whether there were any: at once those of an older layout; of
+// those whose extractors read files otherwise, of which it cannot be told which is
+// older, what has not been used for a while.
 func (s *Store) Older() (found bool) {
 	stem, _, _ := strings.Cut(filepath.Base(s.path), ".v")
-	for v := 1; v < storeVersion; v++ {
-		path := filepath.Join(filepath.Dir(s.path), fmt.Sprintf("%s.v%d.db", stem, v))
-		if _, err := os.Stat(path); err == nil && removeStore(path) == nil {
-			found = true
+	others, _ := filepath.Glob(filepath.Join(filepath.Dir(s.path), globbed(stem)+".v*.db")) // the pattern is well formed
+	for _, path := range others {
+		_, said, _ := strings.Cut(filepath.Base(path), ".v")
+		number, _, _ := strings.Cut(strings.TrimSuffix(said, ".db"), "-")
+		layout, err := strconv.Atoi(number)
+		info, statErr := os.Stat(path)
+		if path == s.path || err != nil || statErr != nil || layout > storeVersion {
+			continue
+		}
+		if found = true; layout < storeVersion || time.Since(info.ModTime()) > otherFor {
+			_ = removeStore(path) // what cannot be removed stays
 		}
 	}
 	return found
+}
+
+// otherFor is how long a store of a program that reads files otherwise is kept
+// after it was used.
+const otherFor = 7 * 24 * time.Hour
+
+// globbed writes a name so that it stands for itself in a pattern.
+func globbed(name string) string {
+	return strings.NewReplacer(`\`, `\\`, "*", `\*`, "?", `\?`, "[", `\[`).Replace(name)
 }
 
 // Damaged says whether an error of a store means that it is not sound; it is
@@ -208,7 +227,7 @@ func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
 	return known, nil
 }
 
-const summaryColumns = `count, symbols, names, lines, defs, uses, given_up, contents.sum`
+const summaryColumns = `count, symbols, names, lines, defs, uses, given_up, again, contents.sum`
 
 // errAltered says that a record is not as it was written, though it can be read.
 var errAltered = errors.New("malformed: a record is not as it was written")
@@ -218,7 +237,7 @@ var errAltered = errors.New("malformed: a record is not as it was written")
 func scan(row interface{ Scan(...any) error }, content *sql.RawBytes, before ...any) (*Summary, error) {
 	sum := &Summary{}
 	var digest []byte
-	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &digest)...)
+	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &sum.Again, &digest)...)
 	if err == nil && !bytes.Equal(digest, sum.digest(*content)) {
 		err = errAltered
 	}
@@ -237,7 +256,7 @@ func digestOf(parts ...[]byte) []byte {
 
 func (s *Summary) digest(content []byte) []byte {
 	var numbers []byte
-	for _, n := range []int{s.count, s.Lines, s.Defs, s.Uses} {
+	for _, n := range []int{s.count, s.Lines, s.Defs, s.Uses, int(s.Again)} {
 		numbers = binary.AppendVarint(numbers, int64(n))
 	}
 	return digestOf(content, s.symbols, s.names, numbers, []byte(s.GivenUp))
@@ -275,8 +294,10 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 	}()
 	for path, k := range known {
 		sum := k.Summary
-		if _, err = tx.ExecContext(ctx, `INSERT OR IGNORE INTO contents (content, count, symbols, names, lines, defs, uses, given_up, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.digest(k.Content[:])); err != nil {
+		if _, err = tx.ExecContext(ctx, `INSERT INTO contents (content, count, symbols, names, lines, defs, uses, given_up, again, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+			ON CONFLICT (content) DO UPDATE SET count = excluded.count, symbols = excluded.symbols, names = excluded.names, lines = excluded.lines,
+				defs = excluded.defs, uses = excluded.uses, given_up = excluded.given_up, again = excluded.again, sum = excluded.sum WHERE again > 0`,
+			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.Again, sum.digest(k.Content[:])); err != nil {
 			return err
 		}
 		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:], k.digest([]byte(path))); err != nil {
@@ -296,7 +317,7 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 const keptChecks = 4
 
 // Records returns what was kept of the packages in a folder, the newest first;
-// see gocheck.Shelf.
+// see check.Shelf.
 func (s *Store) Records(folder string) (records [][]byte, err error) {
 	rows, err := s.db.Query(`SELECT name, own, data, sum FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
 	if err != nil {

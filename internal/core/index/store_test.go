@@ -111,14 +111,27 @@ func TestStoresThatNobodyUsesAreRemoved(t *testing.T) {
 
 func TestAnEarlierVersionIsCleanedUp(t *testing.T) {
 	s := openTest(t, t.TempDir())
-	earlier := strings.Replace(s.Path(), fmt.Sprintf(".v%d.", storeVersion), ".v1.", 1)
-	require.NoError(t, os.WriteFile(earlier, nil, 0o600))
-	later := strings.Replace(s.Path(), fmt.Sprintf(".v%d.", storeVersion), ".v999.", 1)
-	require.NoError(t, os.WriteFile(later, nil, 0o600))
+	other := func(version string) string {
+		p := strings.Replace(s.Path(), fmt.Sprintf(".v%d-%s.", storeVersion, Extracted), ".v"+version+".", 1)
+		require.NoError(t, os.WriteFile(p, nil, 0o600))
+		return p
+	}
+	later := other("999-00")
+	assert.False(t, s.Older(), "that of a newer program is left alone")
+	earlier, before := other("1"), other(fmt.Sprintf("%d-00", storeVersion-1))
 	assert.True(t, s.Older())
 	assert.NoFileExists(t, earlier)
-	assert.FileExists(t, later, "that of a newer program is left alone")
+	assert.NoFileExists(t, before)
+	assert.FileExists(t, later)
 	assert.False(t, s.Older())
+	reading := other(fmt.Sprintf("%d-00", storeVersion))
+	assert.True(t, s.Older())
+	assert.FileExists(t, reading, "another program may use it in turn")
+	long := time.Now().Add(-otherFor - time.Hour)
+	require.NoError(t, os.Chtimes(reading, long, long))
+	assert.True(t, s.Older())
+	assert.NoFileExists(t, reading)
+	assert.FileExists(t, s.Path())
 }
 
 func FuzzSymbols(f *testing.F) {

@@ -19,6 +19,9 @@ type Summary struct {
 	Lines, Defs, Uses int
 	// GivenUp says why the file could not be read, and has no symbols; "" if it could.
 	GivenUp string
+	// Again is from when on it is worth another try, in seconds since 1970; 0 if it
+	// never is, unless the file changes.
+	Again int64
 	// symbols are the symbols, see appendSymbol; count is their number.
 	symbols []byte
 	count   int

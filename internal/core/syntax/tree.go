@@ -98,7 +98,8 @@ var (
 	ErrStuck = errors.New("the parser did not come back")
 )
 
-// IsForGood says whether an error of parsing is one that the same text always leads to.
+// IsForGood says whether an error of parsing is one that the same text will lead to again, though
+// what took too long may do with less on another day.
 func IsForGood(err error) bool {
 	return errors.Is(err, ErrTooDeep) || errors.Is(err, ErrTooSlow) || errors.Is(err, ErrDied) || errors.Is(err, ErrTooLong)
 }

@@ -5,6 +5,9 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
+
+	"rooktrail/internal/core/index"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -38,4 +41,42 @@ func TestWhatWasGivenUpIsRemembered(t *testing.T) {
 	w := open()
 	assert.Empty(t, w.Progress().LeftOut)
 	assert.Len(t, w.Symbols(t.Context(), "ring", 10), 1)
+}
+
+// What took too long is tried again when some time has passed, be it that the machine was busy.
+func TestWhatTookTooLongIsTriedAgain(t *testing.T) {
+	root, indexes := t.TempDir(), t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.py"), []byte("def ring(): pass\n"), 0o644))
+	now := time.Now()
+	open := func() *Workspace {
+		w := New(root)
+		w.now = func() time.Time { return now }
+		w.KeepIndex(t.Context(), indexes)
+		require.NoError(t, w.Read(t.Context()))
+		return w
+	}
+	w := open()
+	files, err := w.index().store.Files(t.Context())
+	require.NoError(t, err)
+	k := files["hut.py"]
+	k.Summary = &index.Summary{GivenUp: "took too long to parse", Again: now.Add(tryAgain).Unix()}
+	require.NoError(t, w.index().store.Remove())
+
+	w = New(root)
+	w.KeepIndex(t.Context(), indexes)
+	require.NoError(t, w.index().store.Update(t.Context(), map[string]index.Known{"hut.py": k}, nil))
+	require.NoError(t, w.Close())
+
+	w = open()
+	require.Len(t, w.Progress().LeftOut, 1)
+	assert.Empty(t, w.Symbols(t.Context(), "ring", 10))
+	require.NoError(t, w.Close())
+
+	now = now.Add(tryAgain + time.Hour)
+	for range 2 { // once it was read, that is known
+		w = open()
+		assert.Empty(t, w.Progress().LeftOut)
+		assert.Len(t, w.Symbols(t.Context(), "ring", 10), 1)
+		require.NoError(t, w.Close())
+	}
 }

@@ -8,6 +8,7 @@ import (
 	"runtime"
 	"slices"
 	"sync"
+	"time"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/index"
@@ -191,6 +192,9 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		switch {
 		case syntax.IsForGood(err):
 			sum = &index.Summary{GivenUp: reasonOf(err)}
+			if errors.Is(err, syntax.ErrTooSlow) {
+				sum.Again = w.now().Add(tryAgain).Unix()
+			}
 		case err != nil:
 			return true, err
 		default:
@@ -212,6 +216,10 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	}
 	return !known, nil
 }
+
+// tryAgain is after how long a file is parsed once more that took too long: that is
+// counted in the time of the processor, which is not always the same.
+const tryAgain = 24 * time.Hour
 
 // setContent notes what stands for the text of a file that a compiler reads.
 func (w *Workspace) setContent(p string, content index.Content) {

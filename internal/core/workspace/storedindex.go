@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"sync"
+	"time"
 
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/project"
@@ -18,6 +19,7 @@ const keepEvery = 1000
 // goes on without.
 type storedIndex struct {
 	store *index.Store
+	now   func() time.Time
 
 	mu    sync.Mutex
 	known map[string]index.Known // as of the beginning; nil once it was compared with what is there
@@ -49,10 +51,8 @@ func (w *Workspace) openIndex(ctx context.Context, folder string) {
 		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		return
 	}
-	if store.Older() {
-		w.note("the index on disk was of an earlier version and is made anew")
-	}
-	m := &storedIndex{store: store, news: map[string]index.Known{}}
+	others := store.Older()
+	m := &storedIndex{store: store, now: w.now, news: map[string]index.Known{}}
 	m.known, err = store.Files(ctx)
 	if index.Damaged(err) {
 		w.note("the index on disk was damaged and is made anew")
@@ -65,6 +65,9 @@ func (w *Workspace) openIndex(ctx context.Context, folder string) {
 		}
 	} else if err != nil {
 		w.note(fmt.Sprintf("the index on disk is not used: %v", err))
+	}
+	if others && len(m.known) == 0 {
+		w.note("the index on disk was of another version and is made anew")
 	}
 	symbols := 0
 	for _, k := range m.known {
@@ -134,7 +137,12 @@ func (m *storedIndex) recall(f project.File) (*index.Summary, index.Content, boo
 		return nil, index.Content{}, false
 	}
 	k, ok := m.from(f.Path)
-	return k.Summary, k.Content, ok && k.Size == f.Size && k.Modified == f.Modified
+	return k.Summary, k.Content, ok && k.Size == f.Size && k.Modified == f.Modified && !worthAnotherTry(k.Summary, m.now())
+}
+
+// worthAnotherTry says whether a file that was given up may be read by now.
+func worthAnotherTry(s *index.Summary, now time.Time) bool {
+	return s.Again > 0 && s.Again <= now.Unix()
 }
 
 // recognise returns the summary of a text that was read before, in this file
@@ -143,12 +151,16 @@ func (m *storedIndex) recognise(ctx context.Context, path string, content index.
 	if m == nil {
 		return nil
 	}
-	if k, ok := m.from(path); ok && k.Content == content {
-		return k.Summary
+	k, ok := m.from(path)
+	sum := k.Summary
+	if !ok || k.Content != content {
+		var err error
+		if sum, err = m.store.Summary(ctx, content); err != nil {
+			return nil // what the disk does not give is parsed
+		}
 	}
-	sum, err := m.store.Summary(ctx, content)
-	if err != nil {
-		return nil // what the disk does not give is parsed
+	if sum != nil && worthAnotherTry(sum, m.now()) {
+		return nil
 	}
 	return sum
 }

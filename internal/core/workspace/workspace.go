@@ -12,6 +12,7 @@ import (
 	"strings"
 	"sync"
 	"sync/atomic"
+	"time"
 
 	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/chosen"
@@ -37,6 +38,7 @@ import (
 type Workspace struct {
 	root      string
 	languages *lang.Set
+	now       func() time.Time
 	symbols   index.Index
 	resolver  *resolve.Resolver
 	loaded    cache
@@ -127,6 +129,7 @@ func New(root string) *Workspace {
 	w := &Workspace{
 		root:      root,
 		languages: catalog.Set(),
+		now:       time.Now,
 		files:     map[string]project.File{},
 		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),
