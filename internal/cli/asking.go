@@ -8,11 +8,13 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"path"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/workspace"
@@ -44,6 +46,10 @@ Answers are printed as path:line:col: text. Paths are written from the root of t
 project; lines and columns count from 1, and a column counts bytes. With --json
 each answer is an object on a line of its own, which also says how certain it is.
 
+For Go the answers are the type checker's own where it has checked the package as it
+is now, which it does while the project is open, and when rooktrail index is run. With
+--exact it is asked first, about the package of the position; that can take seconds.
+
 With --batch positions are read from standard input, one a line; what follows
 FILE:LINE:COL: on a line is ignored. For each, one JSON object is printed.
 
@@ -52,7 +58,7 @@ The exit status is 0 if something was found, 1 if not, 2 after an error.`
 // command makes the command that asks the question.
 func (q *question) command() *cobra.Command {
 	var root string
-	var asJSON, batch bool
+	var asJSON, batch, exact bool
 	cmd := &cobra.Command{
 		Use:     q.name + " [POS]",
 		Short:   q.short,
@@ -68,7 +74,7 @@ func (q *question) command() *cobra.Command {
 			return nil
 		},
 		RunE: func(cmd *cobra.Command, args []string) error {
-			a := asker{question: q, out: bufio.NewWriter(cmd.OutOrStdout())}
+			a := asker{question: q, exact: exact, out: bufio.NewWriter(cmd.OutOrStdout())}
 			err := a.open(cmd.Context(), root)
 			switch {
 			case err != nil:
@@ -83,6 +89,7 @@ func (q *question) command() *cobra.Command {
 	cmd.Flags().StringVar(&root, "root", "", "folder of the project (default: the one that holds the present folder)")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object a line")
 	cmd.Flags().BoolVar(&batch, "batch", false, "read positions from standard input and print one JSON object for each")
+	cmd.Flags().BoolVar(&exact, "exact", false, "ask the compiler of the language about the package first, if there is one to ask")
 	if q.flags != nil {
 		q.flags(cmd)
 	}
@@ -94,6 +101,29 @@ type asker struct {
 	*question
 	ws  *workspace.Workspace
 	out *bufio.Writer
+	// exact says that a compiler is to be asked first; checked are the folders about which a compiler was asked.
+	exact   bool
+	checked map[string]bool
+}
+
+// oneByOne is up to how many packages a compiler is asked about one by one; for
+// more, it is asked about the whole project.
+const oneByOne = 3
+
+// check asks the compiler of a file's language about the package of the file, so
+// that the answers are its own.
+func (a *asker) check(ctx context.Context, file string) error {
+	folder := path.Dir(file)
+	if a.checked[folder] || len(a.checked) > oneByOne {
+		return nil
+	}
+	if a.checked == nil {
+		a.checked = map[string]bool{}
+	}
+	if a.checked[folder] = true; len(a.checked) > oneByOne {
+		return a.ws.Check(ctx, check.Fast)
+	}
+	return a.ws.CheckAround(ctx, file)
 }
 
 func (a *asker) open(ctx context.Context, asked string) error {
@@ -127,6 +157,11 @@ func (a *asker) answer(ctx context.Context, position string) ([]printed, error) 
 	}
 	if lines := file.Text.Lines(); at.Line > lines {
 		return nil, fmt.Errorf("position %q: the file has only %d lines", position, lines)
+	}
+	if a.exact {
+		if err := a.check(ctx, at.Path); err != nil {
+			return nil, err
+		}
 	}
 	return a.ask(ctx, a.ws, at.Path, file.Text.Offset(at.Line, at.Col)), nil
 }

@@ -52,6 +52,16 @@ func TestDefinition(t *testing.T) {
 	assert.Equal(t, 0, status)
 	assert.Equal(t, "a.go:3:6: func Ring() int { return 1 }\n", out)
 
+	certainty := func(args ...string) string {
+		_, out, _ := run(t, "", append([]string{"definition", "--json", "--root", root}, args...)...)
+		var got result
+		require.NoError(t, json.Unmarshal([]byte(out), &got))
+		return got.Certainty
+	}
+	assert.Equal(t, "inferred", certainty("a.go:5:9"), "nothing was checked so far")
+	assert.Equal(t, "exact", certainty("a.go:5:9", "--exact"))
+	assert.Equal(t, "exact", certainty("a.go:5:9"), "what was said is kept")
+
 	t.Chdir(filepath.Join(root, "sub"))
 	status, out, _ = run(t, "", "definition", "--root", root, "b.py:4:1", "--json")
 	assert.Equal(t, 0, status)

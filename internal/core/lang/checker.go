@@ -11,6 +11,9 @@ type Checker interface {
 	// Check checks the packages in some folders below root, which hold the tops of
 	// modules, and writes what it finds out into a book.
 	Check(ctx context.Context, root string, tops []string, book *check.Book, pace check.Pace) error
+	// CheckFolder is Check for the package in one folder, of the module in a folder
+	// above it, both relative to root.
+	CheckFolder(ctx context.Context, root, top, folder string, book *check.Book) error
 	// Top is the name of the file at the top of a module.
 	Top() string
 	// Reads says whether the result for the files of a folder depends on their text,
@@ -29,8 +32,11 @@ var NoChecker Checker = noChecker{}
 type noChecker struct{}
 
 func (noChecker) Check(context.Context, string, []string, *check.Book, check.Pace) error { return nil }
-func (noChecker) Top() string                                                            { return "" }
-func (noChecker) Reads(string) bool                                                      { return false }
-func (noChecker) Settings(string) bool                                                   { return false }
-func (noChecker) Environment() string                                                    { return "" }
-func (noChecker) Ignores(string) bool                                                    { return true }
+func (noChecker) CheckFolder(context.Context, string, string, string, *check.Book) error {
+	return nil
+}
+func (noChecker) Top() string          { return "" }
+func (noChecker) Reads(string) bool    { return false }
+func (noChecker) Settings(string) bool { return false }
+func (noChecker) Environment() string  { return "" }
+func (noChecker) Ignores(string) bool  { return true }

@@ -78,6 +78,30 @@ func (w *Workspace) Check(ctx context.Context, pace check.Pace) error {
 	return nil
 }
 
+// CheckAround asks the compiler of a file's language, if one is asked, about the
+// package that the file belongs to, unless that was checked as it is now. Where that
+// cannot be, the answers come from the general resolver, and a note says why.
+func (w *Workspace) CheckAround(ctx context.Context, p string) error {
+	book := w.Checked(w.languages.Of(p))
+	if book == nil || w.IsOutside(p) || book.Checked(p) {
+		return nil
+	}
+	asked := w.languages.Of(p).Checker
+	for dir := range lang.FoldersUp(p) {
+		if !w.Has(path.Join(dir, asked.Top())) {
+			continue
+		}
+		if asked.Ignores(path.Dir(p)) {
+			return nil
+		}
+		if err := asked.CheckFolder(ctx, w.root, dir, path.Dir(p), book); err != nil && ctx.Err() == nil {
+			w.note(fmt.Sprintf("answers about %s are not exact: %v", w.languages.Of(p).Name, err))
+		}
+		return ctx.Err()
+	}
+	return nil
+}
+
 // settle is how long files have to rest before they are checked again.
 const settle = time.Second
 

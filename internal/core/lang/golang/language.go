@@ -70,6 +70,11 @@ func (checker) Check(ctx context.Context, root string, tops []string, book *chec
 	return typecheck.Check(ctx, root, tops, book, pace)
 }
 
+// CheckFolder implements lang.Checker.
+func (checker) CheckFolder(ctx context.Context, root, top, folder string, book *check.Book) error {
+	return typecheck.CheckFolder(ctx, root, top, folder, book)
+}
+
 // Top implements lang.Checker.
 func (checker) Top() string { return modFile }
 

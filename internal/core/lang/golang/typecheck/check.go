@@ -12,6 +12,7 @@ import (
 	"go/token"
 	"go/types"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 
@@ -24,14 +25,73 @@ import (
 // adds a record of each to the book as soon as it is there. What the book knows
 // of already, as it is now, is not checked again.
 func Check(ctx context.Context, root string, modules []string, book *check.Book, pace check.Pace) error {
-	l, err := list(ctx, root, modules)
+	l, err := list(ctx, root, modules, "./...")
 	if err != nil {
 		return err
 	}
+	return newChecker(l, book).all(ctx, pace)
+}
+
+// CheckFolder is Check for the package in one folder, of the module in a folder
+// above it; both are relative to root.
+func CheckFolder(ctx context.Context, root, module, folder string, book *check.Book) error {
+	below, err := filepath.Rel(filepath.FromSlash(module), filepath.FromSlash(folder))
+	if err != nil {
+		return fmt.Errorf("checking %s: %w", folder, err)
+	}
+	l, err := list(ctx, root, []string{module}, "./"+filepath.ToSlash(below))
+	if err != nil {
+		return err
+	}
+	l.checked = slices.DeleteFunc(l.checked, func(p *listed) bool { return p.folder != folder })
+	c := newChecker(l, book)
+	for _, p := range l.checked {
+		if err := c.noteViews(p, map[*listed]bool{p: true}); err != nil {
+			return err
+		}
+	}
+	return c.all(ctx, check.Fast)
+}
+
+// viewOnly is the name of a record that says no more than how others see a package.
+// No package is called so.
+const viewOnly = "."
+
+// noteViews adds to the book how the packages are seen that one imports, on which
+// depends whether what is found out about it holds.
+func (c *checker) noteViews(p *listed, noted map[*listed]bool) error {
+	for _, imports := range []map[string]string{p.imports, p.needed} {
+		for _, i := range imports {
+			d := c.byPath[i]
+			if d == nil || !d.inside || noted[d] {
+				continue
+			}
+			noted[d] = true
+			if err := c.noteViews(d, noted); err != nil {
+				return err
+			}
+			if _, known := c.book.View(d.folder); known {
+				continue
+			}
+			r := check.Record{Folder: d.folder, Name: viewOnly, Own: c.book.Own(d.folder), View: c.visible(d.path).view, Basis: c.seen(d, d.imports)}
+			if err := c.book.Add(&r); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func newChecker(l *listing, book *check.Book) *checker {
 	c := &checker{listing: l, fset: token.NewFileSet(), states: map[string]*state{}, book: book, fields: map[token.Pos]string{}}
 	for path := range l.byPath {
 		c.states[path] = &state{done: make(chan struct{})}
 	}
+	return c
+}
+
+// all checks all packages that are to be checked.
+func (c *checker) all(ctx context.Context, pace check.Pace) error {
 	group, groupCtx := errgroup.WithContext(ctx)
 	group.SetLimit(pace.Workers())
 	for _, p := range c.inOrder() {
@@ -68,7 +128,10 @@ type state struct {
 
 // inOrder are the packages to be checked, those first that others import.
 func (c *checker) inOrder() (order []*listed) {
-	seen := map[string]bool{}
+	seen, wanted := map[string]bool{}, map[*listed]bool{}
+	for _, p := range c.checked {
+		wanted[p] = true
+	}
 	var visit func(p *listed)
 	visit = func(p *listed) {
 		if seen[p.path] {
@@ -80,7 +143,9 @@ func (c *checker) inOrder() (order []*listed) {
 				visit(d)
 			}
 		}
-		order = append(order, p)
+		if wanted[p] {
+			order = append(order, p)
+		}
 	}
 	for _, p := range c.checked {
 		visit(p)

@@ -88,8 +88,9 @@ func tags(flags string) string {
 // within bounds how long the go command may take to list the packages of a module.
 const within = 3 * time.Minute
 
-// list asks the go command for the packages below the folders of modules.
-func list(ctx context.Context, root string, modules []string) (*listing, error) {
+// list asks the go command for the packages of modules that a pattern names from
+// their folders.
+func list(ctx context.Context, root string, modules []string, pattern string) (*listing, error) {
 	if _, err := exec.LookPath("go"); err != nil {
 		return nil, ErrNoGo
 	}
@@ -97,7 +98,7 @@ func list(ctx context.Context, root string, modules []string) (*listing, error) 
 	env := environment(ctx)
 	var errs []error
 	for _, folder := range modules {
-		if err := listModule(ctx, l, folder, env); err != nil {
+		if err := listModule(ctx, l, folder, pattern, env); err != nil {
 			errs = append(errs, fmt.Errorf("listing the packages of %s: %w", filepath.Join(root, folder), err))
 		}
 	}
@@ -107,7 +108,7 @@ func list(ctx context.Context, root string, modules []string) (*listing, error) 
 	return l, ctx.Err()
 }
 
-func listModule(ctx context.Context, l *listing, folder string, env []string) error {
+func listModule(ctx context.Context, l *listing, folder, pattern string, env []string) error {
 	flags := []string{"-buildvcs=false"}
 	vendored, err := plain(l.root, folder)
 	if err != nil {
@@ -121,7 +122,7 @@ func listModule(ctx context.Context, l *listing, folder string, env []string) er
 	loaded, err := packages.Load(&packages.Config{
 		Context: ctx, Dir: filepath.Join(l.root, filepath.FromSlash(folder)), Env: env, Tests: true, BuildFlags: flags,
 		Mode: packages.NeedName | packages.NeedFiles | packages.NeedImports | packages.NeedDeps | packages.NeedModule,
-	}, "./...")
+	}, pattern)
 	if err != nil {
 		return err
 	}

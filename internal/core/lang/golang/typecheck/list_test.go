@@ -44,7 +44,7 @@ func TestListingTouchesNothing(t *testing.T) {
 	for name, text := range map[string]string{"go.mod": mod, "a.go": "package here\n\nimport _ \"tarn.example/hut\"\n\nfunc F() {}\n", "winter.go": "//go:build winter\n\npackage here\n\nfunc Snow() {}\n"} {
 		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(text), 0o644))
 	}
-	l, err := list(t.Context(), root, []string{"."})
+	l, err := list(t.Context(), root, []string{"."}, "./...")
 	require.NoError(t, err)
 	require.Len(t, l.checked, 1)
 	assert.Len(t, l.checked[0].files, 2, "the user's own tags count")
@@ -62,11 +62,11 @@ func TestAModuleWhoseFilesDoNotEnd(t *testing.T) {
 	root := t.TempDir()
 	require.NoError(t, os.WriteFile(filepath.Join(root, "a.go"), []byte("package here\n"), 0o644))
 	require.NoError(t, os.Symlink("/dev/zero", filepath.Join(root, "go.mod")))
-	_, err := list(t.Context(), root, []string{"."})
+	_, err := list(t.Context(), root, []string{"."}, "./...")
 	assert.ErrorContains(t, err, "go.mod is not read")
 	require.NoError(t, os.Remove(filepath.Join(root, "go.mod")))
 	require.NoError(t, os.WriteFile(filepath.Join(root, "go.mod"), []byte("module here\n"), 0o644))
 	require.NoError(t, syscall.Mkfifo(filepath.Join(root, "go.sum"), 0o644))
-	_, err = list(t.Context(), root, []string{"."})
+	_, err = list(t.Context(), root, []string{"."}, "./...")
 	assert.ErrorContains(t, err, "go.sum is not read")
 }

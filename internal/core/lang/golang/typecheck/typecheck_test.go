@@ -254,3 +254,35 @@ func FuzzDecode(f *testing.F) {
 		}
 	})
 }
+
+// One package alone may be asked about, which holds as long as what it imports looks as it did.
+func TestOnePackageAlone(t *testing.T) {
+	m := newModule(t, sample)
+	require.NoError(t, typecheck.CheckFolder(t.Context(), m.root, ".", "board", m.book))
+	assert.True(t, m.book.Checked("board/board.go"))
+	assert.False(t, m.book.Checked("huts/huts.go"), "of what it imports no more is known than how it is seen")
+	got, ok := m.use("board/board.go", "{ _ = r.")
+	require.True(t, ok)
+	assert.Equal(t, "Ring", got.Name)
+	assert.Equal(t, "Ringer", got.Container)
+
+	m.reopen()
+	assert.True(t, m.book.Checked("board/board.go"), "it is kept")
+	m.write("huts/huts.go", strings.Replace(sample["huts/huts.go"], "local := 1", "local := 2", 1))
+	m.book.Changed()
+	assert.False(t, m.book.Checked("board/board.go"), "how the other one is seen now is not known")
+	require.NoError(t, typecheck.CheckFolder(t.Context(), m.root, ".", "board", m.book))
+	assert.True(t, m.book.Checked("board/board.go"))
+	assert.Equal(t, []string{"far", "huts"}, folders(m.check()), "all others are checked when all are asked about")
+	assert.True(t, m.book.Checked("huts/huts.go"))
+	assert.NoError(t, typecheck.CheckFolder(t.Context(), m.root, ".", "nowhere", m.book), "of a folder without a package there is nothing to say")
+}
+
+// folders are those of packages that were checked, without their names.
+func folders(made []string) (list []string) {
+	for _, p := range made {
+		folder, _, _ := strings.Cut(p, " ")
+		list = append(list, folder)
+	}
+	return slices.Compact(list)
+}
