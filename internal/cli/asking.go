@@ -75,7 +75,7 @@ func (q *question) command() *cobra.Command {
 		},
 		RunE: func(cmd *cobra.Command, args []string) error {
 			a := asker{question: q, exact: exact, out: bufio.NewWriter(cmd.OutOrStdout())}
-			err := a.open(cmd.Context(), root)
+			err := a.open(cmd.Context(), root, batch)
 			switch {
 			case err != nil:
 			case batch:
@@ -126,12 +126,16 @@ func (a *asker) check(ctx context.Context, file string) error {
 	return a.ws.CheckAround(ctx, file)
 }
 
-func (a *asker) open(ctx context.Context, asked string) error {
+func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 	root, err := findRoot(asked)
 	if err != nil {
 		return err
 	}
-	a.ws, err = openProject(ctx, root)
+	if batch {
+		a.ws, err = openProject(ctx, root)
+	} else {
+		a.ws, err = recallProject(ctx, root)
+	}
 	return err
 }
 

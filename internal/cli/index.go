@@ -44,6 +44,7 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Read(cmd.Context()); err == nil {
+				ws.KeepSnapshot(cmd.Context())
 				err = ws.Check(cmd.Context(), check.Fast)
 			}
 			stop()

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -87,6 +88,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 			ws.KeepIndex(ctx, s.indexes)
 		}
 		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
+			beside.Go(func() { ws.KeepSnapshot(ctx) })
 			beside.Go(func() { ws.KeepChecked(ctx) })
 			ws.Watch(ctx)
 		}
@@ -187,7 +189,29 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	ws := workspace.New(root)
 	ws.KnowLibraries(libraryFolder())
 	ws.KeepIndex(ctx, indexFolder())
-	return ws, ws.Read(ctx)
+	err := ws.Read(ctx)
+	if err == nil {
+		ws.KeepSnapshot(ctx)
+	}
+	return ws, err
+}
+
+// soonDone is how much memory may be taken, in per cent of what is in use, before what
+// is not needed any more is looked for: who answers one question is done before that
+// is worth it.
+const soonDone = 400
+
+// recallProject opens a project for one question about a position, without reading
+// it if it is as it was when it was last read.
+func recallProject(ctx context.Context, root string) (*workspace.Workspace, error) {
+	usual := debug.SetGCPercent(soonDone)
+	ws := workspace.New(root)
+	ws.KnowLibraries(libraryFolder())
+	if ws.Recall(ctx, indexFolder()) {
+		return ws, nil
+	}
+	debug.SetGCPercent(usual)
+	return openProject(ctx, root)
 }
 
 // libraryFolder is where sources of libraries that lie in archives are unpacked.

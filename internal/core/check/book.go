@@ -10,10 +10,12 @@ import (
 
 // Shelf keeps encoded records by the folder of their package.
 type Shelf interface {
-	// Records returns what is kept of a folder, the newest first.
+	// Records returns what is kept of a folder, the newest first; Heads the heads of
+	// these alone.
 	Records(folder string) ([][]byte, error)
-	// Keep adds a record.
-	Keep(folder, name string, own Digest, data []byte) error
+	Heads(folder string) ([][]byte, error)
+	// Keep adds a record with its head.
+	Keep(folder, name string, own Digest, head, data []byte) error
 }
 
 // Book answers from the records that hold for the present text. It may be used
@@ -30,6 +32,7 @@ type Book struct {
 	mu      sync.Mutex
 	fresh   map[string][]*Record // checked in this run
 	shelved map[string][]*Record // read from the shelf
+	heads   map[string][]*Head   // the same of their heads
 	valid   map[string][]*Record
 	views   map[string]view
 	havers  map[string][]haver // by the ID of a method
@@ -67,7 +70,8 @@ func (b *Book) Changed() {
 }
 
 func (b *Book) forget() {
-	b.shelved, b.valid, b.views, b.havers = map[string][]*Record{}, map[string][]*Record{}, map[string]view{}, nil
+	b.shelved, b.heads = map[string][]*Record{}, map[string][]*Head{}
+	b.valid, b.views, b.havers = map[string][]*Record{}, map[string]view{}, nil
 }
 
 // Add takes in a record that was made just now and keeps it.
@@ -80,15 +84,15 @@ func (b *Book) Add(r *Record) error {
 	if b.shelf == nil {
 		return nil
 	}
-	return b.shelf.Keep(r.Folder, r.Name, r.Own, r.Encode())
+	return b.shelf.Keep(r.Folder, r.Name, r.Own, r.Head.Encode(), r.Encode())
 }
 
-// Knows says whether there is a record like the one given, of that name.
-func (b *Book) Knows(like *Record, name string) bool {
+// Knows says whether there is a record with a head like the one given, of that name.
+func (b *Book) Knows(like *Head, name string) bool {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	return slices.ContainsFunc(b.candidates(like.Folder), func(r *Record) bool {
-		return r.Name == name && r.Own == like.Own && slices.Equal(r.Imports, like.Imports)
+	return slices.ContainsFunc(b.candidateHeads(like.Folder), func(h *Head) bool {
+		return h.Name == name && h.Own == like.Own && slices.Equal(h.Imports, like.Imports)
 	})
 }
 
@@ -115,6 +119,24 @@ func (b *Book) candidates(folder string) []*Record {
 	return append(b.fresh[folder][:len(b.fresh[folder]):len(b.fresh[folder])], read...)
 }
 
+// candidateHeads are the heads of all records of a folder, whether they hold or not.
+func (b *Book) candidateHeads(folder string) (heads []*Head) {
+	for _, r := range b.fresh[folder] {
+		heads = append(heads, &r.Head)
+	}
+	read, ok := b.heads[folder]
+	if !ok && b.shelf != nil {
+		kept, _ := b.shelf.Heads(folder) // what cannot be read is checked again
+		for _, data := range kept {
+			if h, err := DecodeHead(data); err == nil {
+				read = append(read, h)
+			}
+		}
+		b.heads[folder] = read
+	}
+	return append(heads, read...)
+}
+
 // viewOf is how others see the package of a folder as it is now.
 func (b *Book) viewOf(folder string) view {
 	if v, ok := b.views[folder]; ok {
@@ -122,9 +144,9 @@ func (b *Book) viewOf(folder string) view {
 	}
 	b.views[folder] = view{} // imports in a circle have no view
 	own := b.own(folder)
-	for _, r := range b.candidates(folder) {
-		if r.Own == own && b.seen(r.Basis) {
-			v := view{r.View, true}
+	for _, h := range b.candidateHeads(folder) {
+		if h.Own == own && b.seen(h.Basis) {
+			v := view{h.View, true}
 			b.views[folder] = v
 			return v
 		}

@@ -12,16 +12,17 @@ const format = 1
 // errRecord says that a record cannot be read.
 var errRecord = errors.New("malformed: what was checked of a package is cut off or of another version")
 
-// Encode writes a record as bytes.
+// Encode writes a head as bytes.
+func (h *Head) Encode() []byte {
+	w := &writer{words: map[string]uint64{}}
+	w.head(h)
+	return w.bytes
+}
+
+// Encode writes a record as bytes, which begin with those of its head.
 func (r *Record) Encode() []byte {
 	w := &writer{words: map[string]uint64{}}
-	w.bytes = append(w.bytes, format)
-	w.text(r.Folder)
-	w.text(r.Name)
-	w.bytes = append(w.bytes, r.Own[:]...)
-	w.bytes = append(w.bytes, r.View[:]...)
-	w.seen(r.Imports)
-	w.seen(r.Basis)
+	w.head(&r.Head)
 	w.number(uint64(len(r.Targets)))
 	for i := range r.Targets {
 		w.target(&r.Targets[i])
@@ -49,6 +50,16 @@ func (r *Record) Encode() []byte {
 		}
 	}
 	return w.bytes
+}
+
+func (w *writer) head(h *Head) {
+	w.bytes = append(w.bytes, format)
+	w.text(h.Folder)
+	w.text(h.Name)
+	w.bytes = append(w.bytes, h.Own[:]...)
+	w.bytes = append(w.bytes, h.View[:]...)
+	w.seen(h.Imports)
+	w.seen(h.Basis)
 }
 
 func (w *writer) seen(list []Seen) {
@@ -98,14 +109,32 @@ func (w *writer) text(s string) {
 	w.bytes = append(w.bytes, s...)
 }
 
-// Decode reads what Encode wrote.
-func Decode(data []byte) (*Record, error) {
-	if len(data) == 0 || data[0] != format {
+// DecodeHead reads the head of what Encode wrote of a record or a head.
+func DecodeHead(data []byte) (*Head, error) {
+	d, h, err := decodeHead(data)
+	if err != nil || d.failed {
 		return nil, errRecord
 	}
-	d := &decoder{bytes: data[1:]}
-	r := &Record{Folder: d.text(), Name: d.text(), Own: d.digest(), View: d.digest()}
-	r.Imports, r.Basis = d.seen(), d.seen()
+	return h, nil
+}
+
+func decodeHead(data []byte) (*decoder, *Head, error) {
+	if len(data) == 0 || data[0] != format {
+		return nil, nil, errRecord
+	}
+	d := &decoder{bytes: data[1:], all: string(data)}
+	h := &Head{Folder: d.text(), Name: d.text(), Own: d.digest(), View: d.digest()}
+	h.Imports, h.Basis = d.seen(), d.seen()
+	return d, h, nil
+}
+
+// Decode reads what Encode wrote of a record.
+func Decode(data []byte) (*Record, error) {
+	d, h, err := decodeHead(data)
+	if err != nil {
+		return nil, err
+	}
+	r := &Record{Head: *h}
 	targets := d.count()
 	r.Targets = make([]Target, 0, targets)
 	for range targets {
@@ -140,11 +169,17 @@ func Decode(data []byte) (*Record, error) {
 // decoder reads what writer wrote; after a failure it reads nothing.
 type decoder struct {
 	bytes  []byte
+	all    string // all that was given, for the texts to be parts of
 	words  []string
 	failed bool
 }
 
 func (d *decoder) number() uint64 {
+	if len(d.bytes) > 0 && d.bytes[0] < 0x80 { // as most are
+		n := d.bytes[0]
+		d.bytes = d.bytes[1:]
+		return uint64(n)
+	}
 	n, size := binary.Uvarint(d.bytes)
 	if size <= 0 {
 		d.fail()
@@ -212,7 +247,12 @@ func (d *decoder) text() string {
 		}
 		return d.words[n-1]
 	}
-	s := string(d.take(d.count()))
+	n = uint64(d.count())
+	at := len(d.all) - len(d.bytes)
+	if d.take(int(n)); d.failed {
+		return ""
+	}
+	s := d.all[at : at+int(n)] // which costs less than a text of its own
 	d.words = append(d.words, s)
 	return s
 }

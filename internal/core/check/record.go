@@ -23,6 +23,14 @@ type Digest [16]byte
 // Record is what a compiler found out about one package: its files, with
 // those of its tests that belong to the same package.
 type Record struct {
+	Head
+	Files   []File
+	Targets []Target
+	Types   []Type
+}
+
+// Head is what a record says of itself: of which package it is, and whether it holds.
+type Head struct {
 	// Folder is where the package lies, relative to the root; Name tells apart
 	// the tests of a folder that are a package of their own.
 	Folder, Name string
@@ -33,9 +41,6 @@ type Record struct {
 	// saw of them; Basis are those on which View depends, which its tests do not
 	// add to.
 	Imports, Basis []Seen
-	Files          []File
-	Targets        []Target
-	Types          []Type
 }
 
 // Seen is a package as another one saw it.

@@ -6,6 +6,7 @@ package index
 import (
 	"context"
 	"errors"
+	"iter"
 	"runtime"
 	"slices"
 	"sync"
@@ -44,6 +45,7 @@ type Index struct {
 	byName  chains
 	paths   []string
 	files   map[string]*file
+	behind  *Snapshot // what is known of all files that are not among these; nil for nothing
 }
 
 // entry is a symbol without its name, which the corpus holds.
@@ -71,6 +73,46 @@ func (x *Index) Reserve(symbols int) {
 	x.byName.reserve(x.entries, len(x.entries)+symbols)
 }
 
+// Recall lets the index know what a snapshot holds of files that are not put in.
+// Nothing of it is read before it is asked for; what is looked for by parts of its
+// name makes all of it be read.
+func (x *Index) Recall(s *Snapshot) {
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	x.behind = s
+}
+
+// all takes in what is known by a snapshot only. The lock must be held.
+func (x *Index) all() {
+	if x.behind == nil {
+		return
+	}
+	s := x.behind
+	x.behind = nil
+	var paths []string
+	var summaries []*Summary
+	for i := range s.Files {
+		if p := s.Files[i].Path; x.files[p] == nil {
+			if sum := s.Summary(int32(i)); sum != nil {
+				paths, summaries = append(paths, p), append(summaries, sum)
+			}
+		}
+	}
+	_ = x.putAll(paths, summaries) // the sums of them were right
+}
+
+// reading locks the index for reading all that is in it.
+func (x *Index) reading() (done func()) {
+	x.mu.RLock()
+	if x.behind == nil {
+		return x.mu.RUnlock
+	}
+	x.mu.RUnlock()
+	x.mu.Lock()
+	x.all()
+	return x.mu.Unlock
+}
+
 // Put takes in the summary of a file in place of the one it had. It fails if
 // the summary is damaged; the file then has no symbols.
 func (x *Index) Put(path string, s *Summary) error {
@@ -90,19 +132,36 @@ const smallest = 64
 
 // PutAll is Put for many files, each with its summary.
 func (x *Index) PutAll(paths []string, summaries []*Summary) error {
+	batches, ends := fill(paths, summaries)
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	return x.takeAll(batches, ends, paths, summaries)
+}
+
+// putAll is PutAll with the lock held.
+func (x *Index) putAll(paths []string, summaries []*Summary) error {
+	batches, ends := fill(paths, summaries)
+	return x.takeAll(batches, ends, paths, summaries)
+}
+
+// fill makes of summaries what the index keeps, several at a time; batch w is of
+// those from ends[w] up to ends[w+1].
+func fill(paths []string, summaries []*Summary) (batches []batch, ends []int) {
 	workers := max(1, min(runtime.GOMAXPROCS(0), len(paths)/smallest))
-	batches := make([]batch, workers)
+	batches = make([]batch, workers)
 	var wg work.Group
 	for w := range workers {
 		from, to := len(paths)*w/workers, len(paths)*(w+1)/workers
+		ends = append(ends, from)
 		wg.Go(func() { batches[w].fill(summaries[from:to]) })
 	}
 	wg.Wait()
-	x.mu.Lock()
-	defer x.mu.Unlock()
-	var errs error
+	return batches, append(ends, len(paths))
+}
+
+func (x *Index) takeAll(batches []batch, ends []int, paths []string, summaries []*Summary) (errs error) {
 	for w := range batches {
-		from, to := len(paths)*w/workers, len(paths)*(w+1)/workers
+		from, to := ends[w], ends[w+1]
 		x.take(&batches[w], paths[from:to], summaries[from:to])
 		errs = errors.Join(errs, batches[w].err)
 	}
@@ -156,9 +215,7 @@ func (x *Index) take(b *batch, paths []string, summaries []*Summary) {
 func (x *Index) Remove(path string) {
 	x.mu.Lock()
 	defer x.mu.Unlock()
-	if f := x.files[path]; f != nil {
-		x.drop(f)
-	}
+	x.drop(x.file(path)) // of which a snapshot may know, too
 }
 
 func (x *Index) file(path string) *file {
@@ -184,7 +241,8 @@ func (x *Index) drop(f *file) {
 	f.size, f.summary = 0, nil
 }
 
-// Len is the number of symbols, including those that are gone.
+// Len is the number of symbols, including those that are gone, without those of
+// which a snapshot alone knows.
 func (x *Index) Len() int {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
@@ -202,8 +260,38 @@ func (x *Index) Mentioning(name string) (paths []string) {
 			paths = append(paths, path)
 		}
 	}
+	for i := range x.known() {
+		if s := x.behind.Summary(i); s != nil && s.mentions(hash) {
+			paths = append(paths, x.behind.Files[i].Path)
+		}
+	}
 	slices.Sort(paths)
 	return paths
+}
+
+// known are the numbers of the files of which a snapshot alone knows.
+func (x *Index) known() iter.Seq[int32] {
+	return func(yield func(int32) bool) {
+		if x.behind == nil {
+			return
+		}
+		for i := range x.behind.Files {
+			if x.files[x.behind.Files[i].Path] == nil && !yield(int32(i)) {
+				return
+			}
+		}
+	}
+}
+
+// recalled is what a snapshot alone knows of a file; nil if it knows nothing.
+func (x *Index) recalled(path string) *Summary {
+	if x.behind == nil || x.files[path] != nil {
+		return nil
+	}
+	if i, ok := x.behind.byPath[path]; ok {
+		return x.behind.Summary(i)
+	}
+	return nil
 }
 
 // Summary returns the summary of a file, or nil. It is not to be changed.
@@ -213,7 +301,7 @@ func (x *Index) Summary(path string) *Summary {
 	if f := x.files[path]; f != nil {
 		return f.summary
 	}
-	return nil
+	return x.recalled(path)
 }
 
 // In returns the offsets at which the symbols of a file are named, ascending.
@@ -222,7 +310,7 @@ func (x *Index) In(path string) []int {
 	defer x.mu.RUnlock()
 	f := x.files[path]
 	if f == nil {
-		return nil
+		return offsetsOf(x.recalled(path))
 	}
 	offsets := make([]int, f.size)
 	for i := range offsets {
@@ -232,10 +320,19 @@ func (x *Index) In(path string) []int {
 	return offsets
 }
 
+// offsetsOf are those of the symbols of a summary, which may be nil.
+func offsetsOf(s *Summary) (offsets []int) {
+	if s == nil {
+		return nil
+	}
+	_ = s.each(func(r rawSymbol) { offsets = append(offsets, int(r.offset)) }) // what is cut off has no more
+	slices.Sort(offsets)
+	return offsets
+}
+
 // Names returns the qualified names of all symbols.
 func (x *Index) Names() []string {
-	x.mu.RLock()
-	defer x.mu.RUnlock()
+	defer x.reading()()
 	names := make([]string, 0, len(x.entries))
 	for id, e := range x.entries {
 		if e.file != gone {
@@ -258,6 +355,13 @@ func (x *Index) Named(name string) []Symbol {
 		}
 	}
 	slices.Reverse(out) // the chains run from the last to the first
+	if x.behind != nil {
+		x.behind.named(name, func(s Symbol) {
+			if x.files[s.Path] == nil {
+				out = append(out, s)
+			}
+		})
+	}
 	return out
 }
 
@@ -282,8 +386,7 @@ func (x *Index) SearchClean(ctx context.Context, q fuzzy.Query, limit int) []Hit
 }
 
 func (x *Index) search(ctx context.Context, q fuzzy.Query, limit int, forgive bool) []Hit {
-	x.mu.RLock()
-	defer x.mu.RUnlock()
+	defer x.reading()()
 	scope := fuzzy.Bases
 	if q.Reaches() {
 		scope = fuzzy.Whole
@@ -306,8 +409,7 @@ func (x *Index) search(ctx context.Context, q fuzzy.Query, limit int, forgive bo
 // that where gives a score for, which is added to that of the hits; at most
 // limit. A query that is one plain word is looked for in the names themselves.
 func (x *Index) SearchIn(ctx context.Context, q fuzzy.Query, limit int, where func(path string) (score int, ok bool)) []Hit {
-	x.mu.RLock()
-	defer x.mu.RUnlock()
+	defer x.reading()()
 	scores := make([]int, len(x.paths))
 	wanted := make([]bool, len(x.paths))
 	some := false
@@ -344,8 +446,7 @@ func (x *Index) hit(q fuzzy.Query, h fuzzy.Hit) Hit {
 // Match returns the symbol of a qualified name in a file as a hit for a query,
 // scored as Search does; ok is false if it is not there or does not match.
 func (x *Index) Match(q fuzzy.Query, path, qualified string) (hit Hit, ok bool) {
-	x.mu.RLock()
-	defer x.mu.RUnlock()
+	defer x.reading()()
 	f := x.files[path]
 	if f == nil {
 		return Hit{}, false

@@ -22,7 +22,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes. So is Extracted, which stands for what is kept in it.
-const storeVersion = 6
+const storeVersion = 7
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -60,7 +60,7 @@ const schema = `
 	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB, sum BLOB) WITHOUT ROWID;
 	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
 		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, again INTEGER, sum BLOB);
-	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, data BLOB, sum BLOB);
+	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, head BLOB, headSum BLOB, data BLOB, sum BLOB);
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
 
@@ -85,6 +85,7 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 		return nil, repaired, err
 	}
 	removeUnused(folder, name, time.Now())
+	removeSnapshots(path)
 	return s, repaired, nil
 }
 
@@ -149,16 +150,30 @@ func openStore(path string) (*Store, error) {
 		return nil, fmt.Errorf("opening the index at %s: %w", path, err)
 	}
 	s := &Store{db: db, path: path}
-	if _, err = db.Exec(schema); err == nil {
-		_, err = db.Exec(`DELETE FROM used`)
-	}
-	if err == nil {
-		_, err = db.Exec(`INSERT INTO used VALUES (?)`, time.Now().Unix())
-	}
-	if err != nil {
+	if err := s.noteUse(time.Now()); err != nil {
 		return nil, fmt.Errorf("opening the index at %s: %w", path, errors.Join(err, db.Close()))
 	}
 	return s, nil
+}
+
+// noteUse makes the tables if there are none and notes, once a day, that the store is
+// used. Writing each time would cost more than most questions do.
+func (s *Store) noteUse(now time.Time) error {
+	var last int64
+	err := s.db.QueryRow(`SELECT at FROM used`).Scan(&last)
+	if err == nil && now.Sub(time.Unix(last, 0)).Abs() < 24*time.Hour {
+		return nil
+	}
+	if Damaged(err) {
+		return err
+	}
+	if _, err = s.db.Exec(schema); err == nil {
+		_, err = s.db.Exec(`DELETE FROM used`)
+	}
+	if err == nil {
+		_, err = s.db.Exec(`INSERT INTO used VALUES (?)`, now.Unix())
+	}
+	return err
 }
 
 // escape writes a path so that it can stand in a URI.
@@ -318,8 +333,13 @@ const keptChecks = 4
 
 // Records returns what was kept of the packages in a folder, the newest first;
 // see check.Shelf.
-func (s *Store) Records(folder string) (records [][]byte, err error) {
-	rows, err := s.db.Query(`SELECT name, own, data, sum FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
+func (s *Store) Records(folder string) ([][]byte, error) { return s.kept(folder, "data", "sum") }
+
+// Heads returns the heads of what was kept.
+func (s *Store) Heads(folder string) ([][]byte, error) { return s.kept(folder, "head", "headSum") }
+
+func (s *Store) kept(folder, column, sumColumn string) (records [][]byte, err error) {
+	rows, err := s.db.Query(`SELECT name, own, `+column+`, `+sumColumn+` FROM checked WHERE folder = ? ORDER BY id DESC`, folder)
 	if err != nil {
 		return nil, fmt.Errorf("reading the index: %w", err)
 	}
@@ -337,13 +357,14 @@ func (s *Store) Records(folder string) (records [][]byte, err error) {
 }
 
 // Keep adds the result of checking a package, of which own stands for its files,
-// and forgets older ones.
-func (s *Store) Keep(folder, name string, own [16]byte, data []byte) error {
+// with its head, and forgets older ones.
+func (s *Store) Keep(folder, name string, own [16]byte, head, data []byte) error {
+	sum := func(of []byte) []byte { return digestOf([]byte(folder), []byte(name), own[:], of) }
 	tx, err := s.db.Begin()
 	if err == nil {
 		_, err = tx.Exec(`DELETE FROM checked WHERE folder = ? AND name = ? AND own = ?`, folder, name, own[:])
 		if err == nil {
-			_, err = tx.Exec(`INSERT INTO checked (folder, name, own, data, sum) VALUES (?, ?, ?, ?, ?)`, folder, name, own[:], data, digestOf([]byte(folder), []byte(name), own[:], data))
+			_, err = tx.Exec(`INSERT INTO checked (folder, name, own, head, headSum, data, sum) VALUES (?, ?, ?, ?, ?, ?, ?)`, folder, name, own[:], head, sum(head), data, sum(data))
 		}
 		if err == nil {
 			_, err = tx.Exec(`DELETE FROM checked WHERE folder = ?1 AND name = ?2 AND id NOT IN

@@ -174,8 +174,8 @@ func TestRecordsThatWereAltered(t *testing.T) {
 		})
 	}
 	s := openTest(t, t.TempDir())
-	require.NoError(t, s.Keep("in", "a", [16]byte{1}, []byte("record")))
-	require.NoError(t, s.Keep("in", "b", [16]byte{2}, []byte("another")))
+	require.NoError(t, s.Keep("in", "a", [16]byte{1}, []byte("head"), []byte("record")))
+	require.NoError(t, s.Keep("in", "b", [16]byte{2}, []byte("other head"), []byte("another")))
 	_, err := s.db.Exec(`UPDATE checked SET data = 'rekord' WHERE name = 'a'`)
 	require.NoError(t, err)
 	records, err := s.Records("in")

@@ -6,7 +6,6 @@ import (
 	"encoding/hex"
 	"io"
 	"path/filepath"
-	"strings"
 
 	"rooktrail/internal/core/door"
 )
@@ -27,14 +26,7 @@ func Identity(root string) (are []string) {
 // came, down to the second. Two clones have different ones. A repository that was begun
 // otherwise has none, as several may have been begun by the same script.
 func cloneIdentity(root string) string {
-	dir := filepath.Join(root, ".git")
-	if data, err := door.Read(dir, door.LargestSettings); err == nil { // a work tree
-		dir = strings.TrimSpace(strings.TrimPrefix(string(data), "gitdir:"))
-		if !filepath.IsAbs(dir) {
-			dir = filepath.Join(root, dir)
-		}
-	}
-	data, err := head(filepath.Join(dir, "logs", "HEAD"))
+	data, err := head(filepath.Join(gitFolder(root), "logs", "HEAD"))
 	first, _, ended := bytes.Cut(data, []byte("\n"))
 	if err != nil || !ended || !bytes.Contains(first, []byte("\tclone: from ")) {
 		return ""

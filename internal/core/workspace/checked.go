@@ -47,7 +47,7 @@ func (w *Workspace) Checked(l *lang.Language) *check.Book {
 
 // isChecked says whether what a compiler says depends on the text of a file.
 func (w *Workspace) isChecked(p string) bool {
-	return slices.ContainsFunc(w.checks, func(c *checking) bool { return c.language.Checker.Reads(path.Base(p)) })
+	return slices.ContainsFunc(w.checks, func(c *checking) bool { return c.language.Checker.Reads(p[baseOf(p):]) })
 }
 
 // Check asks the compilers about the packages of the project that have changed
@@ -142,11 +142,11 @@ func (w *Workspace) allChecked() (all []*checkedFiles) {
 	return all
 }
 
-// checkedFiles are the contents of the files that a compiler reads, by folders, and
-// a digest of what else its answers depend on.
+// checkedFiles are the files that a compiler reads, by folders, and a digest of what
+// else its answers depend on.
 type checkedFiles struct {
 	environment string
-	folders     map[string]map[string][16]byte
+	folders     map[string][]string // the paths of the files
 }
 
 // checkedNow collects the files as they are.
@@ -156,16 +156,13 @@ func (w *Workspace) checkedNow(c *checking) *checkedFiles {
 	if c.files != nil {
 		return c.files
 	}
-	g := &checkedFiles{folders: map[string]map[string][16]byte{}}
+	g := &checkedFiles{folders: make(map[string][]string, len(w.folders))}
 	var settings []string
 	for p := range w.files {
-		switch base := path.Base(p); {
+		switch base := p[baseOf(p):]; {
 		case c.language.Checker.Reads(base):
-			dir := path.Dir(p)
-			if g.folders[dir] == nil {
-				g.folders[dir] = map[string][16]byte{}
-			}
-			g.folders[dir][base] = w.texts[p]
+			dir := folderOf(p)
+			g.folders[dir] = append(g.folders[dir], p)
 		case c.language.Checker.Settings(base):
 			settings = append(settings, p)
 		}
@@ -199,7 +196,21 @@ func (w *Workspace) codeChanged() {
 // ownDigest stands for the files of a folder as they are now.
 func (w *Workspace) ownDigest(c *checking, folder string) check.Digest {
 	g := w.checkedNow(c)
-	return check.Folder(g.environment, g.folders[folder])
+	contents := map[string][16]byte{}
+	w.mu.RLock()
+	for _, p := range g.folders[folder] {
+		contents[p[baseOf(p):]] = w.texts[p]
+	}
+	w.mu.RUnlock()
+	return check.Folder(g.environment, contents)
+}
+
+// folderOf is the folder of a file, whose path is clean.
+func folderOf(p string) string {
+	if i := baseOf(p); i > 0 {
+		return p[:i-1]
+	}
+	return "."
 }
 
 // checkedFolders are those with files that a compiler reads.
@@ -221,9 +232,16 @@ func (s shelf) Records(folder string) ([][]byte, error) {
 	return nil, nil
 }
 
-func (s shelf) Keep(folder, name string, own check.Digest, data []byte) error {
+func (s shelf) Heads(folder string) ([][]byte, error) {
 	if m := s.index(); m != nil {
-		if err := m.store.Keep(folder, name, own, data); err != nil {
+		return m.store.Heads(folder)
+	}
+	return nil, nil
+}
+
+func (s shelf) Keep(folder, name string, own check.Digest, head, data []byte) error {
+	if m := s.index(); m != nil {
+		if err := m.store.Keep(folder, name, own, head, data); err != nil {
 			s.note(fmt.Sprintf("exact answers are not kept on disk: %v", err))
 		}
 	}

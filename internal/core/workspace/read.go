@@ -31,6 +31,9 @@ var (
 // What it finds can be used from the first file on. It returns when all is
 // read, or ctx is cancelled.
 func (w *Workspace) Read(ctx context.Context) error {
+	w.mu.Lock()
+	w.began = w.now()
+	w.mu.Unlock()
 	todo := newQueue()
 	var wg work.Group
 	for range runtime.GOMAXPROCS(0) {

@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"sync"
@@ -31,18 +32,29 @@ type storedIndex struct {
 // so in its notes. KeepIndex is to be called before Read, if at all; it goes on
 // in the background, beside the listing of the files.
 func (w *Workspace) KeepIndex(ctx context.Context, folder string) {
-	w.opening.Go(func() { w.openIndex(ctx, folder) })
+	w.opensIndex(ctx, folder, w.readIndex)
+	w.opening.Go(w.open)
+}
+
+// opensIndex lets the index on disk be opened when it is first asked for, and then be
+// read by a function, if that is not nil.
+func (w *Workspace) opensIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
+	w.indexes = folder
+	w.open = sync.OnceFunc(func() { w.openIndex(ctx, folder, read) })
 }
 
 // index is what is kept on disk, once it is there; nil if nothing is.
 func (w *Workspace) index() *storedIndex {
-	w.opening.Wait()
+	if w.open == nil {
+		return nil
+	}
+	w.open()
 	w.mu.RLock()
 	defer w.mu.RUnlock()
 	return w.stored
 }
 
-func (w *Workspace) openIndex(ctx context.Context, folder string) {
+func (w *Workspace) openIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
 	store, repaired, err := index.OpenStore(folder, w.root)
 	if repaired {
 		w.note("the index on disk was damaged and is made anew")
@@ -51,15 +63,30 @@ func (w *Workspace) openIndex(ctx context.Context, folder string) {
 		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		return
 	}
-	others := store.Older()
 	m := &storedIndex{store: store, now: w.now, news: map[string]index.Known{}}
-	m.known, err = store.Files(ctx)
+	if read != nil {
+		if read(ctx, m); m.store == nil {
+			return
+		}
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.stored = m
+}
+
+// readIndex takes in what the index on disk knows of the files. One that is damaged
+// is begun anew.
+func (w *Workspace) readIndex(ctx context.Context, m *storedIndex) {
+	others := m.store.Older()
+	var err error
+	m.known, err = m.store.Files(ctx)
 	if index.Damaged(err) {
 		w.note("the index on disk was damaged and is made anew")
-		if err = store.Remove(); err == nil {
-			m.store, _, err = index.OpenStore(folder, w.root)
+		if err = m.store.Remove(); err == nil {
+			m.store, _, err = index.OpenStore(w.indexes, w.root)
 		}
 		if err != nil {
+			m.store = nil
 			w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
 			return
 		}
@@ -74,9 +101,6 @@ func (w *Workspace) openIndex(ctx context.Context, folder string) {
 		symbols += k.Summary.Len()
 	}
 	w.symbols.Reserve(symbols)
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	w.stored = m
 }
 
 // Note tells the user something about the project, once.
@@ -95,11 +119,12 @@ func (w *Workspace) Close() error {
 	if failed := w.opening.End(); failed != nil {
 		return failed
 	}
-	m := w.index()
-	if m == nil {
+	w.mu.RLock()
+	defer w.mu.RUnlock()
+	if w.stored == nil {
 		return nil
 	}
-	return m.store.Close()
+	return w.stored.store.Close()
 }
 
 // ForgetIndex removes the index from the disk. The workspace is not to be used
@@ -109,7 +134,7 @@ func (w *Workspace) ForgetIndex() error {
 	if m == nil {
 		return nil
 	}
-	return m.store.Remove()
+	return errors.Join(index.RemoveSnapshot(w.indexes, w.root), m.store.Remove())
 }
 
 // IndexOnDisk tells where the index lies on disk and how many bytes it takes; path is

@@ -59,12 +59,15 @@ type Workspace struct {
 	moves      moves // where files went that are gone from their paths
 
 	opening work.Group // reads stored
+	open    func()     // opens stored, once; nil if no index is kept
+	indexes string     // the folder of indexes; "" if none is kept
 
 	machine *library.Machine // finds what lies outside; nil if nothing is wanted of it
 
 	mu       sync.RWMutex
 	outside  map[string]*outsideFolder // folders outside that were asked about
 	stored   *storedIndex              // what is kept on disk, or nil; see index
+	began    time.Time                 // when the listing began that files are from
 	paths    fuzzy.Corpus
 	files    map[string]project.File
 	folders  map[string]bool

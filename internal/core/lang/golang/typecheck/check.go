@@ -73,7 +73,7 @@ func (c *checker) noteViews(p *listed, noted map[*listed]bool) error {
 			if _, known := c.book.View(d.folder); known {
 				continue
 			}
-			r := check.Record{Folder: d.folder, Name: viewOnly, Own: c.book.Own(d.folder), View: c.visible(d.path).view, Basis: c.seen(d, d.imports)}
+			r := check.Record{Head: check.Head{Folder: d.folder, Name: viewOnly, Own: c.book.Own(d.folder), View: c.visible(d.path).view, Basis: c.seen(d, d.imports)}}
 			if err := c.book.Add(&r); err != nil {
 				return err
 			}
@@ -167,7 +167,7 @@ func (c *checker) unit(ctx context.Context, p *listed) (err error) {
 		return ctx.Err()
 	}
 	parts := p.parts()
-	blank := check.Record{Folder: p.folder, Own: c.book.Own(p.folder), Imports: c.seen(p, p.imports, p.needed)}
+	blank := check.Head{Folder: p.folder, Own: c.book.Own(p.folder), Imports: c.seen(p, p.imports, p.needed)}
 	if c.recorded(&blank, parts) {
 		return nil
 	}
@@ -178,7 +178,7 @@ func (c *checker) unit(ctx context.Context, p *listed) (err error) {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
-		r := blank
+		r := check.Record{Head: blank}
 		r.Name = part.name
 		pkg := c.record(&r, p, part.files, s, combined)
 		if len(p.tests) > 0 && combined == nil {
@@ -209,7 +209,7 @@ func (p *listed) parts() (parts []part) {
 }
 
 // recorded says whether the book knows all parts already, as they are now.
-func (c *checker) recorded(blank *check.Record, parts []part) bool {
+func (c *checker) recorded(blank *check.Head, parts []part) bool {
 	for _, part := range parts {
 		if !c.book.Knows(blank, part.name) {
 			return false

@@ -52,7 +52,9 @@ func (m *module) Records(folder string) ([][]byte, error) {
 	return m.kept[folder], nil
 }
 
-func (m *module) Keep(folder, name string, _ check.Digest, data []byte) error {
+func (m *module) Heads(folder string) ([][]byte, error) { return m.Records(folder) }
+
+func (m *module) Keep(folder, name string, _ check.Digest, _, data []byte) error {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	m.kept[folder] = append([][]byte{data}, m.kept[folder]...)
@@ -241,7 +243,7 @@ func TestRecordsSurviveEncoding(t *testing.T) {
 }
 
 func FuzzDecode(f *testing.F) {
-	r := &check.Record{Folder: "a", Name: "a", Targets: []check.Target{{Folder: "a", Name: "F"}},
+	r := &check.Record{Head: check.Head{Folder: "a", Name: "a"}, Targets: []check.Target{{Folder: "a", Name: "F"}},
 		Files: []check.File{{Base: "a.go", Uses: []check.Use{{Offset: 3}, {Offset: 900}}}},
 		Types: []check.Type{{Interface: true, Methods: []check.Method{{ID: "Ring", Signature: "func()"}}}}}
 	f.Add(r.Encode())

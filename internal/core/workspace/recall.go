@@ -1,0 +1,225 @@
+package workspace
+
+import (
+	"context"
+	"fmt"
+	"path"
+	"runtime"
+	"slices"
+	"strings"
+	"sync/atomic"
+	"time"
+
+	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/vcs"
+	"rooktrail/internal/core/work"
+)
+
+// A question from the shell need not wait until a project is listed and all that
+// is known of it is read. What was known when the project was last read lies in a
+// snapshot, which is asked where it lies, if the project is still that: the same
+// names in the same folders. Of the files, those that changed are read anew.
+
+// mostReread is how many files are read anew at the most; with more of them, all is
+// read.
+const mostReread = 64
+
+// Recall takes up what was known of the project when it was last read, from the
+// index in a folder of indexes, which it goes on using. It is false if that is not
+// how the project is now; then KeepIndex and Read are to be called.
+func (w *Workspace) Recall(ctx context.Context, folder string) bool {
+	s, err := index.OpenSnapshot(folder, w.root)
+	if err != nil {
+		return false // as when there is none
+	}
+	changed, ok := w.compared(ctx, s)
+	if !ok {
+		_ = s.Close() // it is replaced soon
+		return false
+	}
+	w.opensIndex(ctx, folder, nil)
+	w.mu.Lock()
+	w.files, w.folders = make(map[string]project.File, len(s.Files)), make(map[string]bool, len(s.Folders))
+	w.texts = make(map[string]index.Content, len(s.Files))
+	for i := range s.Files {
+		f := &s.Files[i]
+		w.files[f.Path] = f.File
+		if w.isChecked(f.Path) {
+			w.texts[f.Path] = f.Content
+		}
+	}
+	for _, f := range s.Folders {
+		w.folders[f.Path] = true
+	}
+	w.mu.Unlock()
+	w.symbols.Recall(s)
+	w.recallGivenUp(s)
+	w.mu.Lock()
+	for _, f := range changed {
+		w.files[f.Path] = f
+	}
+	w.mu.Unlock()
+	w.reread(ctx, changed)
+	w.codeChanged()
+	return ctx.Err() == nil
+}
+
+// recallGivenUp takes up which files the parsers could not read.
+func (w *Workspace) recallGivenUp(s *index.Snapshot) {
+	for i := range s.Files {
+		f := &s.Files[i]
+		if f.GivenUp == "" {
+			continue
+		}
+		if doc, err := w.loadText(f.Path); err == nil {
+			w.giveUp(index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes()), f.GivenUp)
+		}
+	}
+}
+
+// compared finds the files that are not as they were when a snapshot was made; ok is
+// false if it is not known that there are no others, or there are too many.
+func (w *Workspace) compared(ctx context.Context, s *index.Snapshot) (changed []project.File, ok bool) {
+	if !w.besideSame(ctx, s) {
+		return nil, false
+	}
+	var failed atomic.Bool
+	workers := runtime.GOMAXPROCS(0)
+	parts := make([][]project.File, workers)
+	var wg work.Group
+	for n := range workers {
+		wg.Go(func() {
+			for _, f := range part(s.Folders, n, workers) {
+				if failed.Load() || !w.folderSame(f) {
+					failed.Store(true)
+					return
+				}
+			}
+			for _, f := range part(s.Files, n, workers) {
+				now, there := project.Stat(w.root, f.Path)
+				switch {
+				case failed.Load():
+					return
+				case now == f.File:
+				case !there || project.Decides(path.Base(f.Path)) || len(parts[n]) > mostReread:
+					failed.Store(true)
+				default:
+					parts[n] = append(parts[n], now)
+				}
+			}
+		})
+	}
+	wg.Wait()
+	changed = slices.Concat(parts...)
+	return changed, !failed.Load() && len(changed) <= mostReread && ctx.Err() == nil
+}
+
+// part is the nth of so many equal parts of a list.
+func part[T any](list []T, n, of int) []T { return list[len(list)*n/of : len(list)*(n+1)/of] }
+
+// folderSame says whether the same names are in a folder as were.
+func (w *Workspace) folderSame(f index.ListedFolder) bool {
+	now, ok := project.FolderModified(w.root, f.Path)
+	if !ok || f.Modified == 0 {
+		return false
+	}
+	if now == f.Modified {
+		return true
+	}
+	entries, ok := project.Entries(w.root, f.Path)
+	return ok && entries == f.Entries
+}
+
+// besideSame says whether what decides from outside of the listing is as it was. The
+// file in which git notes what it tracks may be another; then git is asked.
+func (w *Workspace) besideSame(ctx context.Context, s *index.Snapshot) bool {
+	now := project.Beside(w.root)
+	if len(now) != len(s.Beside) {
+		return false
+	}
+	for i, f := range now {
+		if f == s.Beside[i].File {
+			continue
+		}
+		if f.Path != s.Beside[i].Path || path.Base(f.Path) != project.TrackedBy {
+			return false
+		}
+		tracked, err := vcs.Tracked(ctx, w.root)
+		if err != nil {
+			return false
+		}
+		for _, p := range tracked {
+			if _, there := project.Stat(w.root, p); there && !s.Has(p) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// settled is how long before the listing a folder must have changed last, so that
+// what came to it meanwhile is not missed for good.
+const settled = time.Second
+
+// KeepSnapshot writes down what is known of the project as it was listed by Read, for
+// Recall, unless that is there already.
+func (w *Workspace) KeepSnapshot(ctx context.Context) {
+	w.mu.RLock()
+	began := w.began
+	w.mu.RUnlock()
+	if w.indexes == "" || began.IsZero() || ctx.Err() != nil {
+		return
+	}
+	l := w.listing(began)
+	if s, err := index.OpenSnapshot(w.indexes, w.root); err == nil {
+		same := s.Same(l)
+		if s.Close(); same {
+			return
+		}
+	}
+	for i := range l.Files {
+		if f := &l.Files[i]; w.unsaved.get(f.Path) == nil {
+			if f.Summary = w.symbols.Summary(f.Path); f.Summary != nil {
+				f.GivenUp = f.Summary.GivenUp
+			}
+		} else {
+			f.Modified = 0 // what is known is of another text
+		}
+	}
+	for i := range l.Folders {
+		if f := &l.Folders[i]; f.Modified > 0 {
+			var ok bool
+			if f.Entries, ok = project.Entries(w.root, f.Path); !ok {
+				f.Modified = 0
+			}
+		}
+	}
+	if err := index.WriteSnapshot(w.indexes, w.root, l); err != nil {
+		w.note(fmt.Sprintf("questions from the shell will take longer: %v", err))
+	}
+}
+
+// listing is which files and folders the project has, without what is known of them.
+func (w *Workspace) listing(began time.Time) *index.Listing {
+	l := &index.Listing{}
+	w.mu.RLock()
+	for p, f := range w.files {
+		l.Files = append(l.Files, index.Listed{File: f, Content: w.texts[p]})
+	}
+	for p := range w.folders {
+		l.Folders = append(l.Folders, index.ListedFolder{Path: p})
+	}
+	w.mu.RUnlock()
+	slices.SortFunc(l.Files, func(a, b index.Listed) int { return strings.Compare(a.Path, b.Path) })
+	slices.SortFunc(l.Folders, func(a, b index.ListedFolder) int { return strings.Compare(a.Path, b.Path) })
+	for i := range l.Folders {
+		if modified, ok := project.FolderModified(w.root, l.Folders[i].Path); ok && modified < began.Add(-settled).UnixNano() {
+			l.Folders[i].Modified = modified
+		}
+	}
+	for _, f := range project.Beside(w.root) {
+		l.Beside = append(l.Beside, index.Listed{File: f})
+	}
+	return l
+}
