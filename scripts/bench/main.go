@@ -43,6 +43,7 @@ func main() {
 	typing := flag.Bool("writing", false, "time nothing but writing")
 	places := flag.Bool("remembered", false, "time nothing but many stops and bookmarks")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
+	shell := flag.Bool("shell", false, "time nothing but a question from the shell")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
@@ -75,6 +76,10 @@ func main() {
 		for _, r := range remembered() {
 			add(r)
 		}
+		return
+	}
+	if *shell {
+		add(fromTheShell(*program, root))
 		return
 	}
 	if *asked || *signs {
@@ -139,6 +144,7 @@ func main() {
 	for _, r := range answers(root, cache) {
 		add(r)
 	}
+	add(fromTheShell(*program, root))
 	if *tsv {
 		for _, r := range rows {
 			fmt.Printf("%s\t%.3f\t%.3f\t%s\t%.3f\t%s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
