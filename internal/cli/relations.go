@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -151,7 +152,7 @@ call, type or import, and "in", the function it stands in.`,
 			res, refs := ws.References(ctx, path, offset, scope)
 			for i := range refs {
 				r := referenceOf(&refs[i])
-				if len(access) > 0 && !contains(access, r.Access) {
+				if len(access) > 0 && !slices.Contains(access, r.Access) {
 					continue
 				}
 				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
@@ -176,15 +177,6 @@ func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all [
 		all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
 	}
 	return all
-}
-
-func contains(list []string, word string) bool {
-	for _, w := range list {
-		if w == word {
-			return true
-		}
-	}
-	return false
 }
 
 // callResult is a function that calls or is called, as it is printed in JSON.

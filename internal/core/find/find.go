@@ -7,8 +7,9 @@ import (
 	"regexp"
 	"regexp/syntax"
 	"strings"
-	"unicode"
 	"unicode/utf8"
+
+	"rooktrail/internal/core/text"
 
 	"github.com/bmatcuk/doublestar/v4"
 )
@@ -273,12 +274,10 @@ func (m *Matcher) equal(text []byte) bool {
 }
 
 // wholeWord says whether no word goes on before start or behind end.
-func wholeWord(text []byte, start, end int) bool {
-	first, _ := utf8.DecodeRune(text[start:])
-	last, _ := utf8.DecodeLastRune(text[:end])
-	before, _ := utf8.DecodeLastRune(text[:start])
-	after, _ := utf8.DecodeRune(text[end:])
-	return !(inWord(first) && start > 0 && inWord(before)) && !(inWord(last) && end < len(text) && inWord(after))
+func wholeWord(data []byte, start, end int) bool {
+	first, _ := utf8.DecodeRune(data[start:])
+	last, _ := utf8.DecodeLastRune(data[:end])
+	before, _ := utf8.DecodeLastRune(data[:start])
+	after, _ := utf8.DecodeRune(data[end:])
+	return !(text.InWord(first) && start > 0 && text.InWord(before)) && !(text.InWord(last) && end < len(data) && text.InWord(after))
 }
-
-func inWord(r rune) bool { return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r) }

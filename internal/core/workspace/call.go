@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 )
 
 // Call is what is to be told about the call in whose brackets one stands.
@@ -91,15 +92,11 @@ func nameIn(signature, name string) int {
 		start, end := from+i, from+i+len(name)
 		before, _ := utf8.DecodeLastRuneInString(signature[:start])
 		rest := strings.TrimLeft(signature[end:], " ")
-		if !letter(before) && rest != "" && strings.IndexByte("([<=:", rest[0]) >= 0 {
+		if !text.InWord(before) && rest != "" && strings.IndexByte("([<=:", rest[0]) >= 0 {
 			return end
 		}
 		from = end
 	}
-}
-
-func letter(r rune) bool {
-	return r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r >= 0x80 && r != utf8.RuneError
 }
 
 func appendTrimmed(all []place.Range, s string, start, end int) []place.Range {

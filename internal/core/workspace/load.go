@@ -4,6 +4,8 @@ import (
 	"context"
 	"sync"
 
+	"github.com/hashicorp/golang-lru/v2/simplelru"
+
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/text"
 )
@@ -89,57 +91,37 @@ const (
 // cache keeps the files that were loaded lately.
 type cache struct {
 	mu    sync.Mutex
-	files map[string]*cached
-	clock int
+	files *simplelru.LRU[string, cached]
 	bytes int
 }
 
 type cached struct {
 	file  *File
 	stamp text.Stamp
-	used  int
 }
 
 func (c *cache) get(p string, s text.Stamp) *File {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	e := c.files[p]
-	if e == nil || e.stamp != s {
+	if c.files == nil {
 		return nil
 	}
-	c.clock++
-	e.used = c.clock
-	return e.file
+	if e, ok := c.files.Get(p); ok && e.stamp == s {
+		return e.file
+	}
+	return nil
 }
 
 func (c *cache) put(p string, s text.Stamp, f *File) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.files == nil {
-		c.files = map[string]*cached{}
+		c.files, _ = simplelru.NewLRU(mostCached, func(_ string, e cached) { c.bytes -= e.file.Text.Len() }) // the size is positive
 	}
-	c.drop(p)
-	for len(c.files) > 0 && (len(c.files) >= mostCached || c.bytes > mostCachedBytes) {
-		c.drop(c.oldest())
+	c.files.Remove(p)
+	for c.bytes > mostCachedBytes {
+		c.files.RemoveOldest()
 	}
-	c.clock++
-	c.files[p] = &cached{file: f, stamp: s, used: c.clock}
+	c.files.Add(p, cached{f, s})
 	c.bytes += f.Text.Len()
-}
-
-func (c *cache) drop(p string) {
-	if e := c.files[p]; e != nil {
-		c.bytes -= e.file.Text.Len()
-		delete(c.files, p)
-	}
-}
-
-func (c *cache) oldest() string {
-	found, used := "", int(^uint(0)>>1)
-	for p, e := range c.files {
-		if e.used < used {
-			found, used = p, e.used
-		}
-	}
-	return found
 }

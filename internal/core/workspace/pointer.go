@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/text"
 )
 
 // What is no name in code may still point somewhere: a path in a string, a link
@@ -146,36 +147,22 @@ func (w *Workspace) named(f *File, offset int) (res resolve.Result) {
 }
 
 // wordAt is the word around an offset; empty if there is none.
-func wordAt(text []byte, offset int) place.Range {
-	start, end := min(offset, len(text)), min(offset, len(text))
-	for start > 0 && inWord(text[start-1]) {
-		start--
-	}
-	for end < len(text) && inWord(text[end]) {
-		end++
-	}
+func wordAt(data []byte, offset int) place.Range {
+	start, end := text.WordAround(data, offset)
 	return place.Range{Start: uint32(start), End: uint32(end)}
-}
-
-func inWord(b byte) bool {
-	return b == '_' || b >= 0x80 || '0' <= b && b <= '9' || 'a' <= b && b <= 'z' || 'A' <= b && b <= 'Z'
 }
 
 // containerBefore is the word in front of a dot, a double colon or a hash before
 // an offset; "" if there is none.
-func containerBefore(text []byte, start int) string {
+func containerBefore(data []byte, start int) string {
 	end := start
-	for end > 0 && (text[end-1] == '.' || text[end-1] == ':' || text[end-1] == '#') {
+	for end > 0 && (data[end-1] == '.' || data[end-1] == ':' || data[end-1] == '#') {
 		end--
 	}
 	if end == start {
 		return ""
 	}
-	from := end
-	for from > 0 && inWord(text[from-1]) {
-		from--
-	}
-	return string(text[from:end])
+	return string(data[text.WordBefore(data, end):end])
 }
 
 // Mentions finds where a name stands other than in code: in comments, strings,

@@ -308,13 +308,13 @@ func (w *Workspace) listedFile(dir, p string) (string, bool) {
 	p = filepath.ToSlash(p)
 	if path.IsAbs(p) {
 		p = w.Relative(path.Clean(p))
-		return p, w.hasFile(p)
+		return p, w.isFile(p)
 	}
 	p = path.Clean(p)
-	if in := path.Join(dir, p); w.hasFile(in) {
+	if in := path.Join(dir, p); w.isFile(in) {
 		return in, true
 	}
-	if w.hasFile(p) {
+	if w.isFile(p) {
 		return p, true
 	}
 	found := ""
@@ -327,11 +327,4 @@ func (w *Workspace) listedFile(dir, p string) (string, bool) {
 		}
 	}
 	return found, found != ""
-}
-
-func (w *Workspace) hasFile(p string) bool {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	_, ok := w.files[p]
-	return ok
 }

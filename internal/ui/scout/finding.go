@@ -3,6 +3,7 @@ package scout
 import (
 	"context"
 	"path"
+	"slices"
 	"strconv"
 
 	"rooktrail/internal/core/fuzzy"
@@ -32,11 +33,15 @@ func (s finding) lanes(ctx context.Context, typed string) []lane {
 
 func (s finding) find(ctx context.Context, query place.Place, typed string) []lane {
 	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(ctx, laneMarks, s.before.Marks, typed), s.remembered(ctx, laneStops, s.before.Stops, typed), s.matchCommands(ctx, typed)}
-	for i := 1; i < len(lanes); i++ {
-		for j := i; j > 0 && before(lanes[j], lanes[j-1]); j-- {
-			lanes[j], lanes[j-1] = lanes[j-1], lanes[j]
+	slices.SortStableFunc(lanes, func(a, b lane) int {
+		switch {
+		case before(a, b):
+			return -1
+		case before(b, a):
+			return 1
 		}
-	}
+		return 0
+	})
 	return lanes
 }
 

@@ -3,6 +3,7 @@ package python
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"github.com/smacker/go-tree-sitter/python"
@@ -238,7 +239,7 @@ func (w *walker) function(n syntax.Node) {
 	owner := w.Owner(facts.TypeScope)
 	id := w.Def(d)
 	w.In(facts.FunctionScope, place.Range{Start: n.Child(fName).Range().End, End: n.Range().End}, id, func() {
-		if !inClass || contains(marks, "staticmethod") {
+		if !inClass || slices.Contains(marks, "staticmethod") {
 			owner = facts.NoDef
 		}
 		w.parameters(n.Child(fParameters), owner)
@@ -247,7 +248,7 @@ func (w *walker) function(n syntax.Node) {
 		gives := w.returns[len(w.returns)-1]
 		w.returns = w.returns[:len(w.returns)-1]
 		switch f := w.At(id); {
-		case f.Type != facts.NoExpr || len(gives) == 0 || contains(marks, "contextmanager"):
+		case f.Type != facts.NoExpr || len(gives) == 0 || slices.Contains(marks, "contextmanager"):
 		case len(gives) == 1:
 			f.Init = gives[0]
 		default:
@@ -259,15 +260,6 @@ func (w *walker) function(n syntax.Node) {
 
 // mostReturns is how many of the values a function gives back are kept.
 const mostReturns = 4
-
-func contains(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
-}
 
 func (w *walker) class(n syntax.Node) {
 	d, _ := w.start(n)
