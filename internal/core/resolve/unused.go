@@ -90,7 +90,23 @@ func wanted(r ref) bool {
 	default:
 		return false
 	}
-	return d.Name != "" && d.Name != "_" && !marked(r)
+	return d.Name != "" && d.Name != "_" && !marked(r) && !holdsEntry(r)
+}
+
+// holdsEntry says whether a type is used from outside of all code, by what it holds.
+func holdsEntry(r ref) bool {
+	d := r.def()
+	if !d.Kind.IsType() || d.Body == 0 {
+		return false
+	}
+	for name := range r.src.lang.Outside.Entries {
+		for _, id := range r.src.scoped[scopedName{d.Body, name}] {
+			if r.src.Defs[id].Kind.IsCallable() {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // isTest says whether a function is a test by its name.
@@ -140,7 +156,7 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 			return true
 		}
 	}
-	return false
+	return d.Kind == facts.Method && len(q.overriding(r)) > 0 // it is used by way of those
 }
 
 // calledByLibrary says whether the library of the language is likely to call a

@@ -100,10 +100,16 @@ func (w *Workspace) initial(ctx context.Context, a resolve.Answer) (v Value, ok 
 	}
 	d := &f.Facts.Defs[id]
 	behind := place.Range{Start: d.At.End, End: max(d.At.End, d.Full.End)}
-	if d.Init == facts.NoExpr && !bytes.ContainsRune(behind.In(f.Text.Bytes()), '=') {
+	if d.Init == facts.NoExpr && !bytes.ContainsRune(behind.In(f.Text.Bytes()), '=') && !isSet(f.Text.Bytes()[d.At.End:]) {
 		return v, false
 	}
 	return w.valueAt(f, d.At, Initial, a), true
+}
+
+// isSet says whether what stands behind a name gives it a value.
+func isSet(behind []byte) bool {
+	behind = bytes.TrimLeft(behind, " \t")
+	return bytes.HasPrefix(behind, []byte("=")) && !bytes.HasPrefix(behind, []byte("==")) && !bytes.HasPrefix(behind, []byte("=>"))
 }
 
 // valueAt is a value at a place of a file.

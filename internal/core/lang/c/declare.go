@@ -280,6 +280,10 @@ func function(r *reader.Reader, whole, n, params syntax.Node) {
 		r.All(n)
 		return
 	}
+	if !what.function.OK() && !body.OK() { // int rings = 0; which the grammar takes for a function without code
+		declare(r, whole, n, n.Part("declarator"), params)
+		return
+	}
 	id := callable(r, whole, n, what, body)
 	r.Enter(id, facts.FunctionScope, whole, func() {
 		templateParameters(r, params)

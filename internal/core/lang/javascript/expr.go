@@ -107,7 +107,7 @@ func (w *walker) target(n syntax.Node, role facts.Role) {
 	case "identifier", "shorthand_property_identifier_pattern":
 		w.Use(n.Text(), role, n.Range(), facts.NoExpr)
 	case "member_expression":
-		if !w.selfField(n) {
+		if !w.selfField(n, role) {
 			w.memberUse(n, role)
 		}
 	case "object_pattern", "array_pattern", "rest_pattern", "assignment_pattern":
@@ -123,22 +123,22 @@ func (w *walker) target(n syntax.Node, role facts.Role) {
 
 // selfField remembers this.x = … in a class, which may define x, and says
 // whether it did.
-func (w *walker) selfField(n syntax.Node) bool {
+func (w *walker) selfField(n syntax.Node, role facts.Role) bool {
 	class := w.Owner(facts.TypeScope)
-	if n.Child(w.f.object).Type() != "this" || w.selfOfFunction(n) {
+	if n.Child(w.f.object).Type() != "this" || w.selfOfFunction(n, role) {
 		return n.Child(w.f.object).Type() == "this"
 	}
 	if class == facts.NoDef {
 		return false
 	}
-	a := assigned{id: n.Child(w.f.property), whole: n, scope: w.Scope()}
+	a := assigned{id: n.Child(w.f.property), whole: n, scope: w.Scope(), role: role}
 	w.assigned[class] = append(w.assigned[class], a)
 	return true
 }
 
 // selfOfFunction lets this.x = … define x for what a function makes that is
 // called with new, and says whether it did.
-func (w *walker) selfOfFunction(n syntax.Node) bool {
+func (w *walker) selfOfFunction(n syntax.Node, role facts.Role) bool {
 	scope := w.Enclosing(facts.FunctionScope, facts.TypeScope)
 	owner := w.Facts().Scopes[scope].Owner
 	if w.typed || owner == facts.NoDef || w.Facts().Scopes[scope].Kind != facts.FunctionScope || w.At(owner).Kind != facts.Function {
@@ -147,7 +147,7 @@ func (w *walker) selfOfFunction(n syntax.Node) bool {
 	id, container := n.Child(w.f.property), w.At(owner).Name
 	m := member{scope, container, id.Text()}
 	if w.members[m] {
-		w.memberUse(n, facts.Write)
+		w.memberUse(n, role)
 		return true
 	}
 	w.members[m] = true

@@ -80,6 +80,7 @@ type member struct {
 type assigned struct {
 	id, whole syntax.Node
 	scope     facts.ScopeID
+	role      facts.Role // of the use, if another one defines it
 	init      facts.ExprID
 }
 

@@ -45,7 +45,7 @@ func (w *walker) assignedMembers(class facts.DefID) {
 		if w.typed || w.Defined(w.At(class).Body, name) != facts.NoDef {
 			w.Inner(a.scope, func() {
 				this := w.Expr(facts.Expr{Kind: facts.Name, Name: "this", At: a.whole.Range()})
-				w.Use(name, facts.Write, a.id.Range(), this)
+				w.Use(name, a.role, a.id.Range(), this)
 			})
 			continue
 		}

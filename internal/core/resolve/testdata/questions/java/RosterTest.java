@@ -1,0 +1,7 @@
+package tarn;
+
+class RosterTest {
+    void testAlert() { // @is testAlert
+        Roster.alert(new Bell(), 1); // @value level @tests alert = testAlert
+    }
+}
