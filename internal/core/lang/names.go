@@ -198,6 +198,22 @@ var (
 	PlainOutside = Outside{Unused: No, Visible: func(Symbol) bool { return true }, Entries: Words{}, Called: Words{}, Marks: None, Unmarked: None}
 )
 
+// Data completes what is said of a language that holds data or prose, or code whose
+// names mean something in their file alone: of all that is not said of it, it has
+// nothing, and its imports are paths.
+func Data(l Language) *Language {
+	if l.Code == unsaid {
+		l.Code = No
+	}
+	if l.Imports == nil {
+		l.Imports = Beside
+	}
+	l.Family, l.Shorthands, l.Keywords, l.Tests = l.Name, NoCuts, Words{}, NoTests
+	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
+	l.Checker, l.Format = NoChecker, AsWritten
+	return &l
+}
+
 // NonePrivate is for languages in which every method can be implemented anywhere.
 func NonePrivate(string) bool { return false }
 

@@ -6,25 +6,13 @@ import (
 )
 
 // Language is that of style sheets.
-var Language = &lang.Language{
-	Name:       name,
-	Family:     name,
-	Files:      lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
-	Facts:      language.Facts,
-	Pieces:     language.Grammar.Pieces,
-	Shorthands: lang.NoCuts,
-	Signs:      signs,
-	Keywords:   lang.Words{},
-	Tests:      lang.NoTests,
-	Code:       lang.No,
-	Scopes:     lang.PlainScopes,
-	Members:    lang.PlainMembers,
-	Types:      lang.PlainTypes,
-	Outside:    lang.PlainOutside,
-	Imports:    lang.Beside,
-	Checker:    lang.NoChecker,
-	Format:     lang.AsWritten,
-}
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
+	Facts:  language.Facts,
+	Pieces: language.Grammar.Pieces,
+	Signs:  signs,
+})
 
 // Sheets is that of style sheets for a preprocessor, which have comments that end
 // with the line.

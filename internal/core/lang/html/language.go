@@ -7,24 +7,13 @@ import (
 )
 
 // Language is that of pages.
-var Language = &lang.Language{
-	Name:       name,
-	Family:     name,
-	Files:      lang.Files{Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "component", Part: "page", Endings: []string{".module.html", ".html", ".htm"}}}, Tops: lang.None, Installed: lang.None},
-	Facts:      language.Facts,
-	Pieces:     language.Grammar.Pieces,
-	Shorthands: lang.NoCuts,
-	Signs:      signs,
-	Keywords:   lang.Words{},
-	Tests:      lang.NoTests,
-	Code:       lang.No,
-	Scopes:     lang.PlainScopes,
-	Members:    lang.PlainMembers,
-	Types:      lang.PlainTypes,
-	Outside:    lang.PlainOutside,
-	Imports:    javascript.Imports,
-	Checker:    lang.NoChecker,
-	Format:     lang.AsWritten,
-}
+var Language = lang.Data(lang.Language{
+	Name:    name,
+	Files:   lang.Files{Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "component", Part: "page", Endings: []string{".module.html", ".html", ".htm"}}}, Tops: lang.None, Installed: lang.None},
+	Facts:   language.Facts,
+	Pieces:  language.Grammar.Pieces,
+	Signs:   signs,
+	Imports: javascript.Imports,
+})
 
 var signs = &lexical.Signs{Block: [][2]string{{"<!--", "-->"}}, Quotes: [][2]string{{`"`, `"`}}, Tags: true}

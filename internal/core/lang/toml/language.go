@@ -6,24 +6,12 @@ import (
 )
 
 // Language is TOML.
-var Language = &lang.Language{
-	Name:       name,
-	Family:     name,
-	Files:      lang.Files{Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
-	Facts:      language.Facts,
-	Pieces:     language.Grammar.Pieces,
-	Shorthands: lang.NoCuts,
-	Signs:      signs,
-	Keywords:   lang.Words{},
-	Tests:      lang.NoTests,
-	Code:       lang.No,
-	Scopes:     lang.PlainScopes,
-	Members:    lang.PlainMembers,
-	Types:      lang.PlainTypes,
-	Outside:    lang.PlainOutside,
-	Imports:    lang.Beside,
-	Checker:    lang.NoChecker,
-	Format:     lang.AsWritten,
-}
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:  language.Facts,
+	Pieces: language.Grammar.Pieces,
+	Signs:  signs,
+})
 
 var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}}
