@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path"
+	"runtime/debug"
 	"strings"
 	"unicode/utf8"
 
@@ -133,11 +134,19 @@ func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 	}
 	if batch {
 		a.ws, err = openProject(ctx, root)
-	} else {
-		a.ws, err = recallProject(ctx, root)
+		return err
 	}
+	if a.near {
+		debug.SetGCPercent(soonDone)
+	}
+	a.ws, err = recallProject(ctx, root)
 	return err
 }
+
+// soonDone is how much memory may be taken, in per cent of what is in use, before what
+// is not needed any more is looked for: who looks into a few files to answer one
+// question is done before that is worth it.
+const soonDone = 400
 
 // answer finds the answers for a position.
 func (a *asker) answer(ctx context.Context, position string) ([]printed, error) {

@@ -22,6 +22,8 @@ type printed struct {
 // question is a command that asks about the name at a position.
 type question struct {
 	name, short, long, example string
+	// near says that few files are looked into to answer it.
+	near bool
 	// flags adds those of its own.
 	flags func(cmd *cobra.Command)
 	// file says that it answers for a whole file, too.
@@ -57,6 +59,7 @@ func questions() []*cobra.Command {
 func definition() *question {
 	return &question{
 		name:  "definition",
+		near:  true,
 		short: "Print where the name at FILE:LINE:COL is defined",
 		long: `Prints where the name at a position is defined, the best answer first; where it is
 declared more than once, all of these. On a path, an import or an include it is
@@ -282,6 +285,7 @@ type descriptionResult struct {
 func describe() *question {
 	return &question{
 		name:    "describe",
+		near:    true,
 		short:   "Print the signature and documentation of what the name at FILE:LINE:COL means",
 		long:    "Prints where what the name at a position means is defined, its signature and its\ndocumentation; with --json as one object, with its kind, container and modifiers.",
 		example: "  rooktrail describe dispatch/roster.go:42:18",

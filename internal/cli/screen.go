@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"runtime/debug"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -196,21 +195,14 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	return ws, err
 }
 
-// soonDone is how much memory may be taken, in per cent of what is in use, before what
-// is not needed any more is looked for: who answers one question is done before that
-// is worth it.
-const soonDone = 400
-
 // recallProject opens a project for one question about a position, without reading
 // it if it is as it was when it was last read.
 func recallProject(ctx context.Context, root string) (*workspace.Workspace, error) {
-	usual := debug.SetGCPercent(soonDone)
 	ws := workspace.New(root)
 	ws.KnowLibraries(libraryFolder())
 	if ws.Recall(ctx, indexFolder()) {
 		return ws, nil
 	}
-	debug.SetGCPercent(usual)
 	return openProject(ctx, root)
 }
 
