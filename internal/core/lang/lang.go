@@ -101,8 +101,8 @@ type Half struct {
 
 // Tests are how those of a language are named.
 type Tests struct {
-	// Files are patterns for the names of files that hold nothing but tests, in
-	// small letters; see path.Match.
+	// Files are patterns for the names of files that hold nothing but tests; see
+	// path.Match. Capitals count in those that have any.
 	Files []string
 	// Functions are what the names of functions that are tests begin with.
 	Functions []string

@@ -103,7 +103,7 @@ var testFiles = []string{"test_*", "*_test.*", "*_tests.*", "*_test", "*_tests",
 
 // IsTest says whether a file holds tests, by what it is called.
 func (s *Set) IsTest(file string) bool {
-	base := strings.ToLower(path.Base(file))
+	base := path.Base(file)
 	if matches(testFiles, base) || s.HoldsTests(file) {
 		return true
 	}
@@ -118,12 +118,19 @@ func (s *Set) IsTest(file string) bool {
 // HoldsTests says whether the language of a file takes it for nothing but tests.
 func (s *Set) HoldsTests(file string) bool {
 	l := s.Of(file)
-	return l != nil && matches(l.Tests.Files, strings.ToLower(path.Base(file)))
+	return l != nil && matches(l.Tests.Files, path.Base(file))
 }
 
+// matches says whether a name matches a pattern. Where that has capitals they
+// count, as RosterTest is the name of a test and Latest is not.
 func matches(patterns []string, base string) bool {
+	lower := strings.ToLower(base)
 	return slices.ContainsFunc(patterns, func(p string) bool {
-		ok, err := path.Match(p, base)
+		name := base
+		if p == strings.ToLower(p) {
+			name = lower
+		}
+		ok, err := path.Match(p, name)
 		return ok && err == nil
 	})
 }
