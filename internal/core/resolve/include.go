@@ -79,10 +79,7 @@ func (q *question) inHeaders(src *source, name string, around []string) (refs []
 		}
 	}
 	all := q.included(src)
-	for _, sym := range q.code.Named(name) {
-		if !all[sym.Path] {
-			continue
-		}
+	for _, sym := range q.namedWhere(name, func(file string) bool { return all[file] }) {
 		file := q.source(sym.Path)
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue

@@ -47,13 +47,10 @@ func (q *question) inNamespace(src *source, space []string, name string) (refs [
 }
 
 // eachSeen goes through the definitions of a name outside of types and functions that
-// a file sees, with the namespaces around each.
+// a file sees, the nearest first, with the namespaces around each.
 func (q *question) eachSeen(src *source, name string, visit func(r ref, in []string)) {
 	all := q.included(src)
-	for _, sym := range q.code.Named(name) {
-		if !all[sym.Path] && sym.Path != src.path {
-			continue
-		}
+	for _, sym := range q.namedWhere(name, func(file string) bool { return all[file] || file == src.path }) {
 		file := q.source(sym.Path)
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
