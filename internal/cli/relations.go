@@ -74,6 +74,7 @@ that file.`,
 func typeDefinition() *question {
 	return &question{
 		name:    "type-definition",
+		near:    true,
 		short:   "Print where the type of the value at FILE:LINE:COL is defined",
 		long:    "Prints where the type of the value at a position is defined: of a function, the type\nof what it gives; of a list or a map, that of what it holds.",
 		example: "  rooktrail type-definition dispatch/roster.go:43:5",

@@ -321,7 +321,7 @@ func (s *Snapshot) Has(path string) bool {
 
 // Same says whether another listing is of the same files and folders, as they were.
 func (s *Snapshot) Same(l *Listing) bool {
-	file := func(a, b Listed) bool { return a.File == b.File && a.Content == b.Content }
+	file := func(a, b Listed) bool { return a.File == b.File && a.Content == b.Content && a.GivenUp == b.GivenUp }
 	folder := func(a, b ListedFolder) bool { return a.Path == b.Path && a.Modified == b.Modified }
 	return slices.EqualFunc(s.Files, l.Files, file) && slices.EqualFunc(s.Beside, l.Beside, file) && slices.EqualFunc(s.Folders, l.Folders, folder)
 }

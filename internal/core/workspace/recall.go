@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"path"
 	"runtime"
@@ -178,15 +179,6 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 			return
 		}
 	}
-	for i := range l.Files {
-		if f := &l.Files[i]; w.unsaved.get(f.Path) == nil {
-			if f.Summary = w.symbols.Summary(f.Path); f.Summary != nil {
-				f.GivenUp = f.Summary.GivenUp
-			}
-		} else {
-			f.Modified = 0 // what is known is of another text
-		}
-	}
 	for i := range l.Folders {
 		if f := &l.Folders[i]; f.Modified > 0 {
 			var ok bool
@@ -200,7 +192,9 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 	}
 }
 
-// listing is which files and folders the project has, without what is known of them.
+// listing is which files and folders the project has, with what is known of the files.
+// What is known of another text than the file has, or could not be found out this time,
+// is left to be read again.
 func (w *Workspace) listing(began time.Time) *index.Listing {
 	l := &index.Listing{}
 	w.mu.RLock()
@@ -213,6 +207,16 @@ func (w *Workspace) listing(began time.Time) *index.Listing {
 	w.mu.RUnlock()
 	slices.SortFunc(l.Files, func(a, b index.Listed) int { return strings.Compare(a.Path, b.Path) })
 	slices.SortFunc(l.Folders, func(a, b index.ListedFolder) int { return strings.Compare(a.Path, b.Path) })
+	failed := w.failed()
+	for i := range l.Files {
+		f := &l.Files[i]
+		if f.Summary = w.symbols.Summary(f.Path); f.Summary != nil {
+			f.GivenUp = f.Summary.GivenUp
+		}
+		if w.unsaved.get(f.Path) != nil || failed[f.Path] {
+			f.Modified = 0
+		}
+	}
 	for i := range l.Folders {
 		if modified, ok := project.FolderModified(w.root, l.Folders[i].Path); ok && modified < began.Add(-settled).UnixNano() {
 			l.Folders[i].Modified = modified
@@ -222,4 +226,16 @@ func (w *Workspace) listing(began time.Time) *index.Listing {
 		l.Beside = append(l.Beside, index.Listed{File: f})
 	}
 	return l
+}
+
+// failed are the files that could not be read the last time, and may be the next.
+func (w *Workspace) failed() map[string]bool {
+	files := map[string]bool{}
+	for _, l := range w.Progress().LeftOut {
+		var given errGivenUp
+		if !errors.Is(l.Reason, ErrTooLarge) && !errors.Is(l.Reason, ErrBinary) && !errors.As(l.Reason, &given) {
+			files[l.Path] = true
+		}
+	}
+	return files
 }

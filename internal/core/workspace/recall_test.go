@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"rooktrail/internal/core/index"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -176,4 +178,35 @@ func TestRecallKnowsWhatWasGivenUp(t *testing.T) {
 	f, err := w.OnDisk(t.Context(), "deep.py")
 	require.NoError(t, err)
 	assert.Equal(t, "nested too deeply", w.whyGivenUp("Python", f.Text))
+}
+
+// A file that can be read after all, as when it took too long the first time, is known by that from
+// then on.
+func TestASnapshotIsRenewedWhenMoreIsKnown(t *testing.T) {
+	r := newRecalling(t, pager)
+	w := New(r.root)
+	w.KeepIndex(t.Context(), r.indexes)
+	require.NoError(t, w.Read(t.Context()))
+	known := w.symbols.Summary("deep.py")
+	require.NoError(t, w.symbols.Put("deep.py", &index.Summary{GivenUp: "took too long to parse"}))
+	w.KeepSnapshot(t.Context())
+	s, err := index.OpenSnapshot(r.indexes, r.root)
+	require.NoError(t, err)
+	assert.Contains(t, givenUpIn(s), "took too long to parse")
+	require.NoError(t, s.Close())
+	require.NoError(t, w.symbols.Put("deep.py", known))
+	w.KeepSnapshot(t.Context())
+	s, err = index.OpenSnapshot(r.indexes, r.root)
+	require.NoError(t, err)
+	assert.NotContains(t, givenUpIn(s), "took too long to parse")
+	require.NoError(t, s.Close())
+	require.NoError(t, w.Close())
+}
+
+// givenUpIn are the reasons for which files of a snapshot were given up.
+func givenUpIn(s *index.Snapshot) (why []string) {
+	for _, f := range s.Files {
+		why = append(why, f.GivenUp)
+	}
+	return why
 }

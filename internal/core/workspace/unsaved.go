@@ -98,14 +98,11 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 		return
 	}
 	f := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
-	w.mu.Lock()
-	_, known := w.files[p]
-	if known {
-		w.files[p] = f
-	}
-	w.mu.Unlock()
-	if known {
+	if w.isFile(p) {
 		w.reread(ctx, []project.File{f})
+		w.mu.Lock()
+		w.files[p] = f
+		w.mu.Unlock()
 	}
 	w.codeChanged()
 	symbols := w.symbols.Len()

@@ -61,12 +61,12 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 	if len(changed) == 0 {
 		return true
 	}
+	w.reread(ctx, changed)
 	w.mu.Lock()
 	for _, f := range changed {
 		w.files[f.Path] = f
 	}
 	w.mu.Unlock()
-	w.reread(ctx, changed)
 	w.codeChanged()
 	w.saveIndex(ctx, nil)
 	symbols := w.symbols.Len()
@@ -77,7 +77,9 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 	return true
 }
 
-// reread takes in the changed ones among the files that are read.
+// reread takes in the changed ones among the files that are read. The list of files
+// is to be changed afterwards, so that nobody who writes both down has what is known
+// of an old text for the new one.
 func (w *Workspace) reread(ctx context.Context, changed []project.File) {
 	for _, f := range changed {
 		if w.languages.Of(f.Path) == nil || ctx.Err() != nil {
@@ -114,11 +116,11 @@ func (w *Workspace) Refresh(ctx context.Context) {
 	if len(changed) == 0 && len(gone) == 0 {
 		return
 	}
-	w.replaceFiles(now, same)
+	w.reread(ctx, changed)
 	for _, p := range gone {
 		w.symbols.Remove(p)
 	}
-	w.reread(ctx, changed)
+	w.replaceFiles(now, same)
 	w.codeChanged()
 	w.saveIndex(ctx, gone)
 	symbols := w.symbols.Len()
