@@ -193,10 +193,31 @@ func TestWithinASelection(t *testing.T) {
 	d.writing = true
 	s := search(d)
 	todo := s.Update(uitest.Keys("a")[0])
+	assert.False(t, s.Busy())
 	assert.Equal(t, surface.Intent{}, s.Update(uitest.Keys("enter")[0]))
+	assert.True(t, s.Busy(), "what is pressed now is meant for the place one arrives at")
 	last := uitest.Last(uitest.Carry(todo))
+	assert.False(t, s.Busy())
 	assert.True(t, last.Stay)
 	assert.Contains(t, last.Say, "in the selection; Alt+N and Alt+P go on")
+}
+
+func TestGivingUpBeforeTheyAreThere(t *testing.T) {
+	d, _ := begin(file(), project{})
+	s := search(d)
+	var under surface.Intent
+	for _, k := range uitest.Keys("ring", "enter") {
+		under = under.And(s.Update(k))
+	}
+	s.Closed()
+	assert.False(t, s.Busy())
+	uitest.Carry(under)
+	assert.False(t, s.Any(), "they come too late")
+
+	s = search(d)
+	uitest.Press(s, "ring", "enter")
+	s.Closed()
+	assert.True(t, s.Any(), "the marks stay")
 }
 
 // Steps that are pressed before the places are there are done when they are.

@@ -57,6 +57,16 @@ func (s *Search) Commands() surface.Commands { return surface.Commands{keymap.In
 // Form implements surface.Surface.
 func (s *Search) Form() surface.Form { return surface.Seek }
 
+// Busy implements surface.Surface: what is pressed after Enter is meant for where that leads.
+func (s *Search) Busy() bool { return s.taking }
+
+// Closed implements surface.Surface.
+func (s *Search) Closed() {
+	if s.taking { // given up before anything was found
+		s.Clear()
+	}
+}
+
 // Any says whether places are marked.
 func (s *Search) Any() bool { return len(s.hits) > 0 }
 
