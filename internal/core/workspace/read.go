@@ -84,9 +84,8 @@ func (w *Workspace) listed(batch []project.File, todo *queue) {
 			continue
 		}
 		if sum, content, ok := stored.recall(f); ok {
-			w.setContent(f.Path, content)
+			w.setContent(f.Path, content, sum.GivenUp)
 			if sum.GivenUp != "" {
-				w.giveUp(content, sum.GivenUp)
 				w.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(sum.GivenUp)}) })
 			}
 			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
@@ -186,7 +185,7 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		return false, err
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
-	w.setContent(f.Path, content)
+	w.setContent(f.Path, content, "")
 	stored := w.index()
 	sum := stored.recognise(ctx, f.Path, content)
 	known := sum != nil
@@ -205,7 +204,7 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 		}
 	}
 	if sum.GivenUp != "" {
-		w.giveUp(content, sum.GivenUp)
+		w.setContent(f.Path, content, sum.GivenUp)
 		if stored.learn(f, content, sum) {
 			w.saveIndex(ctx, nil)
 		}
@@ -224,14 +223,24 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 // counted in the time of the processor, which is not always the same.
 const tryAgain = 24 * time.Hour
 
-// setContent notes what stands for the text of a file that a compiler reads.
-func (w *Workspace) setContent(p string, content index.Content) {
-	if w.isChecked(p) {
-		w.mu.Lock()
+// setContent notes what stands for the text of a file, and why a parser gave it up, "" if it did
+// not.
+func (w *Workspace) setContent(p string, content index.Content, givenUp string) {
+	if givenUp != "" {
+		w.giveUp(content, givenUp)
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.wantsContent(p, givenUp) {
 		w.texts[p] = content
-		w.mu.Unlock()
+	} else {
+		delete(w.texts, p)
 	}
 }
+
+// wantsContent says whether it is to be noted what stands for the text of a file: if a compiler
+// reads it, or it was given up.
+func (w *Workspace) wantsContent(p, givenUp string) bool { return givenUp != "" || w.isChecked(p) }
 
 // loadText reads the text of a file that is to be parsed.
 func (w *Workspace) loadText(p string) (*text.Document, error) {

@@ -40,49 +40,56 @@ func (w *Workspace) Recall(ctx context.Context, folder string) bool {
 		return false
 	}
 	w.opensIndex(ctx, folder, nil)
-	w.mu.Lock()
-	w.files, w.folders = make(map[string]project.File, len(s.Files)), make(map[string]bool, len(s.Folders))
-	w.texts = make(map[string]index.Content, len(s.Files))
-	for i := range s.Files {
-		f := &s.Files[i]
-		w.files[f.Path] = f.File
-		if w.isChecked(f.Path) {
-			w.texts[f.Path] = f.Content
-		}
-	}
-	for _, f := range s.Folders {
-		w.folders[f.Path] = true
-	}
-	w.mu.Unlock()
+	w.recallListing(s, changed)
 	w.symbols.Recall(s)
-	w.recallGivenUp(s)
-	w.mu.Lock()
-	for _, f := range changed {
-		w.files[f.Path] = f
-	}
-	w.mu.Unlock()
 	w.reread(ctx, changed)
 	w.codeChanged()
 	return ctx.Err() == nil
 }
 
-// recallGivenUp takes up which files the parsers could not read.
-func (w *Workspace) recallGivenUp(s *index.Snapshot) {
+// recallListing takes up which files and folders there are, some of which changed since.
+func (w *Workspace) recallListing(s *index.Snapshot, changed []project.File) {
+	files, folders := make(map[string]project.File, len(s.Files)), make(map[string]bool, len(s.Folders))
+	contents := map[string]index.Content{}
 	for i := range s.Files {
 		f := &s.Files[i]
-		if f.GivenUp == "" {
-			continue
+		files[f.Path] = f.File
+		if f.GivenUp != "" {
+			w.giveUp(f.Content, f.GivenUp)
 		}
-		if doc, err := w.loadText(f.Path); err == nil {
-			w.giveUp(index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes()), f.GivenUp)
+		if w.wantsContent(f.Path, f.GivenUp) {
+			contents[f.Path] = f.Content
 		}
 	}
+	for _, f := range changed {
+		files[f.Path] = f
+	}
+	for _, f := range s.Folders {
+		folders[f.Path] = true
+	}
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.files, w.folders, w.texts = files, folders, contents
+}
+
+// tryAgainNow says whether there is a file that took too long, and may be read by now.
+func (w *Workspace) tryAgainNow(s *index.Snapshot) bool {
+	now := w.now()
+	for i := range s.Files {
+		if s.Files[i].GivenUp == "" {
+			continue
+		}
+		if sum := s.Summary(int32(i)); sum != nil && worthAnotherTry(sum, now) {
+			return true
+		}
+	}
+	return false
 }
 
 // compared finds the files that are not as they were when a snapshot was made; ok is
 // false if it is not known that there are no others, or there are too many.
 func (w *Workspace) compared(ctx context.Context, s *index.Snapshot) (changed []project.File, ok bool) {
-	if !w.besideSame(ctx, s) {
+	if w.tryAgainNow(s) || !w.besideSame(ctx, s) {
 		return nil, false
 	}
 	var failed atomic.Bool

@@ -178,6 +178,33 @@ func TestRecallKnowsWhatWasGivenUp(t *testing.T) {
 	f, err := w.OnDisk(t.Context(), "deep.py")
 	require.NoError(t, err)
 	assert.Equal(t, "nested too deeply", w.whyGivenUp("Python", f.Text))
+	assert.Zero(t, w.Progress().Read)
+}
+
+// What was given up is a text, not a file.
+func TestRecallReadsWhatWasGivenUpOnceItChanged(t *testing.T) {
+	r := newRecalling(t, map[string]string{"deep.py": "x = " + strings.Repeat("(", 20000) + strings.Repeat(")", 20000) + "\n"})
+	r.write("deep.py", "def ring(): pass\n\nring()\n")
+	w := r.recall()
+	require.NotNil(t, w)
+	assert.Equal(t, "deep.py:1:5 inferred", r.defined(w, "deep.py", 19))
+	assert.Empty(t, w.Progress().LeftOut)
+}
+
+// What took too long to parse is tried again when some time has passed: then all is read.
+func TestRecallLeavesALaterTryToReading(t *testing.T) {
+	r := newRecalling(t, map[string]string{"hut.py": "def ring(): pass\n"})
+	w := New(r.root)
+	w.KeepIndex(t.Context(), r.indexes)
+	require.NoError(t, w.Read(t.Context()))
+	require.NoError(t, w.symbols.Put("hut.py", &index.Summary{GivenUp: "took too long to parse", Again: time.Now().Add(tryAgain).Unix()}))
+	w.KeepSnapshot(t.Context())
+	require.NoError(t, w.Close())
+	require.NotNil(t, r.recall())
+
+	w = New(r.root)
+	w.now = func() time.Time { return time.Now().Add(tryAgain + time.Hour) }
+	assert.False(t, w.Recall(t.Context(), r.indexes))
 }
 
 // A file that can be read after all, as when it took too long the first time, is known by that from

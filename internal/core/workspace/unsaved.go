@@ -81,7 +81,7 @@ func (w *Workspace) Moved(from, to string) {
 // takeIn brings the index up to date with a text that is not on disk.
 func (w *Workspace) takeIn(p string, f *File) {
 	if l := w.languages.Of(p); l != nil && f.Facts != nil && !w.IsOutside(p) {
-		w.setContent(p, index.ContentOf(l.Name, f.Text.Bytes()))
+		w.setContent(p, index.ContentOf(l.Name, f.Text.Bytes()), "")
 		if err := w.symbols.Put(p, index.Summarise(f.Text.Bytes(), f.Facts)); err != nil {
 			w.note("what is written in " + p + " cannot be found: " + err.Error())
 		}

@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"context"
+	"errors"
 	"os"
 	"path"
 	"slices"
@@ -85,9 +86,17 @@ func (w *Workspace) reread(ctx context.Context, changed []project.File) {
 		if w.languages.Of(f.Path) == nil || ctx.Err() != nil {
 			continue
 		}
-		if _, err := w.putSymbols(ctx, f); err != nil {
+		_, err := w.putSymbols(ctx, f)
+		var given errGivenUp
+		if err != nil && !errors.As(err, &given) {
 			w.symbols.Remove(f.Path)
 		}
+		w.advance(func(p *Progress) {
+			p.LeftOut = slices.DeleteFunc(slices.Clone(p.LeftOut), func(l LeftOut) bool { return l.Path == f.Path })
+			if err != nil && ctx.Err() == nil {
+				p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
+			}
+		})
 	}
 }
 

@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -94,4 +96,26 @@ func TestAFewChangedFilesNeedNoListing(t *testing.T) {
 	require.NoError(t, os.Remove(w.Absolute("b.py")))
 	assert.False(t, w.RefreshFiles(ctx, []string{"b.py"}), "a file that is gone")
 	assert.False(t, w.RefreshFiles(ctx, []string{"sub/.gitignore"}))
+}
+
+// Which files are left as text follows what they become.
+func TestWhatIsLeftOutFollowsTheFiles(t *testing.T) {
+	root := t.TempDir()
+	file := filepath.Join(root, "hut.py")
+	write := func(text string) { require.NoError(t, os.WriteFile(file, []byte(text), 0o644)) }
+	write("def ring(): pass\n")
+	w := New(root)
+	require.NoError(t, w.Read(t.Context()))
+	assert.Empty(t, w.Progress().LeftOut)
+	write("x = " + strings.Repeat("(", 20000) + strings.Repeat(")", 20000) + "\n")
+	for range 2 { // once is not said twice
+		w.fromDisk(t.Context(), "hut.py")
+		require.Len(t, w.Progress().LeftOut, 1)
+		assert.Equal(t, "nested too deeply", w.Progress().LeftOut[0].Reason.Error())
+		require.NotNil(t, w.symbols.Summary("hut.py"))
+		assert.Equal(t, "nested too deeply", w.symbols.Summary("hut.py").GivenUp, "the next program need not try")
+	}
+	write("def ring(): pass\n")
+	w.fromDisk(t.Context(), "hut.py")
+	assert.Empty(t, w.Progress().LeftOut)
 }
