@@ -82,7 +82,7 @@ var errSnapshot = errors.New("malformed: the snapshot of the index is not as it 
 // snapshotFile is where the snapshot of the project at root lies in a folder of
 // indexes.
 func snapshotFile(folder, root string) string {
-	return filepath.Join(folder, fmt.Sprintf("%s.v%d-%s.snapshot", project.Slug(root), storeVersion, Extracted))
+	return filepath.Join(folder, fileName(root, "snapshot"))
 }
 
 // WriteSnapshot keeps a listing with its summaries for the project at root in a

@@ -64,6 +64,13 @@ const schema = `
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
 
+// fileName is that of what is kept of the project at root, with an ending for what it is. It says
+// by which version of the program it was made.
+func fileName(root, ending string) string { return project.Slug(root) + mark() + "." + ending }
+
+// mark stands in the name of what this version of the program made.
+func mark() string { return fmt.Sprintf(".v%d-%s", storeVersion, Extracted) }
+
 // OpenStore opens the store of the project at root in a folder of stores, or
 // makes it. A store that is damaged is begun anew, and repaired is true then.
 // Stores of other projects that have long not been used are removed.
@@ -71,7 +78,7 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return nil, false, fmt.Errorf("making the folder of the index: %w", err)
 	}
-	name := fmt.Sprintf("%s.v%d-%s.db", project.Slug(root), storeVersion, Extracted)
+	name := fileName(root, "db")
 	path := filepath.Join(folder, name)
 	s, err = openStore(path)
 	if Damaged(err) {

@@ -112,7 +112,7 @@ func TestStoresThatNobodyUsesAreRemoved(t *testing.T) {
 func TestAnEarlierVersionIsCleanedUp(t *testing.T) {
 	s := openTest(t, t.TempDir())
 	other := func(version string) string {
-		p := strings.Replace(s.Path(), fmt.Sprintf(".v%d-%s.", storeVersion, Extracted), ".v"+version+".", 1)
+		p := strings.Replace(s.Path(), mark(), ".v"+version, 1)
 		require.NoError(t, os.WriteFile(p, nil, 0o600))
 		return p
 	}

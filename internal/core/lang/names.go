@@ -1,6 +1,7 @@
 package lang
 
 import (
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/facts"
@@ -39,7 +40,8 @@ type Scopes struct {
 	Sees Sees
 	// Implied are packages whose names are known everywhere.
 	Implied []string
-	// Paths are the words that paths of names are made of, where that is SeesModules.
+	// Paths are what paths of names are made of, where that is SeesModules; where there
+	// are only namespaces, it is what stands between their names.
 	Paths Paths
 	// Namespaces says that namespaces may be opened again and again, in one file
 	// and in those that it includes.
@@ -64,8 +66,11 @@ type Scopes struct {
 	Builds Builds
 }
 
-// Paths are the words with which a path to a name may begin.
+// Paths are what paths to names are made of.
 type Paths struct {
+	// Between stands between the names of a path, As before another name that an import
+	// gives to what it leads to.
+	Between, As string
 	// Root is the module with which a package begins, and so is RootInMacro; Above
 	// is the module around, Here the module itself.
 	Root, RootInMacro, Above, Here string
@@ -104,6 +109,8 @@ const (
 
 // Members are how names are looked up that stand behind a value or a type.
 type Members struct {
+	// Reached is what may stand between a value or a type and a member of it.
+	Reached []string
 	// Self are the names by which the inside of a type names it, Super those for
 	// the type that it is derived from.
 	Self, Super Words
@@ -177,14 +184,7 @@ type Symbol struct {
 
 // Has says whether one of the words stands in front of the name.
 func (s Symbol) Has(words ...string) bool {
-	for _, m := range s.Modifiers {
-		for _, w := range words {
-			if m == w {
-				return true
-			}
-		}
-	}
-	return false
+	return slices.ContainsFunc(s.Modifiers, func(m string) bool { return slices.Contains(words, m) })
 }
 
 // The values of a language without code, whose names are those of the file
@@ -192,7 +192,7 @@ func (s Symbol) Has(words ...string) bool {
 var (
 	PlainScopes = Scopes{Sees: SeesItself, Implied: None, Paths: NoPaths, Namespaces: No, ClassSpaces: No, TagsApart: No, CallsApart: No,
 		Shared: No, Relative: No, Again: No, Builtin: Words{}, Builds: AllBuilt{}}
-	PlainMembers = Members{Self: Words{}, Super: Words{}, Named: Qualified, Apart: Within, Overloads: No, Constructors: None, Prototypes: No,
+	PlainMembers = Members{Reached: None, Self: Words{}, Super: Words{}, Named: Qualified, Apart: Within, Overloads: No, Constructors: None, Prototypes: No,
 		Root: NoRoot, Everyone: Words{}, OfLists: map[string]string{}, Gives: GivesNames}
 	PlainTypes   = Types{Satisfied: No, Private: NonePrivate, Written: No, DerivedApart: No, Transparent: Words{}, KeysFirst: Words{}}
 	PlainOutside = Outside{Unused: No, Visible: func(Symbol) bool { return true }, Entries: Words{}, Called: Words{}, Marks: None, Unmarked: None}

@@ -5,11 +5,11 @@ import (
 	"path"
 	"slices"
 	"strings"
-	"unicode"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/text"
 )
 
 // Where a module is a file, or a part of one between braces, names are looked up
@@ -71,7 +71,7 @@ func (q *question) lookupInModule(src *source, name string, scope facts.ScopeID,
 		return f
 	}
 	f := q.beyondModule(module, name, depth+1)
-	if behind := src.text[min(len(src.text), offset+len(name)):]; f.empty() && bytes.HasPrefix(behind, []byte("::")) && q.tree(src).Needs(src.path, name) {
+	if f.empty() && src.goesOn(offset+len(name)) && q.tree(src).Needs(src.path, name) {
 		f.outside = name
 	}
 	return f
@@ -88,11 +88,16 @@ func (q *question) pathWord(module pathModule, name string, offset, depth int) (
 	case words.Above:
 		return q.above(module), true
 	case words.Here:
-		if behind := module.src.text[min(len(module.src.text), offset+len(name)):]; bytes.HasPrefix(behind, []byte("::")) {
+		if module.src.goesOn(offset + len(name)) {
 			return module.found(), true
 		}
 	}
 	return found{}, false
+}
+
+// goesOn says whether a name that ends at an offset is one of a path that goes on behind it.
+func (s *source) goesOn(end int) bool {
+	return bytes.HasPrefix(s.text[min(len(s.text), end):], []byte(s.lang.Scopes.Paths.Between))
 }
 
 // tree knows how the modules of a file's language lie in files.
@@ -180,11 +185,11 @@ func (q *question) pathImport(src *source, imp facts.Imported, depth int) found 
 		}
 		return found{}
 	}
-	module := moduleAround(src, at)
-	if name, ok := strings.CutPrefix(imp.Path, src.lang.Scopes.Paths.Declared); ok {
+	module, words := moduleAround(src, at), src.lang.Scopes.Paths
+	if name, ok := strings.CutPrefix(imp.Path, words.Declared); ok {
 		return q.declaredModule(module, name)
 	}
-	steps := strings.Split(strings.TrimPrefix(imp.Path, "::"), "::")
+	steps := strings.Split(strings.TrimPrefix(imp.Path, words.Between), words.Between)
 	if imp.Path == "" {
 		steps = nil
 	}
@@ -209,25 +214,22 @@ func (q *question) pathImport(src *source, imp facts.Imported, depth int) found 
 // pathAt answers for a name in the path of an import, which leads to what the path
 // up to that name means.
 func (q *question) pathAt(src *source, imp facts.Imported, offset int) Result {
-	text := string(imp.At.In(src.text))
-	at := min(offset-int(imp.At.Start), len(text))
-	isWord := func(r rune) bool { return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r) }
-	start := strings.LastIndexFunc(text[:at], func(r rune) bool { return !isWord(r) }) + 1
-	end := at + len(text[at:]) - len(strings.TrimLeftFunc(text[at:], isWord))
+	words, all := src.lang.Scopes.Paths, imp.At.In(src.text)
+	start, end := text.WordAround(all, offset-int(imp.At.Start))
 	whole := imp.Path
 	if imp.Name != "" && imp.Name != "*" {
-		whole = strings.TrimPrefix(whole+"::"+imp.Name, "::")
+		whole = strings.TrimPrefix(whole+words.Between+imp.Name, words.Between)
 	}
-	written, _, _ := strings.Cut(text, " as ")
+	written, _, _ := strings.Cut(string(all), " "+words.As+" ")
 	before := strings.TrimSuffix(whole, strings.TrimSpace(written))
-	to := facts.Imported{Path: before + text[:end], Alias: imp.Alias, At: imp.At}
-	if strings.HasPrefix(imp.Path, src.lang.Scopes.Paths.Declared) || path.Ext(imp.Path) != "" {
-		start, end, to.Path = 0, len(text), imp.Path
+	to := facts.Imported{Path: before + string(all[:end]), Alias: imp.Alias, At: imp.At}
+	if strings.HasPrefix(imp.Path, words.Declared) || path.Ext(imp.Path) != "" {
+		start, end, to.Path = 0, len(all), imp.Path
 	}
 	if start >= end {
 		return Result{}
 	}
-	res := Result{Name: text[start:end], At: place.Range{Start: imp.At.Start + uint32(start), End: imp.At.Start + uint32(end)}}
+	res := Result{Name: string(all[start:end]), At: place.Range{Start: imp.At.Start + uint32(start), End: imp.At.Start + uint32(end)}}
 	res.take(q.pathImport(src, to, 0), Inferred)
 	return res
 }

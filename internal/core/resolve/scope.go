@@ -28,10 +28,10 @@ func (q *question) lookupCalled(src *source, name string, scope facts.ScopeID, o
 	return q.lookupAmong(src, name, scope, offset, depth, func(d *facts.Def) bool { return !d.Kind.IsValue() && d.Kind != facts.Parameter })
 }
 
-// lookupPath finds what a bare name means in front of two colons, which is no value
+// lookupPath finds what a bare name means in a path that goes on, which is no value
 // where there are namespaces.
 func (q *question) lookupPath(src *source, name string, scope facts.ScopeID, at place.Range, depth int) found {
-	if !src.lang.Scopes.Namespaces.Is() || int(at.End)+2 > len(src.text) || string(src.text[at.End:at.End+2]) != "::" {
+	if !src.lang.Scopes.Namespaces.Is() || !src.goesOn(int(at.End)) {
 		return q.lookup(src, name, scope, int(at.Start), depth)
 	}
 	return q.lookupAmong(src, name, scope, int(at.Start), depth, func(d *facts.Def) bool { return d.Kind.IsType() || d.Kind.IsSpace() || d.Kind == facts.Import })

@@ -3,6 +3,7 @@ package workspace
 import (
 	"context"
 	"path"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -94,13 +95,14 @@ func (w *Workspace) valueBranch(ctx context.Context, v Value, grow func(ctx cont
 // with where it gets its own value.
 func (w *Workspace) sources(ctx context.Context, f *File, in place.Range, line lineage) (all []Branch) {
 	src := f.Text.Bytes()
+	reached := w.languages.Of(f.Path).Members.Reached
 	skip := uint32(0) // the arguments of a call that is known go into it
 	for _, u := range f.Facts.Uses {
 		if u.At.Start < in.Start || u.At.End > in.End || u.At.Start < skip {
 			continue
 		}
 		rest := strings.TrimLeft(string(src[u.At.End:min(int(u.At.End)+3, len(src))]), "?! ")
-		if strings.HasPrefix(rest, ".") || strings.HasPrefix(rest, "->") {
+		if slices.ContainsFunc(reached, func(sign string) bool { return strings.HasPrefix(rest, sign) }) {
 			continue // a part of it is meant
 		}
 		res := w.resolver.Definition(f.Path, int(u.At.Start))

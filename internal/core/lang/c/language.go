@@ -50,7 +50,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Code:  lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesIncludes, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.Yes,
 			CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
-		Members: lang.Members{Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
+		Members: lang.Members{Reached: []string{".", "->"}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
 			Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 		Types: lang.PlainTypes,
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
@@ -60,7 +60,8 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Format:  lang.AsWritten,
 	}
 	if name == plusName {
-		l.Scopes.Namespaces, l.Scopes.TagsApart = lang.Yes, lang.No
+		l.Scopes.Namespaces, l.Scopes.Paths, l.Scopes.TagsApart = lang.Yes, lang.Paths{Between: "::"}, lang.No
+		l.Members.Reached = []string{".", "->", "::"}
 		l.Members.Self, l.Members.Named, l.Members.Apart, l.Members.Overloads = lang.WordsOf("this"), lang.Anywhere, lang.Everywhere, lang.Yes
 	}
 	return l

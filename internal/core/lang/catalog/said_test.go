@@ -47,7 +47,8 @@ func TestWhatIsLeftUnsaidIsFound(t *testing.T) {
 func TestPathsAreSaidWhereThereAreModules(t *testing.T) {
 	for _, l := range catalog.All() {
 		if l.Scopes.Sees != lang.SeesModules {
-			assert.Equal(t, lang.NoPaths, l.Scopes.Paths, l.Name)
+			assert.Equal(t, lang.Paths{Between: l.Scopes.Paths.Between}, l.Scopes.Paths, l.Name)
+			assert.Equal(t, l.Scopes.Namespaces.Is(), l.Scopes.Paths.Between != "", l.Name)
 			continue
 		}
 		assert.Empty(t, unsaid(reflect.ValueOf(l.Scopes.Paths), l.Name))

@@ -41,7 +41,7 @@ var Language = &lang.Language{
 			int32 int64 rune string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap
 			clear close complex copy delete imag len make max min new panic print println real recover`),
 		Builds: builds{}},
-	Members: lang.Members{Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.InPackage, Overloads: lang.No,
+	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.InPackage, Overloads: lang.No,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.Yes, Private: func(name string) bool { return !exported(name) }, Written: lang.Yes, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes,

@@ -21,7 +21,7 @@ var Language = &lang.Language{
 	Code:     lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesTypes, Implied: []string{"java.lang"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.Yes, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
-	Members: lang.Members{Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Within,
+	Members: lang.Members{Reached: []string{".", "::"}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Within,
 		Overloads: lang.Yes, Constructors: lang.None, Prototypes: lang.No, Root: "java.lang.Object",
 		Everyone: lang.WordsOf("toString equals hashCode getClass notify notifyAll wait clone finalize"),
 		OfLists:  map[string]string{"length": "int"}, Gives: lang.GivesNames},

@@ -58,7 +58,7 @@ func language(name string, d *dialect, written *lexical.Signs, halves []lang.Hal
 		Code:  lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 			CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
-		Members: lang.Members{Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Qualified, Apart: lang.Within,
+		Members: lang.Members{Reached: []string{".", "?."}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Qualified, Apart: lang.Within,
 			Overloads: lang.No, Constructors: []string{"constructor"}, Prototypes: lang.Yes, Root: lang.NoRoot, Everyone: lang.Words{},
 			OfLists: map[string]string{}, Gives: lang.GivesNames},
 		Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No,

@@ -19,7 +19,7 @@ var Language = &lang.Language{
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
-	Members: lang.Members{Self: lang.WordsOf("$this self static parent"), Super: lang.WordsOf("parent"), Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
+	Members: lang.Members{Reached: []string{"->", "?->", "::"}, Self: lang.WordsOf("$this self static parent"), Super: lang.WordsOf("parent"), Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
 		Constructors: []string{"__construct"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("main"),

@@ -19,7 +19,7 @@ var Language = &lang.Language{
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesModules, Implied: lang.None, Paths: paths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
-	Members: lang.Members{Self: lang.WordsOf("self Self"), Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Everywhere, Overloads: lang.No,
+	Members: lang.Members{Reached: []string{".", "::"}, Self: lang.WordsOf("self Self"), Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Everywhere, Overloads: lang.No,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.Yes, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("pub") }, Entries: lang.WordsOf("main"),
@@ -31,7 +31,7 @@ var Language = &lang.Language{
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}}, Char: "'"}
 
-var paths = lang.Paths{Root: "crate", RootInMacro: "$crate", Above: "super", Here: "self", Library: "std", Prelude: "std::prelude::v1", Declared: "mod "}
+var paths = lang.Paths{Between: "::", As: "as", Root: "crate", RootInMacro: "$crate", Above: "super", Here: "self", Library: "std", Prelude: "std::prelude::v1", Declared: "mod "}
 
 var builtin = lang.WordsOf(`bool char str i8 i16 i32 i64 i128 isize u8 u16 u32 u64 u128 usize f32 f64
 	Option Some None Result Ok Err Vec String Box ToString ToOwned Clone Copy Send Sync Sized Drop Fn FnMut FnOnce
