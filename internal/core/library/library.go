@@ -11,31 +11,43 @@ import (
 	"path/filepath"
 	"slices"
 	"sync"
+	"time"
 
 	"rooktrail/internal/core/door"
 )
 
-// Machine is what lies around a project. What it found out it keeps; make a new
-// one to look again. It may be used by several goroutines.
+// Machine is what lies around a project. It may be used by several goroutines.
 type Machine struct {
 	// Root is the absolute path of the project, Home that of the user's folder; ""
 	// if there is none. Cache is where what lies in archives is unpacked; "" if that
 	// is not to be done.
 	Root, Home, Cache string
 
+	now func() time.Time
+
 	mu    sync.Mutex
-	there map[string]bool
+	asked time.Time       // when it was asked first for what is in there
+	there map[string]bool // what was found out since
 }
+
+// fresh is how long it is taken for granted that what is there is still there, and
+// what is not is not: nobody says when something was installed.
+const fresh = 3 * time.Second
 
 // New looks around the project at root.
 func New(root, cache string) *Machine {
 	home, _ := os.UserHomeDir() // without a home there is nothing in it
-	return &Machine{Root: root, Cache: cache, Home: home, there: map[string]bool{}}
+	return &Machine{Root: root, Cache: cache, Home: home, now: time.Now, there: map[string]bool{}}
 }
 
 // Has says whether there is a file or a folder of that absolute path.
 func (m *Machine) Has(p string) bool {
+	now := m.now()
 	m.mu.Lock()
+	if now.Sub(m.asked) > fresh {
+		m.asked = now
+		clear(m.there)
+	}
 	has, known := m.there[p]
 	m.mu.Unlock()
 	if known {
@@ -104,41 +116,4 @@ func Matching(patterns ...string) (paths []string) {
 // Folders are those of the paths that patterns lead to which are folders.
 func Folders(patterns ...string) []string {
 	return slices.DeleteFunc(Matching(patterns...), func(p string) bool { return !IsFolder(p) })
-}
-
-// Lists keeps what lists of versions say, such as lock files, by their paths.
-// The zero value is empty.
-type Lists struct {
-	mu    sync.Mutex
-	known map[string]map[string]string
-}
-
-// Above is what the nearest list of that name says from the folder of a file
-// upwards; nil if there is none. read reads one.
-func (l *Lists) Above(m *Machine, file, name string, read func(data []byte) map[string]string) map[string]string {
-	for dir := path.Dir(m.Absolute(file)); ; dir = path.Dir(dir) {
-		if p := path.Join(dir, name); m.Has(p) {
-			return l.of(m, p, read)
-		}
-		if dir == "/" || dir == filepath.ToSlash(m.Root) {
-			return nil
-		}
-	}
-}
-
-func (l *Lists) of(m *Machine, p string, read func(data []byte) map[string]string) map[string]string {
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	if known, ok := l.known[p]; ok {
-		return known
-	}
-	data, err := m.Settings(p)
-	if err != nil {
-		data = nil // what cannot be read says nothing
-	}
-	if l.known == nil {
-		l.known = map[string]map[string]string{}
-	}
-	l.known[p] = read(data)
-	return l.known[p]
 }

@@ -11,27 +11,6 @@ import (
 	"rooktrail/internal/core/library"
 )
 
-func TestLists(t *testing.T) {
-	root := t.TempDir()
-	write := func(name, text string) {
-		p := filepath.Join(root, name)
-		require.NoError(t, os.MkdirAll(filepath.Dir(p), 0o755))
-		require.NoError(t, os.WriteFile(p, []byte(text), 0o644))
-	}
-	write("hut.lock", "outer")
-	write("valley/hut.lock", "inner")
-	m := library.New(root, "")
-	var lists library.Lists
-	reads := 0
-	read := func(data []byte) map[string]string { reads++; return map[string]string{"is": string(data)} }
-	assert.Equal(t, "inner", lists.Above(m, "valley/deep/a.x", "hut.lock", read)["is"])
-	assert.Equal(t, "outer", lists.Above(m, "ridge/a.x", "hut.lock", read)["is"])
-	assert.Equal(t, "outer", lists.Above(m, "a.x", "hut.lock", read)["is"])
-	assert.Equal(t, 2, reads, "each is read once")
-	assert.Nil(t, lists.Above(m, "a.x", "none.lock", read))
-	assert.NotPanics(t, func() { lists.Above(m, "/", "none.lock", read); lists.Above(m, "//a//b", "none.lock", read) })
-}
-
 func TestFolders(t *testing.T) {
 	root := t.TempDir()
 	for _, d := range []string{"lib3.1", "lib3.2"} {

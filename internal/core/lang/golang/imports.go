@@ -26,7 +26,7 @@ type imports struct {
 
 	once            sync.Once
 	goRoot, modules string // on this machine
-	required        library.Lists
+	modFiles        lang.Settings[*modfile.File]
 
 	mu         sync.Mutex
 	generation int
@@ -75,7 +75,7 @@ func (i *imports) ownModules() map[string]string {
 	if generation := i.project.Generation(); i.own == nil || generation != i.generation {
 		i.generation, i.own = generation, map[string]string{}
 		for _, file := range i.project.FilesNamed(modFile) {
-			if name := modulePath(i.project.Text(file)); name != "" {
+			if name := i.modulePath(file); name != "" {
 				if _, twice := i.own[name]; !twice {
 					i.own[name] = path.Dir(file)
 				}
@@ -87,12 +87,14 @@ func (i *imports) ownModules() map[string]string {
 
 // modulePath is the path under which the packages of a module are imported; ""
 // if its file does not say it.
-func modulePath(data []byte) string {
-	if f, err := modfile.ParseLax(modFile, data, nil); err == nil && f.Module != nil {
+func (i *imports) modulePath(file string) string {
+	if f, ok := i.modFiles.Of(i.project, file, readModFile); ok && f.Module != nil {
 		return f.Module.Mod.Path
 	}
-	return modfile.ModulePath(data) // which does not mind what is broken elsewhere
+	return modfile.ModulePath(i.project.Text(file)) // which does not mind what is broken elsewhere
 }
+
+func readModFile(text []byte) (*modfile.File, error) { return modfile.ParseLax(modFile, text, nil) }
 
 // onMachine is the folder of a package outside of the project.
 func (i *imports) onMachine(m *library.Machine, file, imported string) string {
@@ -110,7 +112,7 @@ func (i *imports) onMachine(m *library.Machine, file, imported string) string {
 	if path.IsAbs(file) {
 		file = modFile // what the project requires holds for what it requires, too
 	}
-	versions := i.required.Above(m, file, modFile, requires)
+	versions := i.requires(file)
 	for at := imported; at != "." && at != "/"; at = path.Dir(at) {
 		if dir := cached(at, versions[at]); dir != "" {
 			if dir = path.Join(i.modules, dir, strings.TrimPrefix(imported, at)); m.Has(dir) {
@@ -154,16 +156,14 @@ func (i *imports) look(m *library.Machine) {
 	}
 }
 
-// requires are the versions of modules that a go.mod file requires, by their
-// paths, as far as it can be read.
-func requires(data []byte) map[string]string {
+// requires are the versions of modules that the go.mod file above a file requires,
+// by their paths.
+func (i *imports) requires(file string) map[string]string {
 	versions := map[string]string{}
-	f, err := modfile.ParseLax(modFile, data, nil)
-	if err != nil {
-		return versions
-	}
-	for _, r := range f.Require {
-		versions[r.Mod.Path] = r.Mod.Version
+	if _, f, ok := i.modFiles.Above(i.project, file, readModFile, modFile); ok {
+		for _, r := range f.Require {
+			versions[r.Mod.Path] = r.Mod.Version
+		}
 	}
 	return versions
 }

@@ -1,9 +1,11 @@
 package javascript
 
 import (
+	"cmp"
 	"encoding/json"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/lang"
@@ -13,25 +15,29 @@ import (
 // settings are what a project says about modules in its tsconfig.json or
 // jsconfig.json.
 type settings struct {
-	folder string // of the file, relative to the root
-	base   string // "" if it is not said
-	paths  map[string][]string
+	Extends         json.RawMessage // a path, or a list of them
+	CompilerOptions struct {
+		BaseURL string `json:"baseUrl"` // "" if it is not said
+		Paths   map[string][]string
+	}
+}
+
+func readSettings(text []byte) (*settings, error) {
+	s := &settings{}
+	return s, json.Unmarshal(withoutComments(text), s)
 }
 
 // paths are the paths that the settings around a file let an import stand
 // for, relative to the root and without an ending, in the order in which they
 // are tried.
-func (i *imports) paths(m *library.Machine, file, imported string) (found []string) {
-	s := i.settingsOf(m, path.Dir(file))
-	if s == nil {
+func (i *imports) paths(file, imported string) (found []string) {
+	folder, s, ok := i.settings.Above(i.project, file, readSettings, "tsconfig.json", "jsconfig.json")
+	if !ok {
 		return nil
 	}
-	base := s.base
-	if base == "" {
-		base = "."
-	}
-	best := -1
-	for pattern, targets := range s.paths {
+	folder, s = i.extended(folder, s, 0)
+	base, best := cmp.Or(s.CompilerOptions.BaseURL, "."), -1
+	for pattern, targets := range s.CompilerOptions.Paths {
 		front, back, wild := strings.Cut(pattern, "*")
 		if !wild && pattern != imported || wild && (!strings.HasPrefix(imported, front) || !strings.HasSuffix(imported, back) || len(imported) < len(front)+len(back)) {
 			continue
@@ -45,70 +51,45 @@ func (i *imports) paths(m *library.Machine, file, imported string) (found []stri
 			middle = imported[len(front) : len(imported)-len(back)]
 		}
 		for _, t := range targets {
-			found = append(found, path.Join(s.folder, base, strings.Replace(t, "*", middle, 1)))
+			found = append(found, path.Join(folder, base, strings.Replace(t, "*", middle, 1)))
 		}
 	}
-	if s.base != "" {
-		found = append(found, path.Join(s.folder, s.base, imported))
+	if s.CompilerOptions.BaseURL != "" {
+		found = append(found, path.Join(folder, base, imported))
 	}
 	return found
-}
-
-// settingsOf are those of the nearest folder upwards that has any.
-func (i *imports) settingsOf(m *library.Machine, dir string) *settings {
-	i.mu.Lock()
-	defer i.mu.Unlock()
-	var passed []string
-	for {
-		s, known := i.settings[dir]
-		if !known {
-			passed = append(passed, dir)
-			for _, name := range []string{"tsconfig.json", "jsconfig.json"} {
-				if s = readSettings(m, path.Join(dir, name), 0); s != nil {
-					break
-				}
-			}
-		}
-		if s != nil || known || dir == "." || dir == "/" {
-			for _, p := range passed {
-				i.settings[p] = s
-			}
-			return s
-		}
-		dir = path.Dir(dir)
-	}
 }
 
 // deepestSettings bounds how far settings extend others.
 const deepestSettings = 8
 
-// readSettings reads a file and those it extends; nil if it is not there.
-func readSettings(m *library.Machine, file string, depth int) *settings {
-	data, err := m.Settings(m.Absolute(file))
-	if err != nil || depth > deepestSettings {
-		return nil
+// extended are the settings in a folder, or those that they extend, if they say
+// nothing about modules themselves, with the folder of these.
+func (i *imports) extended(folder string, s *settings, depth int) (string, *settings) {
+	var others []string
+	if o := s.CompilerOptions; o.Paths != nil || o.BaseURL != "" || depth > deepestSettings {
+		return folder, s
 	}
-	var raw struct {
-		Extends         json.RawMessage
-		CompilerOptions struct {
-			BaseURL string `json:"baseUrl"`
-			Paths   map[string][]string
+	if json.Unmarshal(s.Extends, &others) != nil {
+		var other string
+		_ = json.Unmarshal(s.Extends, &other) // what is none of both is nothing to follow
+		others = []string{other}
+	}
+	for _, other := range slices.Backward(others) { // the last one counts most
+		if !strings.HasPrefix(other, ".") {
+			continue
+		}
+		if path.Ext(other) == "" {
+			other += ".json"
+		}
+		file := path.Join(folder, other)
+		if above, ok := i.settings.Of(i.project, file, readSettings); ok {
+			if in, found := i.extended(path.Dir(file), above, depth+1); found.CompilerOptions.Paths != nil || found.CompilerOptions.BaseURL != "" {
+				return in, found
+			}
 		}
 	}
-	if json.Unmarshal(withoutComments(data), &raw) != nil {
-		return nil // what is malformed says nothing
-	}
-	s := &settings{folder: path.Dir(file), base: raw.CompilerOptions.BaseURL, paths: raw.CompilerOptions.Paths}
-	var extended string
-	if json.Unmarshal(raw.Extends, &extended) == nil && strings.HasPrefix(extended, ".") {
-		if path.Ext(extended) == "" {
-			extended += ".json"
-		}
-		if above := readSettings(m, path.Join(path.Dir(file), extended), depth+1); above != nil && s.paths == nil && s.base == "" {
-			return above
-		}
-	}
-	return s
+	return folder, s
 }
 
 // withoutComments takes comments and commas before a closing bracket out of

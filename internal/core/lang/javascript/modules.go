@@ -4,7 +4,6 @@ import (
 	"path"
 	"slices"
 	"strings"
-	"sync"
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
@@ -17,15 +16,13 @@ const modulesFolder = "node_modules"
 // project, among what is installed.
 type imports struct {
 	lang.Flat
-	project lang.Project
-
-	mu       sync.Mutex
-	settings map[string]*settings // by folder
+	project  lang.Project
+	settings lang.Settings[*settings]
 }
 
 // Imports finds what the scripts of a page import.
 func Imports(p lang.Project) lang.Imports {
-	return &imports{project: p, settings: map[string]*settings{}}
+	return &imports{project: p}
 }
 
 // endings are tried, in this order, behind the path of a module.
@@ -44,7 +41,7 @@ func (i *imports) Module(file string, imp facts.Imported) string {
 	if m == nil || path.IsAbs(file) {
 		return ""
 	}
-	for _, at := range i.paths(m, file, imp.Path) {
+	for _, at := range i.paths(file, imp.Path) {
 		if p := i.file(at); p != "" {
 			return p
 		}

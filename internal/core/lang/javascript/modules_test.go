@@ -47,3 +47,23 @@ func TestModules(t *testing.T) {
 		assert.Equal(t, c.want, i.Module(c.file, facts.Imported{Path: c.imported}), "%s in %s", c.imported, c.file)
 	}
 }
+
+// The settings around a file are followed when they change.
+func TestSettingsThatChange(t *testing.T) {
+	p := langtest.New(t, map[string]string{
+		"tsconfig.json": `{"extends": ["./first.json", "./second"]}`,
+		"first.json":    `{"compilerOptions": {"paths": {"@hut/*": ["old/*"]}}}`, "second.json": `{"compilerOptions": {"paths": {"@hut/*": ["hut/*"]}}}`,
+		"hut/bell.ts": "", "old/bell.ts": "", "board/bell.ts": "", "a.ts": "",
+	})
+	i := javascript.TypeScript.Imports(p)
+	bell := func() string { return i.Module("a.ts", facts.Imported{Path: "@hut/bell"}) }
+	assert.Equal(t, "hut/bell.ts", bell(), "of several, the last one")
+	langtest.Lay(t, p.Root, map[string]string{"second.json": `{"compilerOptions": {"paths": {"@hut/*": ["board/*"]}}}`})
+	assert.Equal(t, "board/bell.ts", bell())
+	langtest.Lay(t, p.Root, map[string]string{"second.json": `{"compilerOptions": {"paths"`})
+	assert.Equal(t, "board/bell.ts", bell(), "while they are malformed, as they were")
+	langtest.Lay(t, p.Root, map[string]string{"second.json": `{}`})
+	assert.Equal(t, "old/bell.ts", bell())
+	langtest.Lay(t, p.Root, map[string]string{"tsconfig.json": `{"extends": "./tsconfig"}`})
+	assert.Empty(t, bell(), "and one that extends itself says nothing")
+}

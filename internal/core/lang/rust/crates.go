@@ -8,11 +8,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang"
-	"rooktrail/internal/core/library"
 )
-
-// manifest is the file at the top of a package.
-const manifest = "Cargo.toml"
 
 // imports finds the files of modules and of other crates.
 type imports struct {
@@ -22,7 +18,8 @@ type imports struct {
 	once      sync.Once
 	own       []string // the folders of Rust's own crates on this machine
 	installed []string // those of others
-	locked    library.Lists
+	manifests lang.Settings[*manifest]
+	locks     lang.Settings[*lock]
 
 	mu       sync.Mutex
 	versions map[string]map[string]string // by folder, the last version of each crate in it
@@ -89,7 +86,10 @@ func (i *imports) Root(file string) string {
 		if p := i.first("", path.Join(dir, "lib.rs"), path.Join(dir, "main.rs")); p != "" {
 			return p
 		}
-		if i.project.Has(path.Join(dir, manifest)) {
+		if m, ok := i.manifest(dir); ok {
+			if p := i.library(dir, m); p != "" && lies(file, path.Dir(p)) {
+				return p
+			}
 			break
 		}
 	}
@@ -101,60 +101,105 @@ func (i *imports) Root(file string) string {
 	return ""
 }
 
+// lies says whether a file is somewhere below a folder.
+func lies(file, folder string) bool { return folder == "." || strings.HasPrefix(file, folder+"/") }
+
 // Package implements lang.Tree: the nearest folder above with a manifest, or else
 // the outermost.
 func (i *imports) Package(file string) string {
 	last := ""
 	for dir := range lang.FoldersUp(file) {
-		if last = dir; i.project.Has(path.Join(dir, manifest)) {
+		if last = dir; i.project.Has(path.Join(dir, manifestFile)) {
 			break
 		}
 	}
 	return last
 }
 
+// manifest is that of the package in a folder.
+func (i *imports) manifest(folder string) (*manifest, bool) {
+	return i.manifests.Of(i.project, path.Join(folder, manifestFile), readManifest)
+}
+
+// library is the file with which the library of the package in a folder begins; "" if
+// it has none.
+func (i *imports) library(folder string, m *manifest) string {
+	return i.first("", path.Join(folder, m.library()))
+}
+
 // Named implements lang.Tree.
 func (i *imports) Named(file, name string) string {
 	folder := i.Package(file)
-	if lib := path.Join(folder, "src/lib.rs"); i.name(folder) == name && i.project.Has(lib) {
-		return lib // the library of the package, which its programs and tests name as they do any other
+	own, ok := i.manifest(folder)
+	if ok && own.crate() == name {
+		if lib := i.library(folder, own); lib != "" {
+			return lib // the library of the package, which its programs and tests name as they do any other
+		}
 	}
-	for _, m := range i.project.FilesNamed(manifest) {
-		if dir := path.Dir(m); dir != folder && i.name(dir) == name {
-			if lib := path.Join(dir, "src/lib.rs"); i.project.Has(lib) {
-				return lib
+	wanted := need{name: name}
+	if ok {
+		if n, needed := i.needed(folder, own, name); needed {
+			wanted = n
+		}
+	}
+	if p := i.inProject(folder, name, wanted); p != "" {
+		return p
+	}
+	if m := i.project.Machine(); m != nil {
+		return i.onMachine(m, file, wanted.name)
+	}
+	return ""
+}
+
+// inProject is the file with which the library of another package of the project
+// begins that a package knows by a name.
+func (i *imports) inProject(from, name string, wanted need) string {
+	if wanted.folder != "" {
+		if m, ok := i.manifest(wanted.folder); ok {
+			return i.library(wanted.folder, m)
+		}
+	}
+	for _, file := range i.project.FilesNamed(manifestFile) {
+		dir := path.Dir(file)
+		m, ok := i.manifest(dir)
+		if dir == from || !ok || inCode(m.Package.Name) != inCode(wanted.name) && (wanted.name != name || m.crate() != name) {
+			continue
+		}
+		if lib := i.library(dir, m); lib != "" {
+			return lib
+		}
+	}
+	return ""
+}
+
+// needed is what the package in a folder knows by a name, with its folder from the
+// root of the project.
+func (i *imports) needed(folder string, m *manifest, name string) (n need, ok bool) {
+	if n, ok = m.needed(name); !ok {
+		return n, false
+	}
+	if n.shared { // the package around several says it
+		for dir := range lang.FoldersUp(folder) {
+			if around, known := i.manifest(dir); known {
+				if shared, said := among(around.Workspace.Dependencies, inCode(n.name)); said {
+					n, folder = shared, dir
+					break
+				}
 			}
 		}
 	}
-	if m := i.project.Machine(); m != nil {
-		return i.onMachine(m, file, name)
+	if n.folder != "" {
+		n.folder = path.Join(folder, n.folder)
 	}
-	return ""
+	return n, true
 }
 
 // Needs implements lang.Tree.
 func (i *imports) Needs(file, name string) bool {
-	for line := range strings.Lines(string(i.project.Text(path.Join(i.Package(file), manifest)))) {
-		line = strings.ReplaceAll(strings.Trim(strings.TrimSpace(line), "[]"), "-", "_")
-		key, _, _ := strings.Cut(line, "=")
-		if key = strings.TrimSpace(key); key == name || strings.HasSuffix(key, "dependencies."+name) {
-			return true
-		}
+	m, ok := i.manifest(i.Package(file))
+	if !ok {
+		return false
 	}
-	return false
-}
-
-// name is the one by which code knows the package in a folder.
-func (i *imports) name(folder string) string {
-	section := ""
-	for line := range strings.Lines(string(i.project.Text(path.Join(folder, manifest)))) {
-		line = strings.TrimSpace(line)
-		if strings.HasPrefix(line, "[") {
-			section = strings.Trim(line, "[] ")
-		}
-		if key, value, ok := strings.Cut(line, "="); ok && section == "package" && strings.TrimSpace(key) == "name" {
-			return strings.ReplaceAll(strings.Trim(strings.TrimSpace(value), `"'`), "-", "_")
-		}
-	}
-	return ""
+	_, needed := m.needed(name)
+	return needed
 }

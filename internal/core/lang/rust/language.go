@@ -9,7 +9,7 @@ import (
 var Language = &lang.Language{
 	Name:       name,
 	Family:     name,
-	Files:      lang.Files{Extensions: []string{".rs"}, Names: lang.None, Front: []string{"mod.rs"}, Halves: lang.NoHalves, Tops: []string{manifest}, Installed: lang.None},
+	Files:      lang.Files{Extensions: []string{".rs"}, Names: lang.None, Front: []string{"mod.rs"}, Halves: lang.NoHalves, Tops: []string{manifestFile}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier"),

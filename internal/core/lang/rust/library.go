@@ -4,7 +4,10 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
+
+	"golang.org/x/mod/semver"
 
 	"rooktrail/internal/core/lang"
 	"rooktrail/internal/core/library"
@@ -46,18 +49,25 @@ func (i *imports) onMachine(m *library.Machine, file, name string) string {
 		}
 		return ""
 	}
-	locked := i.locked.Above(m, file, "Cargo.lock", versions)
+	asking, neededBy := file, ""
+	if path.IsAbs(file) {
+		asking = lockFile // what the project chose holds for what it needs, too
+	}
+	if own, ok := i.manifest(i.Package(file)); ok {
+		neededBy = own.Package.Name
+	}
+	_, locked, known := i.locks.Above(i.project, asking, readLock, lockFile)
 	for _, dir := range i.installed {
-		for _, n := range []string{name, strings.ReplaceAll(name, "_", "-")} {
-			if v := locked[n]; v != "" {
-				if p := path.Join(dir, n+"-"+v, "src/lib.rs"); m.Has(p) {
+		for _, n := range slices.Compact([]string{name, strings.ReplaceAll(name, "_", "-")}) {
+			if known {
+				if p := i.begins(path.Join(dir, n+"-"+locked.version(n, neededBy))); p != "" {
 					return p
 				}
 			}
-			if p := path.Join(dir, n, "src/lib.rs"); m.Has(p) {
+			if p := i.begins(path.Join(dir, n)); p != "" {
 				return p
 			}
-			if p := i.lastVersion(m, dir, n); p != "" {
+			if p := i.lastVersion(dir, n); p != "" {
 				return p
 			}
 		}
@@ -65,11 +75,21 @@ func (i *imports) onMachine(m *library.Machine, file, name string) string {
 	return ""
 }
 
+// begins is the file with which the library of the package in a folder outside begins; "" if there
+// is none.
+func (i *imports) begins(folder string) string {
+	m, ok := i.manifest(folder)
+	if !ok {
+		m = &manifest{}
+	}
+	return i.library(folder, m)
+}
+
 // ownCrates are those of Rust itself.
 var ownCrates = lang.WordsOf("std core alloc proc_macro test")
 
 // lastVersion is the crate of that name with the highest version in a folder.
-func (i *imports) lastVersion(m *library.Machine, dir, name string) string {
+func (i *imports) lastVersion(dir, name string) string {
 	i.mu.Lock()
 	defer i.mu.Unlock()
 	listed, known := i.versions[dir]
@@ -77,7 +97,7 @@ func (i *imports) lastVersion(m *library.Machine, dir, name string) string {
 		entries, _ := os.ReadDir(dir) // what cannot be listed holds nothing
 		listed = map[string]string{}
 		for _, e := range entries {
-			if stem, version, ok := cutVersion(e.Name()); ok && listed[stem] < version {
+			if stem, version, ok := cutVersion(e.Name()); ok && semver.Compare("v"+listed[stem], "v"+version) < 0 {
 				listed[stem] = version
 			}
 		}
@@ -87,9 +107,7 @@ func (i *imports) lastVersion(m *library.Machine, dir, name string) string {
 		i.versions[dir] = listed
 	}
 	if v := listed[name]; v != "" {
-		if p := path.Join(dir, name+"-"+v, "src/lib.rs"); m.Has(p) {
-			return p
-		}
+		return i.begins(path.Join(dir, name+"-"+v))
 	}
 	return ""
 }
@@ -102,23 +120,4 @@ func cutVersion(folder string) (name, version string, ok bool) {
 		}
 	}
 	return "", "", false
-}
-
-// versions are those of the crates that a lock file names.
-func versions(data []byte) map[string]string {
-	locked := map[string]string{}
-	name := ""
-	for line := range strings.Lines(string(data)) {
-		key, value, ok := strings.Cut(line, "=")
-		if !ok {
-			continue
-		}
-		switch value = strings.Trim(strings.TrimSpace(value), `"`); strings.TrimSpace(key) {
-		case "name":
-			name = value
-		case "version":
-			locked[name] = value
-		}
-	}
-	return locked
 }
