@@ -4,11 +4,13 @@
 package index
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"iter"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 
 	"rooktrail/internal/core/facts"
@@ -343,7 +345,8 @@ func (x *Index) Names() []string {
 	return names
 }
 
-// Named returns all symbols of exactly this name.
+// Named returns all symbols of exactly this name, in the order of their paths and of
+// where they stand, in whatever order the files were read.
 func (x *Index) Named(name string) []Symbol {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
@@ -354,7 +357,6 @@ func (x *Index) Named(name string) []Symbol {
 			out = append(out, x.symbol(id))
 		}
 	}
-	slices.Reverse(out) // the chains run from the last to the first
 	if x.behind != nil {
 		x.behind.named(name, func(s Symbol) {
 			if x.files[s.Path] == nil {
@@ -362,6 +364,7 @@ func (x *Index) Named(name string) []Symbol {
 			}
 		})
 	}
+	slices.SortFunc(out, func(a, b Symbol) int { return cmp.Or(strings.Compare(a.Path, b.Path), cmp.Compare(a.Offset, b.Offset)) })
 	return out
 }
 

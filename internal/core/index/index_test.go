@@ -48,6 +48,22 @@ func TestPutAndReplace(t *testing.T) {
 	x.Remove("never.go")
 }
 
+// Symbols come in the same order in whatever order their files were read.
+func TestNamedComesInTheOrderOfThePaths(t *testing.T) {
+	files := []string{"a.go", "b/a.go", "b/z.go", "c.go"}
+	for _, order := range [][]int{{0, 1, 2, 3}, {3, 1, 0, 2}, {2, 3, 1, 0}} {
+		var x Index
+		for _, i := range order {
+			put(t, &x, files[i], "package a\n\nfunc (A) Ring() {}\nfunc Ring() {}\n")
+		}
+		var got []string
+		for _, s := range x.Named("Ring") {
+			got = append(got, fmt.Sprint(s.Path, s.Line))
+		}
+		assert.Equal(t, []string{"a.go3", "a.go4", "b/a.go3", "b/a.go4", "b/z.go3", "b/z.go4", "c.go3", "c.go4"}, got)
+	}
+}
+
 func TestManyGoneOnesDoNotHideTheRest(t *testing.T) {
 	var x Index
 	put(t, &x, "kept.go", "package a\n\nfunc RingTheBellOften() {}\n")
