@@ -27,6 +27,10 @@ type item struct {
 	heads mask // letters that begin a word, hump or part
 }
 
+// Clone is a corpus of its own with the same texts. A copy of the value is one, too, as
+// long as no more than one of the two is added to.
+func (c *Corpus) Clone() *Corpus { return &Corpus{slices.Clone(c.arena), slices.Clone(c.items)} }
+
 // Add appends a text whose base name begins at the byte offset base. Of a text
 // longer than a few hundred bytes only the end is kept.
 func (c *Corpus) Add(text string, base int) {

@@ -156,9 +156,10 @@ func (w *Workspace) checkedNow(c *checking) *checkedFiles {
 	if c.files != nil {
 		return c.files
 	}
-	g := &checkedFiles{folders: make(map[string][]string, len(w.folders))}
+	g := &checkedFiles{folders: map[string][]string{}}
 	var settings []string
-	for p := range w.files {
+	for f := range w.listing().Files() {
+		p := f.Path
 		switch base := p[baseOf(p):]; {
 		case c.language.Checker.Reads(base):
 			dir := folderOf(p)
@@ -185,7 +186,7 @@ func (w *Workspace) codeChanged() {
 	for _, c := range w.checks {
 		c.files = nil
 	}
-	w.byBase, w.settings = nil, nil
+	w.settings = nil
 	w.generation.Add(1)
 	w.mu.Unlock()
 	for _, c := range w.checks {

@@ -76,7 +76,7 @@ func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hit
 			there[h.Path] = true
 		}
 		for _, k := range w.choices.Keys() {
-			if _, ok := w.files[k.Path]; !ok || k.Symbol != "" || there[k.Path] || !filter.Path(k.Path) || !filter.Wild(k.Path) {
+			if !w.listing().IsFile(k.Path) || k.Symbol != "" || there[k.Path] || !filter.Path(k.Path) || !filter.Wild(k.Path) {
 				continue
 			}
 			if m, ok := q.Match(k.Path, baseOf(k.Path)); ok && !m.Slip {

@@ -16,15 +16,13 @@ func (w *Workspace) Counterparts(file string) (found []string) {
 	if len(wanted) == 0 {
 		return nil
 	}
-	w.mu.RLock()
-	for p := range w.files {
-		base := path.Base(p)
+	for f := range w.listing().Files() {
+		p, base := f.Path, path.Base(f.Path)
 		other, _ := w.languages.OtherHalves(p)
 		if other == stem && p != file && slices.Contains(wanted, strings.ToLower(strings.TrimPrefix(base, base[:min(len(stem), len(base))]))) {
 			found = append(found, p)
 		}
 	}
-	w.mu.RUnlock()
 	slices.SortFunc(found, func(a, b string) int {
 		return cmp.Or(cmp.Compare(place.Distance(file, a), place.Distance(file, b)), strings.Compare(a, b))
 	})

@@ -63,10 +63,8 @@ func kindList() string {
 }
 
 func (w *Workspace) anyFile(holds func(path string) bool) bool {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	for p := range w.files {
-		if holds(p) {
+	for f := range w.listing().Files() {
+		if holds(f.Path) {
 			return true
 		}
 	}

@@ -87,14 +87,14 @@ func (w *Workspace) pathOf(from, token string) (p string, line, col int, ok bool
 		return "", 0, 0, false
 	}
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
-		if p = path.Join(dir, name); w.isFile(p) {
+		if p = path.Join(dir, name); w.listing().IsFile(p) {
 			return p, line, col, true
 		}
 		if dir == "." || dir == "/" {
 			break
 		}
 	}
-	if rel := w.Relative(name); path.IsAbs(name) && w.isFile(rel) {
+	if rel := w.Relative(name); path.IsAbs(name) && w.listing().IsFile(rel) {
 		return rel, line, col, true
 	}
 	if !strings.ContainsAny(name, "/.") {
@@ -107,14 +107,6 @@ func (w *Workspace) pathOf(from, token string) (p string, line, col int, ok bool
 		}
 	}
 	return best, line, col, best != ""
-}
-
-// isFile says whether the project has a file of that path.
-func (w *Workspace) isFile(p string) bool {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	_, ok := w.files[p]
-	return ok
 }
 
 // named finds what has the name that stands at an offset of a text that is not

@@ -67,19 +67,18 @@ func (w *Workspace) mainFile(p string) string {
 	if path.IsAbs(p) {
 		return w.mainFileOutside(p)
 	}
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	if _, isFile := w.files[p]; isFile {
+	listing := w.listing()
+	if listing.IsFile(p) {
 		return p
 	}
-	if front := w.languages.Front(p, func(base string) bool { _, ok := w.files[p+"/"+base]; return ok }); front != "" {
+	if front := w.languages.Front(p, func(base string) bool { return listing.IsFile(p + "/" + base) }); front != "" {
 		return p + "/" + front
 	}
 	first := ""
-	for f := range w.files {
-		rest, ok := strings.CutPrefix(f, p+"/")
-		if ok && !strings.Contains(rest, "/") && w.languages.Of(f) != nil && !w.languages.HoldsTests(f) && (first == "" || f < first) {
-			first = f
+	for f := range listing.Files() {
+		rest, ok := strings.CutPrefix(f.Path, p+"/")
+		if ok && !strings.Contains(rest, "/") && w.languages.Of(f.Path) != nil && !w.languages.HoldsTests(f.Path) && (first == "" || f.Path < first) {
+			first = f.Path
 		}
 	}
 	return first

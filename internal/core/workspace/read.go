@@ -49,7 +49,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 	wg.Go(func() {
 		defer todo.close()
 		for batch := range listed {
-			w.listed(batch, todo)
+			w.takeUp(batch, todo)
 		}
 	})
 	report, err := project.List(ctx, w.root, func(batch []project.File) {
@@ -72,9 +72,9 @@ func (w *Workspace) Read(ctx context.Context) error {
 	return ctx.Err()
 }
 
-// listed takes in what is known of a batch of files and hands on those that
+// takeUp takes in what is known of a batch of files and hands on those that
 // have to be read.
-func (w *Workspace) listed(batch []project.File, todo *queue) {
+func (w *Workspace) takeUp(batch []project.File, todo *queue) {
 	stored := w.index()
 	var readable []project.File
 	var recalled []string

@@ -49,11 +49,11 @@ func (w *Workspace) Recall(ctx context.Context, folder string) bool {
 
 // recallListing takes up which files and folders there are, some of which changed since.
 func (w *Workspace) recallListing(s *index.Snapshot, changed []project.File) {
-	files, folders := make(map[string]project.File, len(s.Files)), make(map[string]bool, len(s.Folders))
+	files := make([]project.File, 0, len(s.Files))
 	contents := map[string]index.Content{}
 	for i := range s.Files {
 		f := &s.Files[i]
-		files[f.Path] = f.File
+		files = append(files, f.File)
 		if f.GivenUp != "" {
 			w.giveUp(f.Content, f.GivenUp)
 		}
@@ -61,15 +61,10 @@ func (w *Workspace) recallListing(s *index.Snapshot, changed []project.File) {
 			contents[f.Path] = f.Content
 		}
 	}
-	for _, f := range changed {
-		files[f.Path] = f
-	}
-	for _, f := range s.Folders {
-		folders[f.Path] = true
-	}
+	w.listed.Store(project.NewListing(files).With(changed))
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	w.files, w.folders, w.texts = files, folders, contents
+	w.texts = contents
 }
 
 // tryAgainNow says whether there is a file that took too long, and may be read by now.
@@ -179,7 +174,7 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 	if w.indexes == "" || began.IsZero() || ctx.Err() != nil {
 		return
 	}
-	l := w.listing(began)
+	l := w.toKeep(began)
 	if s, err := index.OpenSnapshot(w.indexes, w.root); err == nil {
 		same := s.Same(l)
 		if s.Close(); same {
@@ -199,16 +194,17 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 	}
 }
 
-// listing is which files and folders the project has, with what is known of the files.
+// toKeep is which files and folders the project has, with what is known of the files.
 // What is known of another text than the file has, or could not be found out this time,
 // is left to be read again.
-func (w *Workspace) listing(began time.Time) *index.Listing {
+func (w *Workspace) toKeep(began time.Time) *index.Listing {
 	l := &index.Listing{}
 	w.mu.RLock()
-	for p, f := range w.files {
-		l.Files = append(l.Files, index.Listed{File: f, Content: w.texts[p]})
+	listing := w.listing()
+	for f := range listing.Files() {
+		l.Files = append(l.Files, index.Listed{File: f, Content: w.texts[f.Path]})
 	}
-	for p := range w.folders {
+	for p := range listing.Folders() {
 		l.Folders = append(l.Folders, index.ListedFolder{Path: p})
 	}
 	w.mu.RUnlock()

@@ -129,17 +129,15 @@ func (w *Workspace) Calls(ctx context.Context, path string, offset int, incoming
 // resolve.Resolver.Unused.
 func (w *Workspace) Unused(ctx context.Context, folder string, report func(Spot) bool) {
 	var all, files []string
-	w.mu.RLock()
-	for p := range w.files {
-		if w.languages.Of(p) == nil {
+	for f := range w.listing().Files() {
+		if w.languages.Of(f.Path) == nil {
 			continue
 		}
-		all = append(all, p)
-		if folder == "." || p == folder || strings.HasPrefix(p, folder+"/") {
-			files = append(files, p)
+		all = append(all, f.Path)
+		if folder == "." || f.Path == folder || strings.HasPrefix(f.Path, folder+"/") {
+			files = append(files, f.Path)
 		}
 	}
-	w.mu.RUnlock()
 	slices.Sort(all)
 	slices.Sort(files)
 	w.resolver.Unused(ctx, all, files, w.languages.IsTest, func(a resolve.Answer) bool {
@@ -259,13 +257,12 @@ func calledAfter(test string, of resolve.Answer) int {
 // of tests, the files that it tests. The near ones come first.
 func (w *Workspace) TestFiles(p string) (files []string) {
 	stem, test := subject(p)
-	w.mu.RLock()
-	for f := range w.files {
-		if other, isTest := subject(f); other == stem && isTest != test && w.languages.Of(f) != nil && w.languages.Of(f) == w.languages.Of(p) {
-			files = append(files, f)
+	l := w.languages.Of(p)
+	for f := range w.listing().Files() {
+		if other, isTest := subject(f.Path); other == stem && isTest != test && l != nil && w.languages.Of(f.Path) == l {
+			files = append(files, f.Path)
 		}
 	}
-	w.mu.RUnlock()
 	slices.SortFunc(files, func(a, b string) int {
 		return cmp.Or(cmp.Compare(far(p, a), far(p, b)), strings.Compare(a, b))
 	})

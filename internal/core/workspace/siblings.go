@@ -150,7 +150,7 @@ func (w *Workspace) Folder(folder string) (all []Sibling) {
 	for _, e := range entries {
 		p := path.Join(folder, e.Name())
 		if w.Has(p) || strings.HasPrefix(p, "/") {
-			all = append(all, Sibling{Name: e.Name(), Path: p, Folder: e.IsDir() || w.hasFolder(p)})
+			all = append(all, Sibling{Name: e.Name(), Path: p, Folder: e.IsDir() || w.listing().IsFolder(p)})
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Sibling) int {
@@ -160,10 +160,4 @@ func (w *Workspace) Folder(folder string) (all []Sibling) {
 		return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name))
 	})
 	return all
-}
-
-func (w *Workspace) hasFolder(p string) bool {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	return w.folders[p]
 }

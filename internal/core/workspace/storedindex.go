@@ -235,12 +235,11 @@ func (w *Workspace) gone() (paths []string) {
 	if m == nil {
 		return nil
 	}
-	w.mu.RLock()
-	defer w.mu.RUnlock()
+	listing := w.listing()
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	for p := range m.known {
-		if _, ok := w.files[p]; !ok {
+		if !listing.IsFile(p) {
 			paths = append(paths, p)
 		}
 	}

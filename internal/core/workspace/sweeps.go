@@ -308,13 +308,13 @@ func (w *Workspace) listedFile(dir, p string) (string, bool) {
 	p = filepath.ToSlash(p)
 	if path.IsAbs(p) {
 		p = w.Relative(path.Clean(p))
-		return p, w.isFile(p)
+		return p, w.listing().IsFile(p)
 	}
 	p = path.Clean(p)
-	if in := path.Join(dir, p); w.isFile(in) {
+	if in := path.Join(dir, p); w.listing().IsFile(in) {
 		return in, true
 	}
-	if w.isFile(p) {
+	if w.listing().IsFile(p) {
 		return p, true
 	}
 	found := ""

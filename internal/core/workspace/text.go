@@ -51,13 +51,11 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	var wanted []string
-	w.mu.RLock()
-	for p := range w.files {
-		if m.Wants(p) {
-			wanted = append(wanted, p)
+	for f := range w.listing().Files() {
+		if m.Wants(f.Path) {
+			wanted = append(wanted, f.Path)
 		}
 	}
-	w.mu.RUnlock()
 	slices.SortFunc(wanted, func(a, b string) int {
 		if front[a] != front[b] {
 			if front[a] {

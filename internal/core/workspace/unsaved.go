@@ -98,11 +98,9 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 		return
 	}
 	f := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
-	if w.isFile(p) {
+	if w.listing().IsFile(p) {
 		w.reread(ctx, []project.File{f})
-		w.mu.Lock()
-		w.files[p] = f
-		w.mu.Unlock()
+		w.list([]project.File{f})
 	}
 	w.codeChanged()
 	symbols := w.symbols.Len()

@@ -3,12 +3,11 @@ package workspace
 import (
 	"context"
 	"errors"
+	"maps"
 	"os"
 	"path"
 	"slices"
-	"strings"
 
-	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/project"
 )
 
@@ -18,7 +17,7 @@ func (w *Workspace) Watch(ctx context.Context) {
 	watcher := project.NewWatcher(w.root)
 	defer watcher.Close()
 	for {
-		watcher.Add(w.allFolders())
+		watcher.Add(slices.Collect(w.listing().Folders()))
 		change, ok := watcher.Wait(ctx)
 		if !ok {
 			return
@@ -44,9 +43,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 		case ".gitignore", ".ignore":
 			return false
 		}
-		w.mu.RLock()
-		before, known := w.files[p]
-		w.mu.RUnlock()
+		before, known := w.listing().File(p)
 		info, err := os.Lstat(w.Absolute(p))
 		switch {
 		case err != nil && !known:
@@ -63,11 +60,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 		return true
 	}
 	w.reread(ctx, changed)
-	w.mu.Lock()
-	for _, f := range changed {
-		w.files[f.Path] = f
-	}
-	w.mu.Unlock()
+	w.list(changed)
 	w.codeChanged()
 	w.saveIndex(ctx, nil)
 	symbols := w.symbols.Len()
@@ -100,16 +93,6 @@ func (w *Workspace) reread(ctx context.Context, changed []project.File) {
 	}
 }
 
-func (w *Workspace) allFolders() []string {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	folders := make([]string, 0, len(w.folders))
-	for f := range w.folders {
-		folders = append(folders, f)
-	}
-	return folders
-}
-
 // Refresh lists the project again and reads what has changed.
 func (w *Workspace) Refresh(ctx context.Context) {
 	now := map[string]project.File{}
@@ -129,7 +112,11 @@ func (w *Workspace) Refresh(ctx context.Context) {
 	for _, p := range gone {
 		w.symbols.Remove(p)
 	}
-	w.replaceFiles(now, same)
+	if same {
+		w.list(changed)
+	} else {
+		w.relist(slices.Collect(maps.Values(now)))
+	}
 	w.codeChanged()
 	w.saveIndex(ctx, gone)
 	symbols := w.symbols.Len()
@@ -143,11 +130,10 @@ func (w *Workspace) Refresh(ctx context.Context) {
 // compare finds what is new or different, and what is gone; same says that the
 // names of the files are what they were.
 func (w *Workspace) compare(now map[string]project.File) (changed []project.File, gone []string, same bool) {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	same = len(now) == len(w.files)
+	listing := w.listing()
+	same = len(now) == listing.Len()
 	for p, f := range now {
-		before, ok := w.files[p]
+		before, ok := listing.File(p)
 		if !ok {
 			same = false
 		}
@@ -155,35 +141,10 @@ func (w *Workspace) compare(now map[string]project.File) (changed []project.File
 			changed = append(changed, f)
 		}
 	}
-	for p := range w.files {
-		if _, ok := now[p]; !ok {
-			gone, same = append(gone, p), false
+	for f := range listing.Files() {
+		if _, ok := now[f.Path]; !ok {
+			gone, same = append(gone, f.Path), false
 		}
 	}
 	return changed, gone, same
-}
-
-// replaceFiles takes the new list of files in place of the old one.
-func (w *Workspace) replaceFiles(now map[string]project.File, same bool) {
-	if same {
-		w.mu.Lock()
-		w.files = now
-		w.mu.Unlock()
-		return
-	}
-	paths := make([]string, 0, len(now))
-	for p := range now {
-		paths = append(paths, p)
-	}
-	slices.Sort(paths)
-	var corpus fuzzy.Corpus
-	folders := map[string]bool{".": true}
-	for _, p := range paths {
-		base := strings.LastIndexByte(p, '/') + 1
-		corpus.Add(p, base)
-		addFolders(folders, p)
-	}
-	w.mu.Lock()
-	w.files, w.paths, w.folders = now, corpus, folders
-	w.mu.Unlock()
 }

@@ -46,7 +46,9 @@ type Workspace struct {
 	checks    []*checking // one for each language a compiler of which is asked
 	// generation counts the changes of the code.
 	generation atomic.Int64
-	choices    *chosen.Book // what was chosen before, or nil
+	listed     atomic.Pointer[project.Listing] // see listing and list
+	listers    sync.Mutex                      // one of those who change it at a time
+	choices    *chosen.Book                    // what was chosen before, or nil
 	filing     *filing.Filing
 	sweeps     *sweep.Store                   // nil if none are kept
 	trails     *trail.Store                   // nil if none are kept
@@ -67,13 +69,9 @@ type Workspace struct {
 	mu       sync.RWMutex
 	outside  map[string]*outsideFolder // folders outside that were asked about
 	stored   *storedIndex              // what is kept on disk, or nil; see index
-	began    time.Time                 // when the listing began that files are from
-	paths    fuzzy.Corpus
-	files    map[string]project.File
-	folders  map[string]bool
-	settings map[string][]byte        // files that say something about the project; see Text
-	byBase   map[string][]string      // the files by their names; nil until asked for, and after changes
-	texts    map[string]index.Content // of the files that compilers read
+	began    time.Time                 // when the listing began
+	settings map[string][]byte         // files that say something about the project; see Text
+	texts    map[string]index.Content  // of the files that compilers read
 
 	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
 	quick     sync.Mutex
@@ -133,10 +131,9 @@ func New(root string) *Workspace {
 		root:      root,
 		languages: catalog.Set(),
 		now:       time.Now,
-		files:     map[string]project.File{},
-		folders:   map[string]bool{".": true},
 		changed:   make(chan struct{}),
 	}
+	w.listed.Store(project.NewListing(nil))
 	w.outside = map[string]*outsideFolder{}
 	w.texts = map[string]index.Content{}
 	w.checks = w.newChecks()
@@ -207,28 +204,28 @@ func (w *Workspace) Has(p string) bool {
 	if path.IsAbs(p) {
 		return w.machine != nil && w.machine.Has(p)
 	}
-	w.mu.RLock()
-	defer w.mu.RUnlock()
-	_, ok := w.files[p]
-	return ok || w.folders[p]
+	return w.listing().Has(p)
+}
+
+// listing is which files the project has, as far as that is known by now.
+func (w *Workspace) listing() *project.Listing { return w.listed.Load() }
+
+// relist makes another listing.
+func (w *Workspace) relist(files []project.File) {
+	w.listers.Lock()
+	defer w.listers.Unlock()
+	w.listed.Store(project.NewListing(files))
+}
+
+// list takes files into the listing, in place of those of the same paths.
+func (w *Workspace) list(files []project.File) {
+	w.listers.Lock()
+	defer w.listers.Unlock()
+	w.listed.Store(w.listing().With(files))
 }
 
 // FilesNamed implements resolve.Code: the paths of the files of that name.
-func (w *Workspace) FilesNamed(base string) []string {
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	if w.byBase == nil {
-		w.byBase = map[string][]string{}
-		for p := range w.files {
-			b := path.Base(p)
-			w.byBase[b] = append(w.byBase[b], p)
-		}
-		for _, list := range w.byBase {
-			slices.Sort(list)
-		}
-	}
-	return w.byBase[base]
-}
+func (w *Workspace) FilesNamed(base string) []string { return w.listing().Named(base) }
 
 // Generation implements resolve.Code.
 func (w *Workspace) Generation() int { return int(w.generation.Load()) }
@@ -257,8 +254,6 @@ const widely = 20_000
 func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
 	rest, filter := ParseFilter(query)
 	w.fillIn(ctx, &filter)
-	w.mu.RLock()
-	defer w.mu.RUnlock()
 	if rest == "" && !filter.Empty() {
 		return w.allFiles(filter, limit)
 	}
@@ -266,9 +261,10 @@ func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHi
 	if !filter.Empty() {
 		ask = widely
 	}
+	paths := w.listing().Paths()
 	var hits []FileHit
-	for _, h := range w.paths.Forgive(ctx, q, fuzzy.Whole, ask, w.paths.Search(ctx, q, fuzzy.Whole, ask)) {
-		p, base := w.paths.Text(h.Index)
+	for _, h := range paths.Forgive(ctx, q, fuzzy.Whole, ask, paths.Search(ctx, q, fuzzy.Whole, ask)) {
+		p, base := paths.Text(h.Index)
 		if !filter.Path(p) || !filter.Wild(p) {
 			continue
 		}
@@ -285,9 +281,9 @@ func baseOf(p string) int { return strings.LastIndexByte(p, '/') + 1 }
 
 // allFiles lists what gets through a filter where nothing else is asked for.
 func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
-	for p := range w.files {
-		if filter.Path(p) && filter.Wild(p) {
-			hits = append(hits, FileHit{Path: p})
+	for f := range w.listing().Files() {
+		if filter.Path(f.Path) && filter.Wild(f.Path) {
+			hits = append(hits, FileHit{Path: f.Path})
 		}
 	}
 	slices.SortFunc(hits, func(a, b FileHit) int { return strings.Compare(a.Path, b.Path) })
@@ -337,11 +333,9 @@ type LanguageCount struct {
 // CountLanguages counts what there is by language, the commonest first. What is in
 // no language that is read is not counted.
 func (w *Workspace) CountLanguages() (counts []LanguageCount) {
-	w.mu.RLock()
-	defer w.mu.RUnlock()
 	byName := map[string]*LanguageCount{}
-	for p := range w.files {
-		l := w.languages.Of(p)
+	for f := range w.listing().Files() {
+		l := w.languages.Of(f.Path)
 		if l == nil {
 			continue
 		}
@@ -351,7 +345,7 @@ func (w *Workspace) CountLanguages() (counts []LanguageCount) {
 			byName[l.Name] = c
 		}
 		c.Files++
-		if s := w.symbols.Summary(p); s != nil {
+		if s := w.symbols.Summary(f.Path); s != nil {
 			c.Lines += s.Lines
 			c.Defs += s.Defs
 			c.Uses += s.Uses
@@ -373,21 +367,10 @@ func (w *Workspace) Mentioning(name string) []string { return w.symbols.Mentioni
 // addFiles takes in a batch of the listing.
 func (w *Workspace) addFiles(batch []project.File) {
 	slices.SortFunc(batch, func(a, b project.File) int { return strings.Compare(a.Path, b.Path) })
+	w.list(batch)
 	w.mu.Lock()
-	for _, f := range batch {
-		w.files[f.Path] = f
-		w.paths.Add(f.Path, baseOf(f.Path))
-		addFolders(w.folders, f.Path)
-	}
-	w.byBase, w.settings = nil, nil
+	w.settings = nil
 	w.generation.Add(1)
 	w.mu.Unlock()
 	w.advance(func(p *Progress) { p.Files += len(batch) })
-}
-
-// addFolders adds the folders a file lies in.
-func addFolders(folders map[string]bool, file string) {
-	for dir := path.Dir(file); !folders[dir]; dir = path.Dir(dir) {
-		folders[dir] = true
-	}
 }
