@@ -103,6 +103,9 @@ func (r Range) In(text []byte) []byte {
 	return text[start:end]
 }
 
+// Base is where the name of a file begins in its path, in bytes.
+func Base(path string) int { return strings.LastIndexByte(path, '/') + 1 }
+
 // Distance counts the folders one has to leave and enter to get from one file to
 // another, both with forward slashes.
 func Distance(a, b string) int {

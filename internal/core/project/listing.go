@@ -5,11 +5,11 @@ import (
 	"maps"
 	"path"
 	"slices"
-	"strings"
 	"sync"
 	"sync/atomic"
 
 	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/place"
 )
 
 // Listing is which files and folders a project has. It never changes, so that
@@ -73,14 +73,11 @@ func (l *Listing) longer(c *fuzzy.Corpus, files []File) *fuzzy.Corpus {
 	}
 	for _, f := range files {
 		if !l.files.has(f.Path) {
-			longer.Add(f.Path, baseOf(f.Path))
+			longer.Add(f.Path, place.Base(f.Path))
 		}
 	}
 	return longer
 }
-
-// baseOf is where the name of a file begins in its path.
-func baseOf(p string) int { return strings.LastIndexByte(p, '/') + 1 }
 
 // Paths are the paths of the files as a corpus, to be searched only.
 func (l *Listing) Paths() *fuzzy.Corpus {
@@ -90,7 +87,7 @@ func (l *Listing) Paths() *fuzzy.Corpus {
 		}
 		var c fuzzy.Corpus
 		for _, p := range l.sorted() {
-			c.Add(p, baseOf(p))
+			c.Add(p, place.Base(p))
 		}
 		l.corpus.Store(&c)
 	})

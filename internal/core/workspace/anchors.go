@@ -5,10 +5,8 @@ import (
 	"errors"
 	"io/fs"
 	"slices"
-	"strings"
 	"sync"
 
-	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/vcs"
@@ -31,38 +29,17 @@ func (a *anchoring) anchor(ctx context.Context, p place.Place) place.Anchor {
 		}
 		a.last, a.make = f, place.NewMaker(f.Text)
 	}
-	return a.make.Anchor(p, symbolAround(a.last, p.Line, p.Col))
-}
-
-// symbolAround is the qualified name of what a place stands in.
-func symbolAround(f *File, line, col int) string {
-	var names []string
-	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
-		names = append(names, c.Name)
-	}
-	return strings.Join(names, ".")
-}
-
-// SymbolAt is the qualified name of what a place of a file stands in, without the
-// package; "" if it is in nothing.
-func SymbolAt(f *File, line, col int) string {
-	var names []string
-	for _, c := range Crumbs(f, f.Text.Offset(line, max(col, 1))) {
-		if c.Kind != facts.Package && c.Kind != facts.Section {
-			names = append(names, c.Name)
-		}
-	}
-	return strings.Join(names, ".")
+	return a.make.Anchor(p, SymbolAround(a.last, p.Line, p.Col))
 }
 
 // finder finds the anchors of a file again.
 func finder(f *File) *place.Finder {
-	return place.NewFinder(f.Text, func(line, col int) string { return symbolAround(f, line, col) })
+	return place.NewFinder(f.Text, func(line, col int) string { return SymbolAround(f, line, col) })
 }
 
 // AnchorIn remembers a place in a file that is loaded.
 func AnchorIn(f *File, p place.Place) place.Anchor {
-	return place.NewAnchor(p, f.Text, symbolAround(f, p.Line, p.Col))
+	return place.NewAnchor(p, f.Text, SymbolAround(f, p.Line, p.Col))
 }
 
 // RecallIn finds a remembered place in a file that is loaded.
@@ -160,7 +137,7 @@ func (w *Workspace) Whereabouts(ctx context.Context, path string, former []strin
 	if w.IsOutside(path) {
 		return ""
 	}
-	return w.moves.of(path, w.Generation(), func() map[string]string { return vcs.Renamed(ctx, w.root, path) })
+	return w.moves.of(path, w.Generation(), func() map[string]string { return vcs.Renamed(ctx, w.Root(), path) })
 }
 
 // findMoved finds out where files went that are not at their paths any more, all at once: asking
@@ -173,7 +150,7 @@ func (w *Workspace) findMoved(ctx context.Context, paths []string) {
 		}
 	}
 	if len(gone) > 1 {
-		w.moves.know(gone, w.Generation(), func(unknown []string) map[string]string { return vcs.Renamed(ctx, w.root, unknown...) })
+		w.moves.know(gone, w.Generation(), func(unknown []string) map[string]string { return vcs.Renamed(ctx, w.Root(), unknown...) })
 	}
 }
 

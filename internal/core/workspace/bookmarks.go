@@ -42,13 +42,13 @@ func (w *Workspace) Bookmarks() (lists []*bookmark.List, err error) {
 // in their place is not followed.
 func (w *Workspace) sharedBookmarks() (lists []*bookmark.List, err error) {
 	var errs []error
-	files, _ := filepath.Glob(filepath.Join(w.root, filepath.FromSlash(bookmark.SharedFolder), "*.toml")) // the pattern is well formed
+	files, _ := filepath.Glob(filepath.Join(w.Root(), filepath.FromSlash(bookmark.SharedFolder), "*.toml")) // the pattern is well formed
 	for _, full := range files {
 		file := w.Relative(full)
 		if info, err := os.Lstat(full); err != nil || !info.Mode().IsRegular() {
 			continue
 		}
-		data, err := door.ReadWithin(w.root, file, bookmark.LargestShared)
+		data, err := door.ReadWithin(w.Root(), file, bookmark.LargestShared)
 		if errors.Is(err, door.ErrTooLarge) {
 			err = fmt.Errorf("the file %s is larger than %d MB", file, bookmark.LargestShared>>20)
 		}
@@ -283,7 +283,7 @@ func (w *Workspace) WalkOfBookmarks(ctx context.Context, l *bookmark.List) *walk
 // the root of the project.
 func (w *Workspace) WriteWalk(out *walk.Walk, file string) (err error) {
 	if !filepath.IsAbs(file) {
-		file = filepath.Join(w.root, filepath.FromSlash(file))
+		file = filepath.Join(w.Root(), filepath.FromSlash(file))
 	}
 	f, err := os.OpenFile(file, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
 	if errors.Is(err, fs.ErrExist) {
@@ -368,7 +368,7 @@ func (w *Workspace) UntilRead(ctx context.Context) bool {
 // symbolElsewhere is the only symbol of a qualified name in another file of the project.
 func (w *Workspace) symbolElsewhere(ctx context.Context, qualified, not string) (at place.Anchor, ok bool) {
 	found := 0
-	for _, sym := range w.symbols.Named(qualified[strings.LastIndexByte(qualified, '.')+1:]) {
+	for _, sym := range w.Index().Named(qualified[strings.LastIndexByte(qualified, '.')+1:]) {
 		f, err := w.Load(ctx, sym.Path)
 		if err != nil || sym.Path == not {
 			continue

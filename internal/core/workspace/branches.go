@@ -94,7 +94,7 @@ func (l lineage) has(a resolve.Answer) bool {
 
 // spotBranch is the branch of a definition.
 func (w *Workspace) spotBranch(s Spot) Branch {
-	b := Branch{Destination: w.spotDestination(s)}
+	b := Branch{Destination: w.SpotDestination(s)}
 	b.Outside = path.IsAbs(s.Path)
 	return b
 }
@@ -218,7 +218,7 @@ func (w *Workspace) callBranch(ctx context.Context, tree Tree, c Caller, line li
 		d := destinationAt(f, at)
 		d.Role, d.Symbol, d.Certainty = "at", b.Symbol, c.Certainty
 		if tree == Outgoing {
-			d.Symbol = symbolAround(f, d.Line, d.Col)
+			d.Symbol = SymbolAround(f, d.Line, d.Col)
 		}
 		sites = append(sites, Branch{Destination: d})
 	}
@@ -261,7 +261,7 @@ func destinationAt(f *File, at place.Range) Destination {
 	if start := col - 1 - indent; start >= 0 && start+at.Len() <= len(trimmed) {
 		d.TextAt = place.Range{Start: uint32(start), End: uint32(start + at.Len())}
 	}
-	d.In = symbolAround(f, line, col)
+	d.In = SymbolAround(f, line, col)
 	d.Symbol = d.In
 	return d
 }

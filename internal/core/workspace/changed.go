@@ -20,13 +20,6 @@ type changedFiles struct {
 	fresh map[string]bool // those of them that the last commit does not have
 }
 
-// fillIn gives a filter what it needs to know from outside the query.
-func (w *Workspace) fillIn(ctx context.Context, f *Filter) {
-	if f.changed {
-		f.isChanged = w.Changes(ctx)
-	}
-}
-
 // Changes are the files that differ from the last commit; none where git is not
 // there or the project is in no repository. The map is not to be changed.
 func (w *Workspace) Changes(ctx context.Context) map[string]bool {
@@ -57,4 +50,14 @@ func (w *Workspace) Differing(ctx context.Context) (changed, fresh map[string]bo
 		}
 	}
 	return c.paths, c.fresh
+}
+
+// ForgetChanges has git asked again the next time.
+func (w *Workspace) ForgetChanges() { w.differing.forget() }
+
+// forget has git asked again the next time.
+func (c *changedFiles) forget() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.paths = nil
 }

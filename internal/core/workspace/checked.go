@@ -12,6 +12,7 @@ import (
 	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang"
+	"rooktrail/internal/core/place"
 )
 
 // checking is what a compiler of a language says about the project.
@@ -47,7 +48,7 @@ func (w *Workspace) Checked(l *lang.Language) *check.Book {
 
 // isChecked says whether what a compiler says depends on the text of a file.
 func (w *Workspace) isChecked(p string) bool {
-	return slices.ContainsFunc(w.checks, func(c *checking) bool { return c.language.Checker.Reads(p[baseOf(p):]) })
+	return slices.ContainsFunc(w.checks, func(c *checking) bool { return c.language.Checker.Reads(p[place.Base(p):]) })
 }
 
 // Check asks the compilers about the packages of the project that have changed
@@ -71,7 +72,7 @@ func (w *Workspace) Check(ctx context.Context, pace check.Pace) error {
 			return ctx.Err()
 		}
 		if err != nil {
-			w.note(fmt.Sprintf("answers about %s are not exact: %v", c.language.Name, err))
+			w.Note(fmt.Sprintf("answers about %s are not exact: %v", c.language.Name, err))
 		}
 		w.advance(func(p *Progress) { p.Checked++ })
 	}
@@ -95,7 +96,7 @@ func (w *Workspace) CheckAround(ctx context.Context, p string) error {
 			return nil
 		}
 		if err := asked.CheckFolder(ctx, w.root, dir, path.Dir(p), book); err != nil && ctx.Err() == nil {
-			w.note(fmt.Sprintf("answers about %s are not exact: %v", w.languages.Of(p).Name, err))
+			w.Note(fmt.Sprintf("answers about %s are not exact: %v", w.languages.Of(p).Name, err))
 		}
 		return ctx.Err()
 	}
@@ -158,9 +159,9 @@ func (w *Workspace) checkedNow(c *checking) *checkedFiles {
 	}
 	g := &checkedFiles{folders: map[string][]string{}}
 	var settings []string
-	for f := range w.listing().Files() {
+	for f := range w.Listing().Files() {
 		p := f.Path
-		switch base := p[baseOf(p):]; {
+		switch base := p[place.Base(p):]; {
 		case c.language.Checker.Reads(base):
 			dir := folderOf(p)
 			g.folders[dir] = append(g.folders[dir], p)
@@ -200,7 +201,7 @@ func (w *Workspace) ownDigest(c *checking, folder string) check.Digest {
 	contents := map[string][16]byte{}
 	w.mu.RLock()
 	for _, p := range g.folders[folder] {
-		contents[p[baseOf(p):]] = w.texts[p]
+		contents[p[place.Base(p):]] = w.texts[p]
 	}
 	w.mu.RUnlock()
 	return check.Folder(g.environment, contents)
@@ -208,7 +209,7 @@ func (w *Workspace) ownDigest(c *checking, folder string) check.Digest {
 
 // folderOf is the folder of a file, whose path is clean.
 func folderOf(p string) string {
-	if i := baseOf(p); i > 0 {
+	if i := place.Base(p); i > 0 {
 		return p[:i-1]
 	}
 	return "."
@@ -227,23 +228,23 @@ func (w *Workspace) checkedFolders(c *checking) (folders []string) {
 type shelf struct{ *Workspace }
 
 func (s shelf) Records(folder string) ([][]byte, error) {
-	if m := s.index(); m != nil {
+	if m := s.store(); m != nil {
 		return m.store.Records(folder)
 	}
 	return nil, nil
 }
 
 func (s shelf) Heads(folder string) ([][]byte, error) {
-	if m := s.index(); m != nil {
+	if m := s.store(); m != nil {
 		return m.store.Heads(folder)
 	}
 	return nil, nil
 }
 
 func (s shelf) Keep(folder, name string, own check.Digest, head, data []byte) error {
-	if m := s.index(); m != nil {
+	if m := s.store(); m != nil {
 		if err := m.store.Keep(folder, name, own, head, data); err != nil {
-			s.note(fmt.Sprintf("exact answers are not kept on disk: %v", err))
+			s.Note(fmt.Sprintf("exact answers are not kept on disk: %v", err))
 		}
 	}
 	return nil

@@ -3,7 +3,6 @@ package workspace
 import (
 	"cmp"
 	"context"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -12,7 +11,7 @@ import (
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/place"
 )
 
 // KnowChoices makes files and symbols that were chosen before rank higher, as
@@ -21,40 +20,9 @@ import (
 func (w *Workspace) KnowChoices(file string) {
 	book, err := chosen.Open(file)
 	if err != nil {
-		w.note(err.Error())
+		w.Note(err.Error())
 	}
 	w.choices = book
-}
-
-// KnowState begins as the program was left, as kept in a file. It is to be
-// called before State; what goes wrong is told in the notes.
-func (w *Workspace) KnowState(file string) {
-	state, err := resume.Load(file)
-	if err != nil {
-		w.note(err.Error())
-	}
-	w.quick.Lock()
-	defer w.quick.Unlock()
-	w.state, w.stateFile = state, file
-}
-
-// State is how the program is set in this project.
-func (w *Workspace) State() resume.State {
-	w.quick.Lock()
-	defer w.quick.Unlock()
-	return w.state
-}
-
-// SetState changes how the program is set, and keeps it.
-func (w *Workspace) SetState(s resume.State) error {
-	w.quick.Lock()
-	was, file := w.state, w.stateFile
-	w.state = s
-	w.quick.Unlock()
-	if file == "" || reflect.DeepEqual(was, s) {
-		return nil
-	}
-	return resume.Save(file, s)
 }
 
 // Choose notes that a file, or the symbol of the qualified name in it, was
@@ -76,10 +44,10 @@ func (w *Workspace) favourFiles(q fuzzy.Query, query string, filter *Filter, hit
 			there[h.Path] = true
 		}
 		for _, k := range w.choices.Keys() {
-			if !w.listing().IsFile(k.Path) || k.Symbol != "" || there[k.Path] || !filter.Path(k.Path) || !filter.Wild(k.Path) {
+			if !w.Listing().IsFile(k.Path) || k.Symbol != "" || there[k.Path] || !filter.Path(k.Path) || !filter.Wild(k.Path) {
 				continue
 			}
-			if m, ok := q.Match(k.Path, baseOf(k.Path)); ok && !m.Slip {
+			if m, ok := q.Match(k.Path, place.Base(k.Path)); ok && !m.Slip {
 				hits = append(hits, FileHit{Path: k.Path, Match: m})
 			}
 		}
@@ -106,7 +74,7 @@ func (w *Workspace) favourSymbols(ctx context.Context, q fuzzy.Query, query stri
 			if k.Symbol == "" || there[k] || !filter.Path(k.Path) {
 				continue
 			}
-			if h, ok := w.symbols.Match(q, k.Path, k.Symbol); ok && filter.Kind(h.Kind) {
+			if h, ok := w.Index().Match(q, k.Path, k.Symbol); ok && filter.Kind(h.Kind) {
 				hits = append(hits, h)
 			}
 		}

@@ -4,8 +4,10 @@ import (
 	"bytes"
 	"context"
 	"path"
+	"strings"
 
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 )
 
@@ -42,7 +44,7 @@ func (w *Workspace) MentionPlaces(ctx context.Context, name string) ([]Destinati
 	}
 	all := make([]Destination, 0, len(hits))
 	for i := range hits {
-		d := w.textDestination(ctx, &hits[i])
+		d := w.TextDestination(ctx, &hits[i])
 		d.Role, d.Certainty = "mention", resolve.ByName
 		if hits[i].Role.String() != "code" && !w.isData(d.Path) {
 			d.Note = "in a " + hits[i].Role.String()
@@ -50,4 +52,18 @@ func (w *Workspace) MentionPlaces(ctx context.Context, name string) ([]Destinati
 		all = append(all, d)
 	}
 	return all, nil
+}
+
+func (w *Workspace) TextDestination(ctx context.Context, h *TextHit) Destination {
+	indent := len(h.Text) - len(strings.TrimLeft(h.Text, " \t"))
+	d := Destination{Path: h.Path, Line: h.Line, Col: h.Col, At: h.At, Role: h.Role.String(), Text: strings.TrimSpace(h.Text), Test: w.Languages().IsTest(h.Path)}
+	if start, end := int(h.Mark.Start)-indent, int(h.Mark.End)-indent; start >= 0 && start < end && end <= len(d.Text) {
+		d.TextAt = place.Range{Start: uint32(start), End: uint32(end)}
+		d.Name = d.Text[start:end]
+	}
+	if f, err := w.Load(ctx, h.Path); err == nil {
+		d.In = SymbolAround(f, h.Line, h.Col)
+		d.Symbol = d.In
+	}
+	return d
 }

@@ -39,8 +39,8 @@ func wordThere(doc *text.Document, at int) string {
 	const longest = 1000 // bytes; no name is longer
 	from := max(at-longest, 0)
 	data := doc.Slice(from, at+longest)
-	word := wordAt(data, at-from)
-	return string(data[word.Start:word.End])
+	start, end := text.WordAround(data, at-from)
+	return string(data[start:end])
 }
 
 // wordsAround is how far from an offset words are looked for, in bytes.

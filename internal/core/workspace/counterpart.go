@@ -16,7 +16,7 @@ func (w *Workspace) Counterparts(file string) (found []string) {
 	if len(wanted) == 0 {
 		return nil
 	}
-	for f := range w.listing().Files() {
+	for f := range w.Listing().Files() {
 		p, base := f.Path, path.Base(f.Path)
 		other, _ := w.languages.OtherHalves(p)
 		if other == stem && p != file && slices.Contains(wanted, strings.ToLower(strings.TrimPrefix(base, base[:min(len(stem), len(base))]))) {

@@ -1,6 +1,7 @@
 package workspace
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -63,10 +64,17 @@ func kindList() string {
 }
 
 func (w *Workspace) anyFile(holds func(path string) bool) bool {
-	for f := range w.listing().Files() {
+	for f := range w.Listing().Files() {
 		if holds(f.Path) {
 			return true
 		}
 	}
 	return false
+}
+
+// fillIn gives a filter what it needs to know from outside the query.
+func (w *Workspace) fillIn(ctx context.Context, f *Filter) {
+	if f.changed {
+		f.isChanged = w.Changes(ctx)
+	}
 }

@@ -95,7 +95,7 @@ func (w *Workspace) valueBranch(ctx context.Context, v Value, grow func(ctx cont
 // with where it gets its own value.
 func (w *Workspace) sources(ctx context.Context, f *File, in place.Range, line lineage) (all []Branch) {
 	src := f.Text.Bytes()
-	reached := w.languages.Of(f.Path).Members.Reached
+	reached := w.Languages().Of(f.Path).Members.Reached
 	skip := uint32(0) // the arguments of a call that is known go into it
 	for _, u := range f.Facts.Uses {
 		if u.At.Start < in.Start || u.At.End > in.End || u.At.Start < skip {

@@ -17,7 +17,7 @@ import (
 
 // KnowTrash says where deleted files go: a folder laid out as desktops do it.
 // Without one nothing can be deleted. It is to be called before anything else.
-func (w *Workspace) KnowTrash(folder string) { w.filing = filing.New(w.root, folder) }
+func (w *Workspace) KnowTrash(folder string) { w.filing = filing.New(w.Root(), folder) }
 
 // Entry is a file or folder as it is on disk.
 type Entry struct {
@@ -132,13 +132,6 @@ func (w *Workspace) filed(ctx context.Context, err error) {
 	if err != nil {
 		return
 	}
-	w.differing.forget()
+	w.ForgetChanges()
 	w.Refresh(ctx)
-}
-
-// forget has git asked again the next time.
-func (c *changedFiles) forget() {
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	c.paths = nil
 }

@@ -56,15 +56,15 @@ func TestWhatTookTooLongIsTriedAgain(t *testing.T) {
 		return w
 	}
 	w := open()
-	files, err := w.index().store.Files(t.Context())
+	files, err := w.store().store.Files(t.Context())
 	require.NoError(t, err)
 	k := files["hut.py"]
 	k.Summary = &index.Summary{GivenUp: "took too long to parse", Again: now.Add(tryAgain).Unix()}
-	require.NoError(t, w.index().store.Remove())
+	require.NoError(t, w.store().store.Remove())
 
 	w = New(root)
 	w.KeepIndex(t.Context(), indexes)
-	require.NoError(t, w.index().store.Update(t.Context(), map[string]index.Known{"hut.py": k}, nil))
+	require.NoError(t, w.store().store.Update(t.Context(), map[string]index.Known{"hut.py": k}, nil))
 	require.NoError(t, w.Close())
 
 	w = open()

@@ -87,14 +87,14 @@ func (w *Workspace) pathOf(from, token string) (p string, line, col int, ok bool
 		return "", 0, 0, false
 	}
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
-		if p = path.Join(dir, name); w.listing().IsFile(p) {
+		if p = path.Join(dir, name); w.Listing().IsFile(p) {
 			return p, line, col, true
 		}
 		if dir == "." || dir == "/" {
 			break
 		}
 	}
-	if rel := w.Relative(name); path.IsAbs(name) && w.listing().IsFile(rel) {
+	if rel := w.Relative(name); path.IsAbs(name) && w.Listing().IsFile(rel) {
 		return rel, line, col, true
 	}
 	if !strings.ContainsAny(name, "/.") {
@@ -119,7 +119,7 @@ func (w *Workspace) named(f *File, offset int) (res resolve.Result) {
 	res.Name, res.At = string(at.In(f.Text.Bytes())), at
 	container := containerBefore(f.Text.Bytes(), int(at.Start))
 	var others []resolve.Answer
-	for _, s := range w.symbols.Named(res.Name) {
+	for _, s := range w.Index().Named(res.Name) {
 		if s.Kind == facts.Section || s.Kind == facts.Key || s.Path == f.Path && uint32(s.Offset) == at.Start {
 			continue
 		}
@@ -177,4 +177,4 @@ func (w *Workspace) Mentions(ctx context.Context, name string) (hits []TextHit, 
 
 // isData says whether a file is in a language without code whose names are
 // resolved.
-func (w *Workspace) isData(p string) bool { return !w.languages.IsCode(p) }
+func (w *Workspace) isData(p string) bool { return !w.Languages().IsCode(p) }

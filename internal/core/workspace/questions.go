@@ -67,17 +67,17 @@ func (w *Workspace) mainFile(p string) string {
 	if path.IsAbs(p) {
 		return w.mainFileOutside(p)
 	}
-	listing := w.listing()
+	listing := w.Listing()
 	if listing.IsFile(p) {
 		return p
 	}
-	if front := w.languages.Front(p, func(base string) bool { return listing.IsFile(p + "/" + base) }); front != "" {
+	if front := w.Languages().Front(p, func(base string) bool { return listing.IsFile(p + "/" + base) }); front != "" {
 		return p + "/" + front
 	}
 	first := ""
 	for f := range listing.Files() {
 		rest, ok := strings.CutPrefix(f.Path, p+"/")
-		if ok && !strings.Contains(rest, "/") && w.languages.Of(f.Path) != nil && !w.languages.HoldsTests(f.Path) && (first == "" || f.Path < first) {
+		if ok && !strings.Contains(rest, "/") && w.Languages().Of(f.Path) != nil && !w.Languages().HoldsTests(f.Path) && (first == "" || f.Path < first) {
 			first = f.Path
 		}
 	}
@@ -93,11 +93,11 @@ func (w *Workspace) mainFileOutside(p string) string {
 	first, names := "", map[string]bool{}
 	for _, e := range entries {
 		name := e.Name()
-		if names[name] = !e.IsDir(); first == "" && !e.IsDir() && w.languages.Of(name) != nil && !w.languages.IsTest(name) {
+		if names[name] = !e.IsDir(); first == "" && !e.IsDir() && w.Languages().Of(name) != nil && !w.Languages().IsTest(name) {
 			first = path.Join(p, name)
 		}
 	}
-	if front := w.languages.Front(p, func(base string) bool { return names[base] }); front != "" {
+	if front := w.Languages().Front(p, func(base string) bool { return names[base] }); front != "" {
 		return path.Join(p, front)
 	}
 	return first
@@ -204,28 +204,4 @@ func Prose(comment string) string {
 		lines[i] = l
 	}
 	return strings.TrimSpace(strings.Join(lines, "\n"))
-}
-
-// Crumb is one step on the way from the outside of a file to a place in it.
-type Crumb struct {
-	Name string
-	Kind facts.Kind
-	At   place.Range
-}
-
-// Crumbs names the definitions around a byte offset, from the outermost in.
-// A method that stands outside its type has that type in front.
-func Crumbs(f *File, offset int) []Crumb {
-	if f == nil || f.Facts == nil {
-		return nil
-	}
-	var crumbs []Crumb
-	for _, id := range f.Facts.Around(offset) {
-		d := &f.Facts.Defs[id]
-		if d.Parent == facts.NoDef && d.Container != "" {
-			crumbs = append(crumbs, Crumb{Name: d.Container, Kind: facts.Type})
-		}
-		crumbs = append(crumbs, Crumb{Name: d.Name, Kind: d.Kind, At: d.At})
-	}
-	return crumbs
 }

@@ -75,7 +75,7 @@ func (w *Workspace) Read(ctx context.Context) error {
 // takeUp takes in what is known of a batch of files and hands on those that
 // have to be read.
 func (w *Workspace) takeUp(batch []project.File, todo *queue) {
-	stored := w.index()
+	stored := w.store()
 	var readable []project.File
 	var recalled []string
 	var summaries []*index.Summary
@@ -94,7 +94,7 @@ func (w *Workspace) takeUp(batch []project.File, todo *queue) {
 		}
 	}
 	if err := w.symbols.PutAll(recalled, summaries); err != nil {
-		w.note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
+		w.Note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
 	}
 	symbols := w.symbols.Len()
 	w.advance(func(p *Progress) {
@@ -186,7 +186,7 @@ func (w *Workspace) putSymbols(ctx context.Context, f project.File) (parsed bool
 	}
 	content := index.ContentOf(w.languages.Of(f.Path).Name, doc.Bytes())
 	w.setContent(f.Path, content, "")
-	stored := w.index()
+	stored := w.store()
 	sum := stored.recognise(ctx, f.Path, content)
 	known := sum != nil
 	if !known {

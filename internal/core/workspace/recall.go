@@ -190,7 +190,7 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 		}
 	}
 	if err := index.WriteSnapshot(w.indexes, w.root, l); err != nil {
-		w.note(fmt.Sprintf("questions from the shell will take longer: %v", err))
+		w.Note(fmt.Sprintf("questions from the shell will take longer: %v", err))
 	}
 }
 
@@ -200,7 +200,7 @@ func (w *Workspace) KeepSnapshot(ctx context.Context) {
 func (w *Workspace) toKeep(began time.Time) *index.Listing {
 	l := &index.Listing{}
 	w.mu.RLock()
-	listing := w.listing()
+	listing := w.Listing()
 	for f := range listing.Files() {
 		l.Files = append(l.Files, index.Listed{File: f, Content: w.texts[f.Path]})
 	}

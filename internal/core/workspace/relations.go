@@ -129,8 +129,8 @@ func (w *Workspace) Calls(ctx context.Context, path string, offset int, incoming
 // resolve.Resolver.Unused.
 func (w *Workspace) Unused(ctx context.Context, folder string, report func(Spot) bool) {
 	var all, files []string
-	for f := range w.listing().Files() {
-		if w.languages.Of(f.Path) == nil {
+	for f := range w.Listing().Files() {
+		if w.Languages().Of(f.Path) == nil {
 			continue
 		}
 		all = append(all, f.Path)
@@ -140,7 +140,7 @@ func (w *Workspace) Unused(ctx context.Context, folder string, report func(Spot)
 	}
 	slices.Sort(all)
 	slices.Sort(files)
-	w.resolver.Unused(ctx, all, files, w.languages.IsTest, func(a resolve.Answer) bool {
+	w.resolver.Unused(ctx, all, files, w.Languages().IsTest, func(a resolve.Answer) bool {
 		spots := w.Spots(ctx, []resolve.Answer{a})
 		return len(spots) == 0 || report(spots[0])
 	})
@@ -166,7 +166,7 @@ func (w *Workspace) Tests(ctx context.Context, p string, offset int) (resolve.Re
 
 // isTestCode says whether a definition belongs to tests.
 func (w *Workspace) isTestCode(a resolve.Answer) bool {
-	if w.languages.IsTest(a.Path) {
+	if w.Languages().IsTest(a.Path) {
 		return true
 	}
 	f, err := w.Load(context.Background(), a.Path)
@@ -193,7 +193,7 @@ func (w *Workspace) testsOf(ctx context.Context, p string, offset int, of resolv
 		}
 	}
 	for _, name := range testNames(of) {
-		for _, s := range w.symbols.Named(name) {
+		for _, s := range w.Index().Named(name) {
 			if path.Ext(s.Path) == path.Ext(of.Path) {
 				add(resolve.Answer{Path: s.Path, At: place.Range{Start: uint32(s.Offset), End: uint32(s.Offset + len(s.Name))},
 					Name: s.Name, Container: s.Container, Kind: s.Kind, Certainty: resolve.ByName})
@@ -257,9 +257,9 @@ func calledAfter(test string, of resolve.Answer) int {
 // of tests, the files that it tests. The near ones come first.
 func (w *Workspace) TestFiles(p string) (files []string) {
 	stem, test := subject(p)
-	l := w.languages.Of(p)
-	for f := range w.listing().Files() {
-		if other, isTest := subject(f.Path); other == stem && isTest != test && l != nil && w.languages.Of(f.Path) == l {
+	l := w.Languages().Of(p)
+	for f := range w.Listing().Files() {
+		if other, isTest := subject(f.Path); other == stem && isTest != test && l != nil && w.Languages().Of(f.Path) == l {
 			files = append(files, f.Path)
 		}
 	}

@@ -150,7 +150,7 @@ func (w *Workspace) Folder(folder string) (all []Sibling) {
 	for _, e := range entries {
 		p := path.Join(folder, e.Name())
 		if w.Has(p) || strings.HasPrefix(p, "/") {
-			all = append(all, Sibling{Name: e.Name(), Path: p, Folder: e.IsDir() || w.listing().IsFolder(p)})
+			all = append(all, Sibling{Name: e.Name(), Path: p, Folder: e.IsDir() || w.Listing().IsFolder(p)})
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Sibling) int {

@@ -43,8 +43,8 @@ func (w *Workspace) opensIndex(ctx context.Context, folder string, read func(ctx
 	w.open = sync.OnceFunc(func() { w.openIndex(ctx, folder, read) })
 }
 
-// index is what is kept on disk, once it is there; nil if nothing is.
-func (w *Workspace) index() *storedIndex {
+// store is what is kept on disk, once it is there; nil if nothing is.
+func (w *Workspace) store() *storedIndex {
 	if w.open == nil {
 		return nil
 	}
@@ -57,10 +57,10 @@ func (w *Workspace) index() *storedIndex {
 func (w *Workspace) openIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
 	store, repaired, err := index.OpenStore(folder, w.root)
 	if repaired {
-		w.note("the index on disk was damaged and is made anew")
+		w.Note("the index on disk was damaged and is made anew")
 	}
 	if err != nil {
-		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+		w.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		return
 	}
 	m := &storedIndex{store: store, now: w.now, news: map[string]index.Known{}}
@@ -81,20 +81,20 @@ func (w *Workspace) readIndex(ctx context.Context, m *storedIndex) {
 	var err error
 	m.known, err = m.store.Files(ctx)
 	if index.Damaged(err) {
-		w.note("the index on disk was damaged and is made anew")
+		w.Note("the index on disk was damaged and is made anew")
 		if err = m.store.Remove(); err == nil {
 			m.store, _, err = index.OpenStore(w.indexes, w.root)
 		}
 		if err != nil {
 			m.store = nil
-			w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+			w.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
 			return
 		}
 	} else if err != nil {
-		w.note(fmt.Sprintf("the index on disk is not used: %v", err))
+		w.Note(fmt.Sprintf("the index on disk is not used: %v", err))
 	}
 	if others && len(m.known) == 0 {
-		w.note("the index on disk was of another version and is made anew")
+		w.Note("the index on disk was of another version and is made anew")
 	}
 	symbols := 0
 	for _, k := range m.known {
@@ -104,9 +104,7 @@ func (w *Workspace) readIndex(ctx context.Context, m *storedIndex) {
 }
 
 // Note tells the user something about the project, once.
-func (w *Workspace) Note(words string) { w.note(words) }
-
-func (w *Workspace) note(words string) {
+func (w *Workspace) Note(words string) {
 	w.advance(func(p *Progress) {
 		if !slices.Contains(p.Notes, words) {
 			p.Notes = append(p.Notes, words)
@@ -130,7 +128,7 @@ func (w *Workspace) Close() error {
 // ForgetIndex removes the index from the disk. The workspace is not to be used
 // after that.
 func (w *Workspace) ForgetIndex() error {
-	m := w.index()
+	m := w.store()
 	if m == nil {
 		return nil
 	}
@@ -140,7 +138,7 @@ func (w *Workspace) ForgetIndex() error {
 // IndexOnDisk tells where the index lies on disk and how many bytes it takes; path is
 // "" if it is not kept.
 func (w *Workspace) IndexOnDisk() (path string, size int64) {
-	m := w.index()
+	m := w.store()
 	if m == nil {
 		return "", 0
 	}
@@ -203,7 +201,7 @@ func (m *storedIndex) learn(f project.File, content index.Content, sum *index.Su
 
 // saveIndex writes what is new to disk, and forgets the files that are gone.
 func (w *Workspace) saveIndex(ctx context.Context, gone []string) {
-	m := w.index()
+	m := w.store()
 	if m == nil {
 		return
 	}
@@ -215,14 +213,14 @@ func (w *Workspace) saveIndex(ctx context.Context, gone []string) {
 		return
 	}
 	if err := m.store.Update(ctx, news, gone); err != nil && ctx.Err() == nil {
-		w.note(fmt.Sprintf("the index is not kept on disk: %v", err))
+		w.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
 	}
 }
 
 // dropKnown lets go of what was known from earlier, once it has been
 // compared with what is there.
 func (w *Workspace) dropKnown() {
-	if m := w.index(); m != nil {
+	if m := w.store(); m != nil {
 		m.mu.Lock()
 		m.known = nil
 		m.mu.Unlock()
@@ -231,11 +229,11 @@ func (w *Workspace) dropKnown() {
 
 // gone lists the files that were known earlier and are not there any more.
 func (w *Workspace) gone() (paths []string) {
-	m := w.index()
+	m := w.store()
 	if m == nil {
 		return nil
 	}
-	listing := w.listing()
+	listing := w.Listing()
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	for p := range m.known {

@@ -55,7 +55,7 @@ func (w *Workspace) NewSweep(ctx context.Context, name string, source sweep.Sour
 
 func (w *Workspace) sweepItems(ctx context.Context, all []Destination) []sweep.Item {
 	if len(all) > sweep.Most {
-		w.note(fmt.Sprintf("a sweep holds %d places at the most; %d more were left out", sweep.Most, len(all)-sweep.Most))
+		w.Note(fmt.Sprintf("a sweep holds %d places at the most; %d more were left out", sweep.Most, len(all)-sweep.Most))
 		all = all[:sweep.Most]
 	}
 	a := anchoring{w: w}
@@ -79,7 +79,7 @@ func (w *Workspace) Locate(ctx context.Context, s *sweep.Sweep) {
 		if ctx.Err() != nil {
 			return
 		}
-		if w.unsaved.get(p) != nil {
+		if w.Unsaved(p) != nil {
 			continue // its places move with what is written
 		}
 		f, err := w.loadAnchored(ctx, &s.Items[byFile[p][0]].Memory)
@@ -161,7 +161,7 @@ func (w *Workspace) TextPlaces(ctx context.Context, q find.Query) ([]Destination
 	var all []Destination
 	_, err := w.SearchText(ctx, q, mostSwept, func(hits []TextHit) bool {
 		for i := range hits {
-			all = append(all, w.textDestination(ctx, &hits[i]))
+			all = append(all, w.TextDestination(ctx, &hits[i]))
 		}
 		return true
 	})
@@ -171,26 +171,12 @@ func (w *Workspace) TextPlaces(ctx context.Context, q find.Query) ([]Destination
 	return all, ctx.Err()
 }
 
-func (w *Workspace) textDestination(ctx context.Context, h *TextHit) Destination {
-	indent := len(h.Text) - len(strings.TrimLeft(h.Text, " \t"))
-	d := Destination{Path: h.Path, Line: h.Line, Col: h.Col, At: h.At, Role: h.Role.String(), Text: strings.TrimSpace(h.Text), Test: w.languages.IsTest(h.Path)}
-	if start, end := int(h.Mark.Start)-indent, int(h.Mark.End)-indent; start >= 0 && start < end && end <= len(d.Text) {
-		d.TextAt = place.Range{Start: uint32(start), End: uint32(end)}
-		d.Name = d.Text[start:end]
-	}
-	if f, err := w.Load(ctx, h.Path); err == nil {
-		d.In = symbolAround(f, h.Line, h.Col)
-		d.Symbol = d.In
-	}
-	return d
-}
-
 // UnusedPlaces are the definitions in a folder that nothing refers to, in the order of
 // the files.
 func (w *Workspace) UnusedPlaces(ctx context.Context, folder string) []Destination {
 	var all []Destination
 	w.Unused(ctx, folder, func(s Spot) bool {
-		all = append(all, w.spotDestination(s))
+		all = append(all, w.SpotDestination(s))
 		return len(all) < mostSwept
 	})
 	slices.SortFunc(all, byPlace)
@@ -210,7 +196,7 @@ func (w *Workspace) ChangedPlaces(ctx context.Context) []Destination {
 		if err != nil {
 			continue // it is not as it could be saved
 		}
-		hunks, err := vcs.Hunks(ctx, w.root, p, raw)
+		hunks, err := vcs.Hunks(ctx, w.Root(), p, raw)
 		if err != nil {
 			return all // it was cancelled
 		}
@@ -236,7 +222,7 @@ func changedDestination(f *File, h vcs.Hunk) Destination {
 	case h.Added == 0:
 		d.Role = "removed"
 	}
-	d.In = symbolAround(f, line, col)
+	d.In = SymbolAround(f, line, col)
 	d.Symbol = d.In
 	d.Note = amount(h)
 	return d
@@ -296,7 +282,7 @@ func (w *Workspace) ReadList(ctx context.Context, name, dir string, r io.Reader)
 			it.Note = text
 		}
 		if a.last != nil && a.last.Path == p {
-			it.In = symbolAround(a.last, l.Line, max(l.Col, 1))
+			it.In = SymbolAround(a.last, l.Line, max(l.Col, 1))
 		}
 		items = append(items, it)
 	}
@@ -308,13 +294,13 @@ func (w *Workspace) listedFile(dir, p string) (string, bool) {
 	p = filepath.ToSlash(p)
 	if path.IsAbs(p) {
 		p = w.Relative(path.Clean(p))
-		return p, w.listing().IsFile(p)
+		return p, w.Listing().IsFile(p)
 	}
 	p = path.Clean(p)
-	if in := path.Join(dir, p); w.listing().IsFile(in) {
+	if in := path.Join(dir, p); w.Listing().IsFile(in) {
 		return in, true
 	}
-	if w.listing().IsFile(p) {
+	if w.Listing().IsFile(p) {
 		return p, true
 	}
 	found := ""

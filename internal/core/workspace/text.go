@@ -51,7 +51,7 @@ func (w *Workspace) findText(ctx context.Context, m *find.Matcher, front map[str
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	var wanted []string
-	for f := range w.listing().Files() {
+	for f := range w.Listing().Files() {
 		if m.Wants(f.Path) {
 			wanted = append(wanted, f.Path)
 		}
@@ -106,7 +106,7 @@ func (w *Workspace) SearchText(ctx context.Context, q find.Query, limit int, yie
 		return TextReport{}, err
 	}
 	defining := map[string]bool{}
-	for _, s := range w.symbols.Named(q.Pattern) {
+	for _, s := range w.Index().Named(q.Pattern) {
 		defining[s.Path] = true
 	}
 	left := limit
@@ -154,7 +154,7 @@ func (s *textSearch) work(ctx context.Context) {
 
 // textOf is the text of a file as it is written, or else as it is on disk.
 func (w *Workspace) textOf(p string) (*text.Document, error) {
-	if f := w.unsaved.get(p); f != nil {
+	if f := w.Unsaved(p); f != nil {
 		return f.Text, nil
 	}
 	return text.Load(w.Absolute(p))
@@ -183,7 +183,7 @@ func (s *textSearch) file(path string) (hits []TextHit) {
 	if len(hits) == 0 {
 		return nil
 	}
-	defined := s.w.symbols.In(path)
+	defined := s.w.Index().In(path)
 	for i, role := range find.Roles(catalog.Set().Signs(path), body, offsets) {
 		hits[i].Role = role
 		if n, ok := slices.BinarySearch(defined, offsets[i]); ok || n < len(defined) && defined[n] < int(hits[i].At.End) {

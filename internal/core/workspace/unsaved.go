@@ -2,18 +2,13 @@ package workspace
 
 import (
 	"context"
-	"errors"
 	"os"
 	"sync"
 
-	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/door"
 	"rooktrail/internal/core/index"
-	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
 )
 
 // unsaved are the texts that are written and not saved, by their paths: whoever asks for a
@@ -54,6 +49,9 @@ func (u *unsaved) drop(p string, doc *text.Document) bool {
 	return true
 }
 
+// Unsaved is the text of a file that is written and not saved; nil if there is none.
+func (w *Workspace) Unsaved(p string) *File { return w.unsaved.get(p) }
+
 // Write takes in the text of a file that is not saved: from now on all answers are about
 // that. It returns the file with its facts.
 func (w *Workspace) Write(ctx context.Context, p string, doc *text.Document) *File {
@@ -83,7 +81,7 @@ func (w *Workspace) takeIn(p string, f *File) {
 	if l := w.languages.Of(p); l != nil && f.Facts != nil && !w.IsOutside(p) {
 		w.setContent(p, index.ContentOf(l.Name, f.Text.Bytes()), "")
 		if err := w.symbols.Put(p, index.Summarise(f.Text.Bytes(), f.Facts)); err != nil {
-			w.note("what is written in " + p + " cannot be found: " + err.Error())
+			w.Note("what is written in " + p + " cannot be found: " + err.Error())
 		}
 	}
 	w.codeChanged()
@@ -98,7 +96,7 @@ func (w *Workspace) fromDisk(ctx context.Context, p string) {
 		return
 	}
 	f := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
-	if w.listing().IsFile(p) {
+	if w.Listing().IsFile(p) {
 		w.reread(ctx, []project.File{f})
 		w.list([]project.File{f})
 	}
@@ -113,28 +111,6 @@ func (w *Workspace) Stamp(p string) text.Stamp { return text.StampOf(text.System
 // TextOnDisk reads a file as it is on disk, whatever is written in it here.
 func (w *Workspace) TextOnDisk(p string) (*text.Document, error) { return text.Load(w.Absolute(p)) }
 
-// Save writes a text to its file. Unless more was written meanwhile, the file counts again as it
-// is on disk.
-func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, how desk.Saving) (text.Stamp, error) {
-	save := text.Save
-	if how.InPlace {
-		save = text.SaveInPlace
-	}
-	was := how.Was
-	now, err := save(text.System{}, w.Absolute(p), doc, was)
-	if errors.Is(err, text.ErrChanged) && how.Base != nil {
-		touched := w.Stamp(p)
-		if disk, loadErr := text.Load(w.Absolute(p)); loadErr == nil && text.Same(disk, how.Base) {
-			now, err = save(text.System{}, w.Absolute(p), doc, touched)
-		}
-	}
-	if err != nil {
-		return was, err
-	}
-	w.Settle(ctx, p, doc)
-	return now, nil
-}
-
 // Settle notes that a text that was written needs no keeping any more: the file counts again
 // as it is on disk, unless by now another text of it is written.
 func (w *Workspace) Settle(ctx context.Context, p string, doc *text.Document) {
@@ -142,12 +118,6 @@ func (w *Workspace) Settle(ctx context.Context, p string, doc *text.Document) {
 		w.fromDisk(ctx, p)
 	}
 }
-
-// KnowRecovery keeps texts that are not saved in a folder, for after a crash.
-func (w *Workspace) KnowRecovery(folder string) { w.recovery = recovery.NewStore(folder) }
-
-// Recovery is where they are kept; nil if they are not.
-func (w *Workspace) Recovery() *recovery.Store { return w.recovery }
 
 // readForCheck gives a compiler the text of a file: what is written, or what is on disk.
 func (w *Workspace) readForCheck(name string) ([]byte, error) {
@@ -159,20 +129,3 @@ func (w *Workspace) readForCheck(name string) ([]byte, error) {
 
 // largestChecked bounds in bytes what a compiler is given of one file.
 const largestChecked = 64 << 20
-
-// StyleOf is how a file is written: its comments by its language, its indentation
-// by its text.
-func StyleOf(p string, doc *text.Document) write.Style {
-	var s write.Style
-	signs := catalog.Set().Signs(p)
-	if signs != nil {
-		if len(signs.Line) > 0 {
-			s.Line = signs.Line[0]
-		}
-		if len(signs.Block) > 0 {
-			s.Open, s.Close = signs.Block[0][0], signs.Block[0][1]
-		}
-	}
-	s.Indent = write.IndentOf(doc, signs != nil && signs.Tabs)
-	return s
-}

@@ -17,7 +17,7 @@ func (w *Workspace) Watch(ctx context.Context) {
 	watcher := project.NewWatcher(w.root)
 	defer watcher.Close()
 	for {
-		watcher.Add(slices.Collect(w.listing().Folders()))
+		watcher.Add(slices.Collect(w.Listing().Folders()))
 		change, ok := watcher.Wait(ctx)
 		if !ok {
 			return
@@ -43,7 +43,7 @@ func (w *Workspace) RefreshFiles(ctx context.Context, paths []string) bool {
 		case ".gitignore", ".ignore":
 			return false
 		}
-		before, known := w.listing().File(p)
+		before, known := w.Listing().File(p)
 		info, err := os.Lstat(w.Absolute(p))
 		switch {
 		case err != nil && !known:
@@ -130,7 +130,7 @@ func (w *Workspace) Refresh(ctx context.Context) {
 // compare finds what is new or different, and what is gone; same says that the
 // names of the files are what they were.
 func (w *Workspace) compare(now map[string]project.File) (changed []project.File, gone []string, same bool) {
-	listing := w.listing()
+	listing := w.Listing()
 	same = len(now) == listing.Len()
 	for p, f := range now {
 		before, ok := listing.File(p)

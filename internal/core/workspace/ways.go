@@ -82,7 +82,7 @@ func (w *Workspace) Along(ctx context.Context, way Way, p string, offset int) (r
 	spots := func(r resolve.Result, found []Spot) {
 		res = r
 		for _, s := range found {
-			all = append(all, w.spotDestination(s))
+			all = append(all, w.SpotDestination(s))
 		}
 	}
 	switch way {
@@ -178,9 +178,9 @@ func gives(role string) bool {
 }
 
 // spotDestination is the place where something is defined.
-func (w *Workspace) spotDestination(s Spot) Destination {
+func (w *Workspace) SpotDestination(s Spot) Destination {
 	d := Destination{Path: s.Path, Line: s.Line, Col: s.Col, At: s.At, Name: s.Name, Role: s.Kind.String(), In: s.Container, Text: s.Text,
-		Certainty: s.Certainty, Test: w.languages.IsTest(s.Path), Symbol: s.Name}
+		Certainty: s.Certainty, Test: w.Languages().IsTest(s.Path), Symbol: s.Name}
 	if s.Container != "" {
 		d.Symbol = s.Container + "." + s.Name
 	}
@@ -202,7 +202,7 @@ func (w *Workspace) referenceDestination(ctx context.Context, r Reference) Desti
 		in = r.In.Container + "." + in
 	}
 	d := Destination{Path: r.Path, Line: r.Line, Col: r.Col, At: r.At, Name: r.Name, Role: r.Access.String(), In: in, Text: r.Text,
-		Certainty: r.Certainty, Test: w.languages.IsTest(r.Path), Symbol: in}
+		Certainty: r.Certainty, Test: w.Languages().IsTest(r.Path), Symbol: in}
 	f, err := w.Load(ctx, r.Path)
 	if err != nil {
 		d.find(r.Name)
@@ -222,7 +222,7 @@ func (w *Workspace) callDestinations(ctx context.Context, way Way, p string, off
 	var all []Destination
 	for _, c := range callers {
 		if way == ToCalled {
-			d := w.spotDestination(c.Spot)
+			d := w.SpotDestination(c.Spot)
 			d.Note = through(c.Through)
 			all = append(all, d)
 			continue
@@ -239,7 +239,7 @@ func (w *Workspace) callDestinations(ctx context.Context, way Way, p string, off
 			start := uint32(f.Text.Offset(s.Line, s.Col))
 			name := res.Name
 			d := Destination{Path: s.Path, Line: s.Line, Col: s.Col, At: place.Range{Start: start, End: start + uint32(len(name))}, Name: name,
-				Role: facts.Call.String(), In: in, Text: LineText(f.Text, s.Line), Certainty: c.Certainty, Test: w.languages.IsTest(s.Path), Symbol: in, Note: through(c.Through)}
+				Role: facts.Call.String(), In: in, Text: LineText(f.Text, s.Line), Certainty: c.Certainty, Test: w.Languages().IsTest(s.Path), Symbol: in, Note: through(c.Through)}
 			d.find(name)
 			all = append(all, d)
 		}

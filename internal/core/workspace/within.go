@@ -8,6 +8,7 @@ import (
 
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
+	"rooktrail/internal/core/place"
 )
 
 // within finds symbols by a query whose one part is not about their names but
@@ -18,7 +19,7 @@ func (w *Workspace) within(ctx context.Context, query string, limit int) (hits [
 	for _, split := range splits(query) {
 		where := fuzzy.Parse(split.where)
 		folders := map[string]scored{} // most files share theirs
-		hits = append(hits, w.symbols.SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
+		hits = append(hits, w.Index().SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
 			folder := path.Dir(file)
 			in, known := folders[folder]
 			if !known {
@@ -44,7 +45,7 @@ func score(q fuzzy.Query, name string) scored {
 	if name == "." {
 		return scored{}
 	}
-	m, ok := q.MatchClosely(name, baseOf(name))
+	m, ok := q.MatchClosely(name, place.Base(name))
 	return scored{m.Score, ok}
 }
 

@@ -4,7 +4,6 @@ package workspace
 
 import (
 	"cmp"
-	"context"
 	"os"
 	"path"
 	"path/filepath"
@@ -17,7 +16,6 @@ import (
 	"rooktrail/internal/core/bookmark"
 	"rooktrail/internal/core/chosen"
 	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/history"
 	"rooktrail/internal/core/index"
@@ -46,7 +44,7 @@ type Workspace struct {
 	checks    []*checking // one for each language a compiler of which is asked
 	// generation counts the changes of the code.
 	generation atomic.Int64
-	listed     atomic.Pointer[project.Listing] // see listing and list
+	listed     atomic.Pointer[project.Listing] // see Listing and list
 	listers    sync.Mutex                      // one of those who change it at a time
 	choices    *chosen.Book                    // what was chosen before, or nil
 	filing     *filing.Filing
@@ -68,7 +66,7 @@ type Workspace struct {
 
 	mu       sync.RWMutex
 	outside  map[string]*outsideFolder // folders outside that were asked about
-	stored   *storedIndex              // what is kept on disk, or nil; see index
+	stored   *storedIndex              // what is kept on disk, or nil; see store
 	began    time.Time                 // when the listing began
 	settings map[string][]byte         // files that say something about the project; see Text
 	texts    map[string]index.Content  // of the files that compilers read
@@ -204,11 +202,11 @@ func (w *Workspace) Has(p string) bool {
 	if path.IsAbs(p) {
 		return w.machine != nil && w.machine.Has(p)
 	}
-	return w.listing().Has(p)
+	return w.Listing().Has(p)
 }
 
-// listing is which files the project has, as far as that is known by now.
-func (w *Workspace) listing() *project.Listing { return w.listed.Load() }
+// Listing is which files the project has, as far as that is known by now.
+func (w *Workspace) Listing() *project.Listing { return w.listed.Load() }
 
 // relist makes another listing.
 func (w *Workspace) relist(files []project.File) {
@@ -221,106 +219,20 @@ func (w *Workspace) relist(files []project.File) {
 func (w *Workspace) list(files []project.File) {
 	w.listers.Lock()
 	defer w.listers.Unlock()
-	w.listed.Store(w.listing().With(files))
+	w.listed.Store(w.Listing().With(files))
 }
 
 // FilesNamed implements resolve.Code: the paths of the files of that name.
-func (w *Workspace) FilesNamed(base string) []string { return w.listing().Named(base) }
+func (w *Workspace) FilesNamed(base string) []string { return w.Listing().Named(base) }
+
+// Index are the symbols of the project.
+func (w *Workspace) Index() *index.Index { return &w.symbols }
 
 // Generation implements resolve.Code.
 func (w *Workspace) Generation() int { return int(w.generation.Load()) }
 
 // Named returns the symbols of exactly this name.
 func (w *Workspace) Named(name string) []index.Symbol { return w.symbols.Named(name) }
-
-// AllSymbols returns the qualified names of all symbols.
-func (w *Workspace) AllSymbols() []string { return w.symbols.Names() }
-
-// FileHit is a file that a query found, with the matched letters of its path.
-type FileHit struct {
-	Path  string
-	Match fuzzy.Match
-}
-
-// more is how many hits are looked at beyond those wanted, since some gain by
-// what was chosen before and some lose by where they are.
-const more = 100
-
-// widely is how many hits are looked at where a filter will drop some of them.
-const widely = 20_000
-
-// Files finds files by what one remembers of their paths; the best first, at
-// most limit. Words such as in:dispatch narrow it; see ParseFilter.
-func (w *Workspace) Files(ctx context.Context, query string, limit int) []FileHit {
-	rest, filter := ParseFilter(query)
-	w.fillIn(ctx, &filter)
-	if rest == "" && !filter.Empty() {
-		return w.allFiles(filter, limit)
-	}
-	q, ask := fuzzy.Parse(rest), limit+more
-	if !filter.Empty() {
-		ask = widely
-	}
-	paths := w.listing().Paths()
-	var hits []FileHit
-	for _, h := range paths.Forgive(ctx, q, fuzzy.Whole, ask, paths.Search(ctx, q, fuzzy.Whole, ask)) {
-		p, base := paths.Text(h.Index)
-		if !filter.Path(p) || !filter.Wild(p) {
-			continue
-		}
-		m, _ := q.Match(p, base)
-		if hits = append(hits, FileHit{Path: p, Match: m}); len(hits) == limit+more {
-			break
-		}
-	}
-	return w.favourFiles(q, query, &filter, hits, limit)
-}
-
-// baseOf is where the name of a file begins in its path.
-func baseOf(p string) int { return strings.LastIndexByte(p, '/') + 1 }
-
-// allFiles lists what gets through a filter where nothing else is asked for.
-func (w *Workspace) allFiles(filter Filter, limit int) (hits []FileHit) {
-	for f := range w.listing().Files() {
-		if filter.Path(f.Path) && filter.Wild(f.Path) {
-			hits = append(hits, FileHit{Path: f.Path})
-		}
-	}
-	slices.SortFunc(hits, func(a, b FileHit) int { return strings.Compare(a.Path, b.Path) })
-	return hits[:min(len(hits), limit)]
-}
-
-// Symbols finds symbols by what one remembers of their names; the best first,
-// at most limit. Words such as kind:method narrow it; see ParseFilter.
-func (w *Workspace) Symbols(ctx context.Context, query string, limit int) []index.Hit {
-	rest, filter := ParseFilter(query)
-	w.fillIn(ctx, &filter)
-	plain := qualified(rest)
-	q, ask := fuzzy.Parse(plain), limit+more
-	if !filter.Empty() {
-		ask = widely
-	}
-	var hits []index.Hit
-	search := w.symbols.Search
-	in := w.within(ctx, plain, limit)
-	if len(in) > 0 {
-		search = w.symbols.SearchClean // there is nothing to forgive
-	}
-	for _, h := range joined(search(ctx, q, ask), in) {
-		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
-			if hits = append(hits, h); len(hits) == limit+more {
-				break
-			}
-		}
-	}
-	return w.favourSymbols(ctx, q, query, &filter, hits, limit)
-}
-
-// qualified writes a query as symbols are kept, with dots between container
-// and name.
-func qualified(query string) string {
-	return strings.NewReplacer("::", ".", "#", ".", "->", ".").Replace(query)
-}
 
 // LanguageCount tells how much of the project is in a language.
 type LanguageCount struct {
@@ -334,7 +246,7 @@ type LanguageCount struct {
 // no language that is read is not counted.
 func (w *Workspace) CountLanguages() (counts []LanguageCount) {
 	byName := map[string]*LanguageCount{}
-	for f := range w.listing().Files() {
+	for f := range w.Listing().Files() {
 		l := w.languages.Of(f.Path)
 		if l == nil {
 			continue
