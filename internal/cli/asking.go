@@ -15,6 +15,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/check"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
@@ -122,9 +123,9 @@ func (a *asker) check(ctx context.Context, file string) error {
 		a.checked = map[string]bool{}
 	}
 	if a.checked[folder] = true; len(a.checked) > oneByOne {
-		return a.ws.Check(ctx, check.Fast)
+		return a.ws.Code.Check(ctx, check.Fast)
 	}
-	return a.ws.CheckAround(ctx, file)
+	return a.ws.Code.CheckAround(ctx, file)
 }
 
 func (a *asker) open(ctx context.Context, asked string, batch bool) error {
@@ -157,11 +158,11 @@ func (a *asker) answer(ctx context.Context, position string) ([]printed, error) 
 		}
 		at = place.Place{Path: position}
 	}
-	at.Path = inProject(a.ws.Root(), at.Path)
-	file, err := a.ws.Load(ctx, at.Path)
+	at.Path = inProject(a.ws.Code.Root(), at.Path)
+	file, err := a.ws.Code.Load(ctx, at.Path)
 	if err != nil {
 		if errors.Is(err, os.ErrNotExist) {
-			return nil, fmt.Errorf("position %q: there is no such file in %s", position, a.ws.Root())
+			return nil, fmt.Errorf("position %q: there is no such file in %s", position, a.ws.Code.Root())
 		}
 		return nil, err
 	}
@@ -223,7 +224,7 @@ func inFile(p string) in {
 	return in{p, base64.StdEncoding.EncodeToString([]byte(p))}
 }
 
-func resultOf(s workspace.Spot) result {
+func resultOf(s answer.Spot) result {
 	return result{inFile(s.Path), s.Line, s.Col, s.Name, s.Kind.String(), s.Container, s.Certainty.String(), s.Text}
 }
 

@@ -11,6 +11,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -90,10 +91,10 @@ func newFiles() *cobra.Command {
 		"  rooktrail files dis/ro\n  rooktrail files 'roster is:test'", cobra.MinimumNArgs(1),
 		func(ctx context.Context, args []string) error {
 			query := strings.Join(args, " ")
-			if err := f.ws.CheckFilter(query); err != nil {
+			if err := f.ws.Search.CheckFilter(query); err != nil {
 				return err
 			}
-			for _, h := range f.ws.Files(ctx, query, f.most()) {
+			for _, h := range f.ws.Search.Files(ctx, query, f.most()) {
 				if err := f.print(fileResult{inFile(h.Path)}, h.Path); err != nil {
 					return err
 				}
@@ -133,10 +134,10 @@ narrow the answers.`,
 					query += " " + name + ":" + value
 				}
 			}
-			if err := f.ws.CheckFilter(query); err != nil {
+			if err := f.ws.Search.CheckFilter(query); err != nil {
 				return err
 			}
-			for _, h := range f.ws.Symbols(ctx, query, f.most()) {
+			for _, h := range f.ws.Search.Symbols(ctx, query, f.most()) {
 				if err := f.symbol(ctx, h.Path, h.Offset, symbolResult{Name: h.Name, Kind: h.Kind.String(), Container: h.Container, Line: h.Line}); err != nil {
 					return err
 				}
@@ -150,13 +151,13 @@ narrow the answers.`,
 
 // symbol prints a symbol with its line.
 func (f *finder) symbol(ctx context.Context, path string, offset int, r symbolResult) error {
-	file, err := f.ws.Load(ctx, path)
+	file, err := f.ws.Code.Load(ctx, path)
 	if err != nil {
 		return nil // it has gone since it was read
 	}
 	r.in = inFile(path)
 	r.Line, r.Col = file.Text.Position(offset)
-	r.Text = workspace.LineText(file.Text, r.Line)
+	r.Text = search.LineText(file.Text, r.Line)
 	return f.print(r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text))
 }
 
@@ -166,8 +167,8 @@ func newOutline() *cobra.Command {
 		"Prints the symbols of a file in their order, as path:line:col: text, those inside others\nindented; with --json each with its kind and container.",
 		"  rooktrail outline dispatch/roster.go", cobra.ExactArgs(1),
 		func(ctx context.Context, args []string) error {
-			path := inProject(f.ws.Root(), args[0])
-			file, err := f.ws.Load(ctx, path)
+			path := inProject(f.ws.Code.Root(), args[0])
+			file, err := f.ws.Code.Load(ctx, path)
 			if err != nil {
 				return err
 			}
@@ -177,7 +178,7 @@ func newOutline() *cobra.Command {
 			for _, id := range file.Facts.Symbols() {
 				d := &file.Facts.Defs[id]
 				line, col := file.Text.Position(int(d.At.Start))
-				r := symbolResult{inFile(path), line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), workspace.LineText(file.Text, line)}
+				r := symbolResult{inFile(path), line, col, d.Name, d.Kind.String(), d.Container, d.Modifiers(file.Text.Bytes()), search.LineText(file.Text, line)}
 				text := fmt.Sprintf("%s:%d:%d: %s%s %s", path, line, col, strings.Repeat("  ", depth(file.Facts, id)), d.Kind, d.Name)
 				if err := f.print(r, text); err != nil {
 					return err
@@ -222,19 +223,19 @@ other, which --role chooses from and --json prints.`,
 				return err
 			}
 			if q.Folder != "" {
-				q.Folder = inProject(f.ws.Root(), q.Folder)
+				q.Folder = inProject(f.ws.Code.Root(), q.Folder)
 			}
-			if err := f.ws.CheckFolder(q.Folder); err != nil {
+			if err := f.ws.Search.CheckFolder(q.Folder); err != nil {
 				return err
 			}
-			if err := f.ws.CheckGlobs(q.Include); err != nil {
+			if err := f.ws.Search.CheckGlobs(q.Include); err != nil {
 				return err
 			}
 			wanted, ok := find.ParseRole(role)
 			if role != "" && !ok {
 				return fmt.Errorf("there is no role %q; choose definition, code, comment, string or other", role)
 			}
-			f.ws.FindText(ctx, m, func(hits []workspace.TextHit) bool {
+			f.ws.Search.FindText(ctx, m, func(hits []search.TextHit) bool {
 				for _, h := range hits {
 					if role != "" && h.Role != wanted {
 						continue

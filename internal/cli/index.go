@@ -34,18 +34,18 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			started := time.Now()
 			ws := workspace.New(root)
-			ws.KeepIndex(cmd.Context(), indexFolder())
+			ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			if rebuild {
-				if err := ws.ForgetIndex(); err != nil {
+				if err := ws.Code.ForgetIndex(); err != nil {
 					return err
 				}
 				ws = workspace.New(root)
-				ws.KeepIndex(cmd.Context(), indexFolder())
+				ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			}
 			stop := showProgress(cmd, ws)
-			if err = ws.Read(cmd.Context()); err == nil {
-				ws.KeepSnapshot(cmd.Context())
-				err = ws.Check(cmd.Context(), check.Fast)
+			if err = ws.Code.Read(cmd.Context()); err == nil {
+				ws.Code.KeepSnapshot(cmd.Context())
+				err = ws.Code.Check(cmd.Context(), check.Fast)
 			}
 			stop()
 			if err != nil {
@@ -80,7 +80,7 @@ func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
 				return
 			case <-time.After(100 * time.Millisecond):
 			}
-			pr := ws.Progress()
+			pr := ws.Code.Progress()
 			left := ""
 			if pr.Read > 0 && pr.Listed {
 				rest := time.Since(started) * time.Duration(pr.Readable-pr.Read) / time.Duration(pr.Read)
@@ -141,13 +141,13 @@ type leftOutResult struct {
 }
 
 func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) error {
-	pr := ws.Progress()
+	pr := ws.Code.Progress()
 	r := indexResult{
-		Root: ws.Root(), Files: pr.Files, Symbols: pr.Symbols, Parsed: pr.Parsed, Known: pr.Known(), Seconds: took.Seconds(),
+		Root: ws.Code.Root(), Files: pr.Files, Symbols: pr.Symbols, Parsed: pr.Parsed, Known: pr.Known(), Seconds: took.Seconds(),
 		Languages: []languageResult{}, LeftOut: []leftOutResult{}, Notes: append([]string{}, pr.Notes...),
 	}
-	r.Kept, r.Bytes = ws.IndexOnDisk()
-	for _, l := range ws.CountLanguages() {
+	r.Kept, r.Bytes = ws.Code.IndexOnDisk()
+	for _, l := range ws.Code.CountLanguages() {
 		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
 	}
 	for _, l := range pr.LeftOut {
@@ -161,18 +161,18 @@ const mostNamed = 20
 
 // report prints what the index holds.
 func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) error {
-	out, pr := cmd.OutOrStdout(), ws.Progress()
-	fmt.Fprintf(out, "%s\n%d files, %d in a language that is read, %d symbols\n", ws.Root(), pr.Files, pr.Readable, pr.Symbols)
+	out, pr := cmd.OutOrStdout(), ws.Code.Progress()
+	fmt.Fprintf(out, "%s\n%d files, %d in a language that is read, %d symbols\n", ws.Code.Root(), pr.Files, pr.Readable, pr.Symbols)
 	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Known(), took.Round(time.Millisecond))
 	table := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(table, "files\tlines\tdefinitions\tuses\t  ")
-	for _, l := range ws.CountLanguages() {
+	for _, l := range ws.Code.CountLanguages() {
 		fmt.Fprintf(table, "%d\t%d\t%d\t%d\t  %s\n", l.Files, l.Lines, l.Defs, l.Uses, l.Name)
 	}
 	if err := table.Flush(); err != nil {
 		return err
 	}
-	if path, size := ws.IndexOnDisk(); path != "" {
+	if path, size := ws.Code.IndexOnDisk(); path != "" {
 		fmt.Fprintf(out, "kept at %s, %.1f MB\n", path, float64(size)/1e6)
 	}
 	for _, n := range pr.Notes {

@@ -121,11 +121,11 @@ func TestBookmarksFromTheShell(t *testing.T) {
 		list, file string
 		line       int
 	}{{"bells", "a.go", 3}, {"huts", "sub/b.py", 4}} {
-		f, err := ws.Load(t.Context(), mark.file)
+		f, err := ws.Code.Load(t.Context(), mark.file)
 		require.NoError(t, err)
 		l := bookmark.NewList(mark.list)
-		l.Add(ws.Bookmark(f, place.Place{Path: mark.file, Line: mark.line, Col: 1}, bookmark.Line))
-		require.NoError(t, ws.KeepBookmarks(l))
+		l.Add(ws.Lists.Bookmark(f, place.Place{Path: mark.file, Line: mark.line, Col: 1}, bookmark.Line))
+		require.NoError(t, ws.Lists.KeepBookmarks(l))
 	}
 	out := said(t, "", "bookmarks", "--root", root)
 	assert.Contains(t, out, "a.go:3:1: func Ring() int { return 1 }\n")

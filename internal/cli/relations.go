@@ -8,6 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 )
@@ -32,7 +33,7 @@ type question struct {
 }
 
 // spots prints answers that are definitions.
-func spots(list []workspace.Spot) (all []printed) {
+func spots(list []answer.Spot) (all []printed) {
 	for _, s := range list {
 		all = append(all, printed{resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text)})
 	}
@@ -40,9 +41,9 @@ func spots(list []workspace.Spot) (all []printed) {
 }
 
 // spotsOf asks a question that is answered with definitions.
-func spotsOf(ask func(*workspace.Workspace, context.Context, string, int) (resolve.Result, []workspace.Spot)) func(context.Context, *workspace.Workspace, string, int) []printed {
+func spotsOf(ask func(*answer.Guide, context.Context, string, int) (resolve.Result, []answer.Spot)) func(context.Context, *workspace.Workspace, string, int) []printed {
 	return func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-		_, found := ask(ws, ctx, path, offset)
+		_, found := ask(ws.Answers, ctx, path, offset)
 		return spots(found)
 	}
 }
@@ -67,7 +68,7 @@ that file.`,
 		example: `  rooktrail definition dispatch/roster.go:42:18
   rooktrail definition --json --root ~/src/tarnwell dispatch/roster.go:42:18
   rooktrail definition --batch < positions.txt`,
-		ask: spotsOf((*workspace.Workspace).Definition),
+		ask: spotsOf((*answer.Guide).Definition),
 	}
 }
 
@@ -78,7 +79,7 @@ func typeDefinition() *question {
 		short:   "Print where the type of the value at FILE:LINE:COL is defined",
 		long:    "Prints where the type of the value at a position is defined: of a function, the type\nof what it gives; of a list or a map, that of what it holds.",
 		example: "  rooktrail type-definition dispatch/roster.go:43:5",
-		ask:     spotsOf((*workspace.Workspace).TypeDefinition),
+		ask:     spotsOf((*answer.Guide).TypeDefinition),
 	}
 }
 
@@ -88,12 +89,12 @@ func implementations() *question {
 		short:   "Print what implements the type or method at FILE:LINE:COL",
 		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method.",
 		example: "  rooktrail implementations dispatch/assign.go:12:6",
-		ask:     spotsOf((*workspace.Workspace).Implementations),
+		ask:     spotsOf((*answer.Guide).Implementations),
 	}
 }
 
 // hierarchy is a question about types above or below.
-func hierarchy(name, short, long, example string, ask func(*workspace.Workspace, context.Context, string, int, resolve.Level) (resolve.Result, []workspace.Spot)) *question {
+func hierarchy(name, short, long, example string, ask func(*answer.Guide, context.Context, string, int, resolve.Level) (resolve.Result, []answer.Spot)) *question {
 	all := false
 	return &question{
 		name: name, short: short, long: long, example: example,
@@ -101,7 +102,7 @@ func hierarchy(name, short, long, example string, ask func(*workspace.Workspace,
 			cmd.Flags().BoolVar(&all, "all", false, "not only those one step away")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ask(ws, ctx, path, offset, resolve.Level(all))
+			_, found := ask(ws.Answers, ctx, path, offset, resolve.Level(all))
 			return spots(found)
 		},
 	}
@@ -110,13 +111,13 @@ func hierarchy(name, short, long, example string, ask func(*workspace.Workspace,
 func supertypes() *question {
 	return hierarchy("supertypes", "Print what the type or method at FILE:LINE:COL is derived from",
 		"Prints the types that a type extends, embeds or implements, or the method that a\nmethod overrides or implements.",
-		"  rooktrail supertypes --all gateway/Radio.java:9:14", (*workspace.Workspace).Supertypes)
+		"  rooktrail supertypes --all gateway/Radio.java:9:14", (*answer.Guide).Supertypes)
 }
 
 func subtypes() *question {
 	return hierarchy("subtypes", "Print what is derived from the type or method at FILE:LINE:COL",
 		"Prints the types, interfaces among them, that extend or implement a type, or the\nmethods that override or implement a method.",
-		"  rooktrail subtypes --all gateway/Device.java:7:23", (*workspace.Workspace).Subtypes)
+		"  rooktrail subtypes --all gateway/Device.java:7:23", (*answer.Guide).Subtypes)
 }
 
 // referenceResult is a reference as it is printed in JSON. Kind and Container
@@ -127,7 +128,7 @@ type referenceResult struct {
 	In     string `json:"in"`
 }
 
-func referenceOf(r *workspace.Reference) referenceResult {
+func referenceOf(r *answer.Reference) referenceResult {
 	in := r.In.Name
 	if r.In.Container != "" {
 		in = r.In.Container + "." + in
@@ -153,7 +154,7 @@ call, type or import, and "in", the function it stands in.`,
 			cmd.Flags().StringSliceVar(&access, "access", nil, "only these: read, write, readwrite, call, type, import")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			res, refs := ws.References(ctx, path, offset, scope)
+			res, refs := ws.Answers.References(ctx, path, offset, scope)
 			for i := range refs {
 				r := referenceOf(&refs[i])
 				if len(access) > 0 && !slices.Contains(access, r.Access) {
@@ -171,7 +172,7 @@ call, type or import, and "in", the function it stands in.`,
 
 // mentioned prints the places other than in code where a name stands.
 func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all []printed) {
-	hits, err := ws.Mentions(ctx, name)
+	hits, err := ws.Answers.Mentions(ctx, name)
 	if err != nil {
 		return nil // it was cancelled
 	}
@@ -209,7 +210,7 @@ which a call may come or go.`,
 			cmd.MarkFlagsMutuallyExclusive("incoming", "outgoing")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			_, found := ws.Calls(ctx, path, offset, incoming)
+			_, found := ws.Answers.Calls(ctx, path, offset, incoming)
 			for _, c := range found {
 				r := callResult{result: resultOf(c.Spot), Through: c.Through}
 				for _, s := range c.Sites {
@@ -244,7 +245,7 @@ changed or passed (an argument for it), then read, passed on or result; "to" is
 the parameter or function it goes to.`,
 		example: "  rooktrail values dispatch/roster.go:14:2",
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			_, found := ws.Values(ctx, path, offset)
+			_, found := ws.Answers.Values(ctx, path, offset)
 			for i := range found {
 				v := &found[i]
 				r := valueResult{referenceResult: referenceOf(&v.Reference), Flow: v.Flow.String()}
@@ -264,9 +265,9 @@ func tests() *question {
 		short:   "Print the tests of what is at FILE:LINE:COL, or what a test there tests",
 		long:    "Prints the tests of a symbol: those that are named after it, then those that use it.\nAsked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
 		example: "  rooktrail tests dispatch/roster.go:42:18\n  rooktrail tests dispatch/roster.go",
-		ask:     spotsOf((*workspace.Workspace).Tests),
+		ask:     spotsOf((*answer.Guide).Tests),
 		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
-			for _, p := range ws.TestFiles(path) {
+			for _, p := range ws.Answers.TestFiles(path) {
 				all = append(all, printed{fileResult{inFile(p)}, p})
 			}
 			return all
@@ -291,7 +292,7 @@ func describe() *question {
 		long:    "Prints where what the name at a position means is defined, its signature and its\ndocumentation; with --json as one object, with its kind, container and modifiers.",
 		example: "  rooktrail describe dispatch/roster.go:42:18",
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			d := ws.Describe(ctx, path, offset)
+			d := ws.Answers.Describe(ctx, path, offset)
 			if d.Spots == 0 {
 				return nil
 			}
@@ -316,12 +317,12 @@ points, tests, and what overrides or implements something are left out.`,
 		func(ctx context.Context, args []string) error {
 			folder, err := ".", error(nil)
 			if len(args) > 0 {
-				folder = inProject(f.ws.Root(), args[0])
+				folder = inProject(f.ws.Code.Root(), args[0])
 			}
-			if err := f.ws.CheckFolder(folder); err != nil {
+			if err := f.ws.Search.CheckFolder(folder); err != nil {
 				return err
 			}
-			f.ws.Unused(ctx, folder, func(s workspace.Spot) bool {
+			f.ws.Answers.Unused(ctx, folder, func(s answer.Spot) bool {
 				err = f.print(resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text))
 				return err == nil && f.count < f.most()
 			})

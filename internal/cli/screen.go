@@ -54,7 +54,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
 	ws := workspace.New(s.root)
-	ws.KnowLibraries(libraryFolder())
+	ws.Code.KnowLibraries(libraryFolder())
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	know(ws, s.data)
 	ctx, cancel := context.WithCancel(cmd.Context())
@@ -66,7 +66,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}
 	set, err := settings.Load(filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml"))
 	if err != nil {
-		ws.Note(err.Error())
+		ws.Code.Note(err.Error())
 	}
 	model.Set(set)
 	model.ReportTo(filepath.Join(s.data, "failures"))
@@ -84,12 +84,12 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	}}
 	beside.Go(func() {
 		if s.indexes != "" {
-			ws.KeepIndex(ctx, s.indexes)
+			ws.Code.KeepIndex(ctx, s.indexes)
 		}
-		if err := ws.Read(ctx); err == nil { // what goes wrong is shown on the screen
-			beside.Go(func() { ws.KeepSnapshot(ctx) })
-			beside.Go(func() { ws.KeepChecked(ctx) })
-			ws.Watch(ctx)
+		if err := ws.Code.Read(ctx); err == nil { // what goes wrong is shown on the screen
+			beside.Go(func() { ws.Code.KeepSnapshot(ctx) })
+			beside.Go(func() { ws.Code.KeepChecked(ctx) })
+			ws.Code.Watch(ctx)
 		}
 	})
 	if more, _ := ctx.Value(moreKey{}).(func(ctx context.Context)); more != nil {
@@ -119,8 +119,8 @@ func showScreen(cmd *cobra.Command, s screen) error {
 // closeProject lets go of what is open on disk.
 func closeProject(ws *workspace.Workspace) {
 	ws.Recovery().Close()
-	ws.CloseTrail()
-	_ = ws.Close() // what it holds is on disk already
+	ws.Lists.CloseTrail()
+	_ = ws.Code.Close() // what it holds is on disk already
 }
 
 // openTarget finds the project, and where in it to begin, from what was named
@@ -186,11 +186,11 @@ func inProject(root, file string) string {
 // openProject reads a project for a command that prints.
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
 	ws := workspace.New(root)
-	ws.KnowLibraries(libraryFolder())
-	ws.KeepIndex(ctx, indexFolder())
-	err := ws.Read(ctx)
+	ws.Code.KnowLibraries(libraryFolder())
+	ws.Code.KeepIndex(ctx, indexFolder())
+	err := ws.Code.Read(ctx)
 	if err == nil {
-		ws.KeepSnapshot(ctx)
+		ws.Code.KeepSnapshot(ctx)
 	}
 	return ws, err
 }
@@ -199,8 +199,8 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 // it if it is as it was when it was last read.
 func recallProject(ctx context.Context, root string) (*workspace.Workspace, error) {
 	ws := workspace.New(root)
-	ws.KnowLibraries(libraryFolder())
-	if ws.Recall(ctx, indexFolder()) {
+	ws.Code.KnowLibraries(libraryFolder())
+	if ws.Code.Recall(ctx, indexFolder()) {
 		return ws, nil
 	}
 	return openProject(ctx, root)
@@ -214,19 +214,19 @@ func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
 
 // know tells a workspace where what is kept of its project lies.
 func know(ws *workspace.Workspace, data string) {
-	folder, from, err := userdata.Open(data, ws.Root())
-	ws.KnowChoices(folder.Path("chosen.json"))
+	folder, from, err := userdata.Open(data, ws.Code.Root())
+	ws.Search.KnowChoices(folder.Path("chosen.json"))
 	ws.KnowState(folder.Path("state.json"))
-	ws.KnowSweeps(folder.Path("sweeps"))
-	ws.KnowTrails(folder.Path("trails"))
-	ws.KnowBookmarks(folder.Path("bookmarks"))
+	ws.Lists.KnowSweeps(folder.Path("sweeps"))
+	ws.Lists.KnowTrails(folder.Path("trails"))
+	ws.Lists.KnowBookmarks(folder.Path("bookmarks"))
 	ws.KnowRecovery(folder.Path("recovery"))
 	ws.KnowHistory(folder.Path("history"))
 	if from != "" {
-		ws.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
+		ws.Code.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
 	}
 	if err != nil {
-		ws.Note(err.Error())
+		ws.Code.Note(err.Error())
 	}
 }
 

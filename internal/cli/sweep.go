@@ -11,6 +11,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/project"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/workspace"
@@ -68,7 +69,7 @@ sweeps of the project, --as prints one of them: that of --name, or the latest.`,
 
 // printSweeps prints the sweeps, the one used last first.
 func printSweeps(out io.Writer, ws *workspace.Workspace) error {
-	all, err := ws.Sweeps()
+	all, err := ws.Lists.Sweeps()
 	for _, s := range all {
 		c := s.Count()
 		if _, err := fmt.Fprintf(out, "%d of %d left\t%s\n", c.Left, c.All, s.Name); err != nil {
@@ -84,12 +85,12 @@ func printSweeps(out io.Writer, ws *workspace.Workspace) error {
 // exportSweep prints the sweep that is named, or the one used last, with its places
 // where they are now.
 func exportSweep(ctx context.Context, out io.Writer, ws *workspace.Workspace, f *sweepFlags) error {
-	all, err := ws.Sweeps()
+	all, err := ws.Lists.Sweeps()
 	for _, s := range all {
 		if f.name != "" && s.Name != f.name {
 			continue
 		}
-		ws.Locate(ctx, s)
+		ws.Lists.Locate(ctx, s)
 		switch f.as {
 		case "text":
 			return s.WriteText(out)
@@ -119,10 +120,10 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 	if f.name != "" {
 		name = f.name
 	}
-	if err := ws.Read(cmd.Context()); err != nil {
+	if err := ws.Code.Read(cmd.Context()); err != nil {
 		return err
 	}
-	s, report, err := ws.ReadList(cmd.Context(), name, folderInProject(ws.Root()), in)
+	s, report, err := ws.Lists.ReadList(cmd.Context(), name, folderInProject(ws.Code.Root()), in)
 	if err != nil {
 		return err
 	}
@@ -131,7 +132,7 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 	}
 	know(ws, dataFolder()) // from here on something of it is kept
 	s.Go(0)
-	if err := ws.KeepSweep(s); err != nil {
+	if err := ws.Lists.KeepSweep(s); err != nil {
 		return err
 	}
 	fmt.Fprintln(cmd.ErrOrStderr(), keptWords(s, report))
@@ -145,7 +146,7 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 		}
 		defer done()
 	}
-	return showScreen(cmd, screen{root: ws.Root(), start: s.Items[0].Place(), colors: colors, indexes: indexFolder(), data: dataFolder()})
+	return showScreen(cmd, screen{root: ws.Code.Root(), start: s.Items[0].Place(), colors: colors, indexes: indexFolder(), data: dataFolder()})
 }
 
 // listToRead is what the list is read from, and what it is called.
@@ -180,7 +181,7 @@ func folderInProject(root string) string {
 }
 
 // noPlaces says why nothing of a list could be kept.
-func noPlaces(r workspace.ListReport) error {
+func noPlaces(r lists.ListReport) error {
 	if r.Outside > 0 {
 		return fmt.Errorf("none of the files that the list names is in this project, such as %s; --root says where the project is", r.FirstOutside)
 	}
@@ -188,7 +189,7 @@ func noPlaces(r workspace.ListReport) error {
 }
 
 // keptWords says what became of a list.
-func keptWords(s *sweep.Sweep, r workspace.ListReport) string {
+func keptWords(s *sweep.Sweep, r lists.ListReport) string {
 	words := []string{fmt.Sprintf("kept as the sweep %q: places %d", s.Name, len(s.Items))}
 	if r.Outside > 0 {
 		words = append(words, fmt.Sprintf("in files that are not in the project %d, such as %s", r.Outside, r.FirstOutside))

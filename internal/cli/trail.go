@@ -62,7 +62,7 @@ the trails of the project. --import takes a walk in as a trail.`,
 
 // printTrails prints the trails, the one walked last first.
 func printTrails(out io.Writer, ws *workspace.Workspace) error {
-	all, err := ws.Trails().List()
+	all, err := ws.Lists.Trails().List()
 	for i := range all {
 		words := fmt.Sprintf("%d stops", all[i].Stops)
 		if all[i].Err != nil {
@@ -80,13 +80,13 @@ func printTrails(out io.Writer, ws *workspace.Workspace) error {
 
 // findTrail reads the trail of a name, or the one walked last.
 func findTrail(ws *workspace.Workspace, name string) (*trail.Trail, error) {
-	all, err := ws.Trails().List()
+	all, err := ws.Lists.Trails().List()
 	if err != nil {
 		return nil, err
 	}
 	for i := range all {
 		if a := &all[i]; name == "" && a.Err == nil || name != "" && trail.TitleOf(a.Name, a.Made) == name {
-			k, err := ws.Trails().Look(a.ID)
+			k, err := ws.Lists.Trails().Look(a.ID)
 			if err != nil {
 				return nil, err
 			}
@@ -104,7 +104,7 @@ func printTrail(ctx context.Context, out io.Writer, ws *workspace.Workspace, f *
 	if err != nil {
 		return err
 	}
-	return printWalk(ctx, out, ws, ws.WalkOf(ctx, t.Title(), t.All()), f.as)
+	return printWalk(ctx, out, ws, ws.Lists.WalkOf(ctx, t.Title(), t.All()), f.as)
 }
 
 // printWalk prints a walk, with its places where they are now.
@@ -118,7 +118,7 @@ func printWalk(ctx context.Context, out io.Writer, ws *workspace.Workspace, w *w
 	case "json":
 		return w.WriteJSON(out)
 	case "text":
-		ws.LocateWalk(ctx, w)
+		ws.Lists.LocateWalk(ctx, w)
 		for i := range w.Stops {
 			s := &w.Stops[i]
 			line := fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text)
@@ -168,16 +168,16 @@ func importTrail(cmd *cobra.Command, ws *workspace.Workspace, f *trailFlags) err
 		return errors.New("there is no stop in the walk")
 	}
 	know(ws, dataFolder()) // from here on something of it is kept
-	ws.LocateWalk(cmd.Context(), w)
+	ws.Lists.LocateWalk(cmd.Context(), w)
 	t := w.Trail()
 	if f.name != "" {
 		t.Rechristen(f.name)
 	}
 	whole := t.Whole()
-	if err := ws.Trails().Begin(whole, nil); err != nil {
+	if err := ws.Lists.Trails().Begin(whole, nil); err != nil {
 		return err
 	}
-	ws.CloseTrail()
+	ws.Lists.CloseTrail()
 	fmt.Fprintf(cmd.ErrOrStderr(), "taken in as the trail %q: stops %d\n", t.Name, t.Count())
 	return nil
 }
@@ -254,7 +254,7 @@ rooktrail walk opens as a guided walk. --list prints the names of the lists.`,
 }
 
 func printBookmarks(cmd *cobra.Command, ws *workspace.Workspace, name, as string, list bool) error {
-	lists, err := ws.Bookmarks()
+	lists, err := ws.Lists.Bookmarks()
 	if err != nil {
 		fmt.Fprintln(cmd.ErrOrStderr(), oneLine(err.Error()))
 	}
@@ -264,8 +264,8 @@ func printBookmarks(cmd *cobra.Command, ws *workspace.Workspace, name, as string
 		case list:
 			fmt.Fprintf(cmd.OutOrStdout(), "%d bookmarks\t%s\n", len(l.Shown()), l.Name)
 		case name == "" || l.Name == name:
-			ws.LocateBookmarks(cmd.Context(), l)
-			w := ws.WalkOfBookmarks(cmd.Context(), l)
+			ws.Lists.LocateBookmarks(cmd.Context(), l)
+			w := ws.Lists.WalkOfBookmarks(cmd.Context(), l)
 			if w.Stops = append(all.Stops, w.Stops...); all.Name != "" {
 				w.Name = "bookmarks"
 			}

@@ -6,8 +6,10 @@ import (
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"maps"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -60,4 +62,44 @@ func TestNoWorkWithoutAnOwner(t *testing.T) {
 		})
 		return nil
 	}))
+}
+
+// mostMethods is how many exported methods the workspace may have, and each of its parts:
+// what has more is a house, not a door.
+const mostMethods = 59
+
+// The workspace is the door to the core, and hands out what is behind it as a few parts.
+func TestDoorsStayDoors(t *testing.T) {
+	methods := map[string]int{}
+	doors := []string{"codebase", "search", "answer", "lists", "workspace"}
+	require.NoError(t, filepath.WalkDir(".", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(p, ".go") || strings.HasSuffix(p, "_test.go") || !slices.Contains(doors, filepath.Base(filepath.Dir(p))) {
+			return err
+		}
+		tree, err := parser.ParseFile(token.NewFileSet(), p, nil, parser.SkipObjectResolution)
+		if err != nil {
+			return err
+		}
+		for _, decl := range tree.Decls {
+			f, ok := decl.(*ast.FuncDecl)
+			if !ok || f.Recv == nil || !f.Name.IsExported() {
+				continue
+			}
+			of := f.Recv.List[0].Type
+			if star, ok := of.(*ast.StarExpr); ok {
+				of = star.X
+			}
+			if name, ok := of.(*ast.Ident); ok {
+				methods[filepath.ToSlash(filepath.Dir(p))+"."+name.Name]++
+			}
+		}
+		return nil
+	}))
+	for _, of := range []string{"codebase.Base", "search.Searcher", "answer.Guide", "lists.Keeper", "workspace.Workspace"} {
+		at := slices.IndexFunc(slices.Collect(maps.Keys(methods)), func(m string) bool { return m == of || strings.HasSuffix(m, "/"+of) })
+		assert.GreaterOrEqual(t, at, 0, "%s is among them", of)
+	}
+	for of, n := range methods {
+		assert.LessOrEqual(t, n, mostMethods, of)
+	}
 }

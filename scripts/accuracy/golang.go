@@ -14,6 +14,7 @@ import (
 
 	"golang.org/x/tools/go/packages"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/place"
@@ -51,7 +52,7 @@ func compareGo(s settings, dir string, patterns []string) error {
 	}
 	c := &comparison{settings: s, ws: ws, wanted: sampler(s.share), uses: map[place.Place][]use{}, kinds: map[place.Place]types.Object{}, seen: map[place.Place]bool{}, types: map[place.Place]*types.Named{}, loaded: map[string]bool{}}
 	c.names.left = s.verbose
-	loaded, err := packages.Load(&packages.Config{Dir: ws.Root(), Mode: packages.LoadAllSyntax, Tests: true}, patterns...)
+	loaded, err := packages.Load(&packages.Config{Dir: ws.Code.Root(), Mode: packages.LoadAllSyntax, Tests: true}, patterns...)
 	if err != nil {
 		return fmt.Errorf("loading the packages of %s: %w", dir, err)
 	}
@@ -68,7 +69,7 @@ func compareGo(s settings, dir string, patterns []string) error {
 
 func (c *comparison) pkg(p *packages.Package) {
 	for _, file := range p.Syntax {
-		rel := c.ws.Relative(p.Fset.File(file.FileStart).Name())
+		rel := c.ws.Code.Relative(p.Fset.File(file.FileStart).Name())
 		if filepath.IsAbs(rel) {
 			continue
 		}
@@ -181,7 +182,7 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident, o type
 	if !c.wanted() {
 		return
 	}
-	_, spots := c.ws.Definition(context.Background(), rel, at.Offset)
+	_, spots := c.ws.Answers.Definition(context.Background(), rel, at.Offset)
 	if i := c.names.compare(want, spots); i != "" && c.names.left > 0 {
 		c.names.left--
 		fmt.Printf("%s %s is at %s; got %s\n", here, id.Name, want, i)
@@ -189,7 +190,7 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident, o type
 }
 
 // compare counts the answers for one name; it tells what was wrong.
-func (t *tally) compare(want place.Place, spots []workspace.Spot) (wrong string) {
+func (t *tally) compare(want place.Place, spots []answer.Spot) (wrong string) {
 	t.asked++
 	got := "nothing"
 	if len(spots) > 0 {
@@ -226,7 +227,7 @@ func (c *comparison) placeOf(fset *token.FileSet, o types.Object) place.Place {
 	if strings.HasPrefix(at.Filename, "$GOROOT") {
 		at.Filename = filepath.Join(runtime.GOROOT(), strings.TrimPrefix(at.Filename, "$GOROOT"))
 	}
-	rel := c.ws.Relative(at.Filename)
+	rel := c.ws.Code.Relative(at.Filename)
 	if at.Filename == "" || filepath.IsAbs(rel) {
 		return place.Place{}
 	}
@@ -303,12 +304,12 @@ func (c *comparison) references() {
 	})
 	var all, writes, calls share
 	for _, at := range chosen {
-		f, err := c.ws.Load(context.Background(), at.Path)
+		f, err := c.ws.Code.Load(context.Background(), at.Path)
 		if err != nil {
 			continue
 		}
 		offset := f.Text.Offset(at.Line, at.Col)
-		_, refs := c.ws.References(context.Background(), at.Path, offset, resolve.Scope{})
+		_, refs := c.ws.Answers.References(context.Background(), at.Path, offset, resolve.Scope{})
 		want, got := map[string]bool{}, map[string]resolve.Certainty{}
 		wantWrites, gotWrites := map[string]bool{}, map[string]resolve.Certainty{}
 		for _, u := range c.uses[at] {
@@ -348,7 +349,7 @@ func (c *comparison) callers(at place.Place, offset int, counted *share) {
 			want[u.Path+" "+u.in] = true
 		}
 	}
-	_, callers := c.ws.Calls(context.Background(), at.Path, offset, true)
+	_, callers := c.ws.Answers.Calls(context.Background(), at.Path, offset, true)
 	for _, f := range callers {
 		if f.Through == "" && f.Name != "" && c.loaded[f.Path] {
 			got[f.Path+" "+f.Name] = f.Certainty
@@ -371,7 +372,7 @@ func (c *comparison) implementations() {
 		if named == nil || named.Underlying().(*types.Interface).NumMethods() == 0 {
 			continue
 		}
-		f, err := c.ws.Load(context.Background(), at.Path)
+		f, err := c.ws.Code.Load(context.Background(), at.Path)
 		if err != nil {
 			continue
 		}
@@ -382,7 +383,7 @@ func (c *comparison) implementations() {
 				want[p.String()] = true
 			}
 		}
-		_, found := c.ws.Implementations(context.Background(), at.Path, f.Text.Offset(at.Line, at.Col))
+		_, found := c.ws.Answers.Implementations(context.Background(), at.Path, f.Text.Offset(at.Line, at.Col))
 		for _, s := range found {
 			if !catalog.Set().IsTest(s.Path) && c.loaded[s.Path] && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
 				got[s.Place().String()] = s.Certainty

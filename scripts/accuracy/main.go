@@ -71,13 +71,13 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 	}
 	ws := workspace.New(root)
 	if s.libraries {
-		ws.KnowLibraries(filepath.Join(os.TempDir(), "rooktrail-accuracy"))
+		ws.Code.KnowLibraries(filepath.Join(os.TempDir(), "rooktrail-accuracy"))
 	}
-	if err := ws.Read(context.Background()); err != nil {
+	if err := ws.Code.Read(context.Background()); err != nil {
 		return nil, err
 	}
 	if s.exact {
-		err = ws.Check(context.Background(), check.Fast)
+		err = ws.Code.Check(context.Background(), check.Fast)
 	}
 	return ws, err
 }

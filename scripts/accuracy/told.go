@@ -48,11 +48,11 @@ func compareTold(s settings, file, dir string) error {
 		if !wanted() {
 			continue
 		}
-		doc, err := ws.Load(context.Background(), at.Path)
+		doc, err := ws.Code.Load(context.Background(), at.Path)
 		if err != nil {
 			continue
 		}
-		_, spots := ws.Definition(context.Background(), at.Path, doc.Text.Offset(at.Line, at.Col))
+		_, spots := ws.Answers.Definition(context.Background(), at.Path, doc.Text.Offset(at.Line, at.Col))
 		if wrong := t.compare(want, spots); wrong != "" && t.left > 0 {
 			t.left--
 			fmt.Printf("%s is at %s; got %s\n    %s\n", at, want, wrong, doc.Text.Line(at.Line))
@@ -77,12 +77,12 @@ func toldReferences(s settings, ws *workspace.Workspace, uses map[place.Place]ma
 	targets = targets[:min(len(targets), s.asked)]
 	var counted share
 	for _, t := range targets {
-		doc, err := ws.Load(context.Background(), t.Path)
+		doc, err := ws.Code.Load(context.Background(), t.Path)
 		if err != nil {
 			continue
 		}
 		got := map[string]resolve.Certainty{}
-		_, refs := ws.References(context.Background(), t.Path, doc.Text.Offset(t.Line, t.Col), resolve.Scope{})
+		_, refs := ws.Answers.References(context.Background(), t.Path, doc.Text.Offset(t.Line, t.Col), resolve.Scope{})
 		for i := range refs {
 			if at := refs[i].Place().String(); asked[at] {
 				got[at] = refs[i].Certainty

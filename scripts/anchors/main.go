@@ -125,8 +125,8 @@ func compare(was, is *workspace.Workspace, path, old, now string, show bool) (t 
 		if asked++; asked%every != 0 {
 			continue
 		}
-		at := place.Remember(was.Anchor(ctx, place.Place{Path: path, Line: n + 1, Col: 1 + len(l) - len(strings.TrimLeft(l, " \t"))}))
-		fate, err := is.Find(ctx, &at)
+		at := place.Remember(was.Lists.Anchor(ctx, place.Place{Path: path, Line: n + 1, Col: 1 + len(l) - len(strings.TrimLeft(l, " \t"))}))
+		fate, err := is.Lists.Find(ctx, &at)
 		if err != nil {
 			log.Fatal(err)
 		}

@@ -33,13 +33,13 @@ const (
 func answers(root, cache string) (rows []row) {
 	ctx := context.Background()
 	ws := workspace.New(root)
-	ws.KeepIndex(ctx, cache)
-	if err := ws.Read(ctx); err != nil {
+	ws.Code.KeepIndex(ctx, cache)
+	if err := ws.Code.Read(ctx); err != nil {
 		log.Fatal(err)
 	}
-	defer ws.Close()
+	defer ws.Code.Close()
 	started := time.Now()
-	if err := ws.Check(ctx, check.Fast); err != nil {
+	if err := ws.Code.Check(ctx, check.Fast); err != nil {
 		log.Fatal(err)
 	}
 	checking := time.Since(started)
@@ -62,7 +62,7 @@ func references(ws *workspace.Workspace) (cold, warm []time.Duration) {
 		uses := 0
 		ask := func() time.Duration {
 			started := time.Now()
-			_, refs := ws.References(context.Background(), s.Path, s.Offset, resolve.Scope{})
+			_, refs := ws.Answers.References(context.Background(), s.Path, s.Offset, resolve.Scope{})
 			uses = len(refs)
 			return time.Since(started)
 		}
@@ -87,10 +87,10 @@ func references(ws *workspace.Workspace) (cold, warm []time.Duration) {
 func oftenNamed(ws *workspace.Workspace) (often []index.Symbol) {
 	const picked, several = 300, 2
 	ctx := context.Background()
-	files := ws.Files(ctx, "ext:go", 1<<20)
+	files := ws.Search.Files(ctx, "ext:go", 1<<20)
 	users := map[string]int{}
 	for i := 0; i < len(files); i += max(1, len(files)/picked) {
-		f, err := ws.Load(ctx, files[i].Path)
+		f, err := ws.Code.Load(ctx, files[i].Path)
 		if err != nil || f.Facts == nil {
 			continue
 		}
@@ -103,7 +103,7 @@ func oftenNamed(ws *workspace.Workspace) (often []index.Symbol) {
 		}
 	}
 	for _, name := range slices.Sorted(maps.Keys(users)) {
-		if symbols := ws.Named(name); users[name] >= several && len(symbols) > 0 && len(symbols) <= 3 && symbols[0].Kind != facts.Section {
+		if symbols := ws.Code.Named(name); users[name] >= several && len(symbols) > 0 && len(symbols) <= 3 && symbols[0].Kind != facts.Section {
 			often = append(often, symbols[0])
 		}
 	}
@@ -116,15 +116,15 @@ func oftenNamed(ws *workspace.Workspace) (often []index.Symbol) {
 // just now.
 func definitions(ws *workspace.Workspace) row {
 	ctx := context.Background()
-	files := ws.Files(ctx, "ext:go", 1<<20)
+	files := ws.Search.Files(ctx, "ext:go", 1<<20)
 	asked := 0
 	started := time.Now()
 	for i := 0; i < len(files) && asked < batch; i += max(1, len(files)/batch) {
-		f, err := ws.Load(ctx, files[i].Path)
+		f, err := ws.Code.Load(ctx, files[i].Path)
 		if err != nil || f.Facts == nil || len(f.Facts.Uses) == 0 {
 			continue
 		}
-		ws.Definition(ctx, f.Path, int(f.Facts.Uses[len(f.Facts.Uses)/2].At.Start))
+		ws.Answers.Definition(ctx, f.Path, int(f.Facts.Uses[len(f.Facts.Uses)/2].At.Start))
 		asked++
 	}
 	return row{fmt.Sprintf("%d definitions in as many files", asked), ms(time.Since(started)), 5000, "ms", "≤ 5 s"}

@@ -24,6 +24,7 @@ import (
 
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -115,7 +116,7 @@ func main() {
 	add(row{"opening it again", ms(again), list.floor, "ms", "≤ 2 × walking the folders"})
 	add(textSearch(ws))
 	keys, names := scoutKeys(ws)
-	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
+	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Code.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
 	add(savedFile())
 	for _, r := range keysInALongFile(*program) {
 		add(r)
@@ -167,12 +168,12 @@ func ms(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
 func open(root, cache string) (*workspace.Workspace, time.Duration) {
 	ws := workspace.New(root)
 	started := time.Now()
-	ws.KeepIndex(context.Background(), cache)
-	if err := ws.Read(context.Background()); err != nil {
+	ws.Code.KeepIndex(context.Background(), cache)
+	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	took := time.Since(started)
-	if err := ws.Close(); err != nil {
+	if err := ws.Code.Close(); err != nil {
 		log.Fatal(err)
 	}
 	return ws, took
@@ -185,9 +186,9 @@ func textSearch(ws *workspace.Workspace) row {
 	if err != nil {
 		log.Fatal(err)
 	}
-	floor := readAll(ws.Root())
+	floor := readAll(ws.Code.Root())
 	started := time.Now()
-	ws.FindText(context.Background(), m, func([]workspace.TextHit) bool { return true })
+	ws.Search.FindText(context.Background(), m, func([]search.TextHit) bool { return true })
 	return row{"text search of all files", ms(time.Since(started)), ms(floor), "ms", "≤ 1.5 × reading the files"}
 }
 
@@ -292,7 +293,7 @@ func scoutKeys(ws *workspace.Workspace) (p95, floor float64) {
 	for _, query := range []string{"listenandserve", "Handler", "ro.as", "http serv", "nwrq", "marshla", "readall", "tb.err"} {
 		for i := range query {
 			started := time.Now()
-			ws.Symbols(context.Background(), query[:i+1], 200)
+			ws.Search.Symbols(context.Background(), query[:i+1], 200)
 			keys = append(keys, ms(time.Since(started)))
 			started = time.Now()
 			for _, n := range names {
@@ -308,7 +309,7 @@ func scoutKeys(ws *workspace.Workspace) (p95, floor float64) {
 
 // symbolNames are the names to look through for the floor.
 func symbolNames(ws *workspace.Workspace) (names [][]byte) {
-	for _, s := range ws.AllSymbols() {
+	for _, s := range ws.Search.AllSymbols() {
 		names = append(names, []byte(s))
 	}
 	return names

@@ -47,9 +47,9 @@ func remembered() (rows []row) {
 	defer os.RemoveAll(data)
 	keepMany(data, code)
 	ws := workspace.New(root)
-	ws.KnowTrails(filepath.Join(data, "trails"))
-	ws.KnowBookmarks(filepath.Join(data, "bookmarks"))
-	if err := ws.Read(context.Background()); err != nil {
+	ws.Lists.KnowTrails(filepath.Join(data, "trails"))
+	ws.Lists.KnowBookmarks(filepath.Join(data, "bookmarks"))
+	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	p := shown(ws, place.Place{Path: "f1.go", Line: 5})

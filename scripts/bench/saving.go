@@ -47,7 +47,7 @@ func Reading%[1]d(depths []float64, hut string) (mean float64, err error) {
 	}
 	write(code.String())
 	small := workspace.New(dir)
-	if err := small.Read(context.Background()); err != nil {
+	if err := small.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	var best, floor time.Duration
@@ -55,7 +55,7 @@ func Reading%[1]d(depths []float64, hut string) (mean float64, err error) {
 		changed := code.String() + fmt.Sprintf("func changed%d() {}\n", i)
 		write(changed)
 		started := time.Now()
-		if !small.RefreshFiles(context.Background(), []string{"saved.go"}) || len(small.Named("changed"+strconv.Itoa(i))) != 1 {
+		if !small.Code.RefreshFiles(context.Background(), []string{"saved.go"}) || len(small.Code.Named("changed"+strconv.Itoa(i))) != 1 {
 			log.Fatal("the saved file was not taken in")
 		}
 		took := time.Since(started)

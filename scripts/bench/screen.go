@@ -113,7 +113,7 @@ func keysInALongFile(program string) (rows []row) {
 // out in between.
 func updates(root string) (all [][]time.Duration) {
 	ws := workspace.New(root)
-	if err := ws.Read(context.Background()); err != nil {
+	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	model, err := app.New(context.Background(), ws, place.Place{Path: "long.go", Line: 5}, "")

@@ -75,9 +75,9 @@ func (p *driven) hold(d time.Duration) (took []time.Duration) {
 
 // longest is the beginning of the file with the most definitions of some.
 func longest(ws *workspace.Workspace) (at place.Place) {
-	files, most := ws.Files(context.Background(), "ext:go", 1<<20), 0
+	files, most := ws.Search.Files(context.Background(), "ext:go", 1<<20), 0
 	for i := 0; i < len(files); i += 20 {
-		f, err := ws.Load(context.Background(), files[i].Path)
+		f, err := ws.Code.Load(context.Background(), files[i].Path)
 		if err == nil && f.Facts != nil && len(f.Facts.Defs) > most {
 			at, most = place.Place{Path: f.Path, Line: 1}, len(f.Facts.Defs)
 		}
@@ -95,11 +95,11 @@ var (
 func countTimes(ws *workspace.Workspace) (all []time.Duration) {
 	ctx := context.Background()
 	for _, s := range oftenNamed(ws) {
-		f, err := ws.Load(ctx, s.Path)
+		f, err := ws.Code.Load(ctx, s.Path)
 		if err != nil {
 			continue
 		}
-		_, refs := ws.References(ctx, s.Path, s.Offset, resolve.Scope{})
+		_, refs := ws.Answers.References(ctx, s.Path, s.Offset, resolve.Scope{})
 		if len(refs) < fewestUses/4 || len(refs) > mostCounted {
 			continue
 		}

@@ -29,7 +29,7 @@ func writingInALongFile() (rows []row) {
 		log.Fatal(err)
 	}
 	ws := workspace.New(folder)
-	if err := ws.Read(context.Background()); err != nil {
+	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	p := shown(ws, place.Place{Path: "long.go", Line: 50_000})

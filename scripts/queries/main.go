@@ -38,7 +38,7 @@ func main() {
 		log.Fatal(err)
 	}
 	ws := workspace.New(root)
-	if err := ws.Read(context.Background()); err != nil {
+	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
 	total, first, five := 0, 0, 0
@@ -72,12 +72,12 @@ func main() {
 func search(ws *workspace.Workspace, query string, symbols bool) (found []string) {
 	const limit = 20
 	if !symbols {
-		for _, h := range ws.Files(context.Background(), query, limit) {
+		for _, h := range ws.Search.Files(context.Background(), query, limit) {
 			found = append(found, h.Path)
 		}
 		return found
 	}
-	for _, h := range ws.Symbols(context.Background(), query, limit) {
+	for _, h := range ws.Search.Symbols(context.Background(), query, limit) {
 		found = append(found, h.Path+" "+h.Qualified())
 	}
 	return found

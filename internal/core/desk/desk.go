@@ -17,7 +17,7 @@ import (
 	"rooktrail/internal/core/write"
 )
 
-// Disk is where texts are saved; see workspace.Workspace.
+// Disk is where texts are saved; see package workspace.
 type Disk interface {
 	// Save writes a text to its file, unless that is not as it is said to be (text.ErrChanged).
 	Save(ctx context.Context, path string, doc *text.Document, how Saving) (text.Stamp, error)

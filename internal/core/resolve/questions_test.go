@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/lang/catalog"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
@@ -84,10 +85,10 @@ func openQuestions(t *testing.T, dir string) *asking {
 	root, err := filepath.Abs(dir)
 	require.NoError(t, err)
 	a := &asking{t: t, ws: workspace.New(root), keys: map[string]questionMark{}}
-	require.NoError(t, a.ws.Read(context.Background()))
+	require.NoError(t, a.ws.Code.Read(context.Background()))
 	require.NoError(t, filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
 		if err == nil && !d.IsDir() {
-			a.read(a.ws.Relative(p), p)
+			a.read(a.ws.Code.Relative(p), p)
 		}
 		return err
 	}))
@@ -156,7 +157,7 @@ func (a *asking) same(m questionMark, got []string) {
 	assert.Equal(a.t, a.wanted(m), slices.Compact(got), "%s: @%s %s", m.at(), m.verb, m.key)
 }
 
-func at(spots []workspace.Spot) (places []string) {
+func at(spots []answer.Spot) (places []string) {
 	for _, s := range spots {
 		places = append(places, fmt.Sprintf("%s:%d", s.Path, s.Line))
 	}
@@ -167,12 +168,12 @@ func (a *asking) definitions() {
 	for _, m := range a.marks {
 		switch m.verb {
 		case "is", "ref":
-			_, spots := a.ws.Definition(context.Background(), m.file, m.offset)
+			_, spots := a.ws.Answers.Definition(context.Background(), m.file, m.offset)
 			if assert.NotEmpty(a.t, spots, "%s: %s", m.at(), m.key) && m.access != "import" {
 				assert.Equal(a.t, a.keys[m.key].at(), at(spots[:1])[0], "%s: %s", m.at(), m.key)
 			}
 		case "type":
-			_, spots := a.ws.TypeDefinition(context.Background(), m.file, m.offset)
+			_, spots := a.ws.Answers.TypeDefinition(context.Background(), m.file, m.offset)
 			a.same(m, at(spots))
 		}
 	}
@@ -181,16 +182,16 @@ func (a *asking) definitions() {
 func (a *asking) related() {
 	ctx := context.Background()
 	for _, m := range a.marks {
-		var spots []workspace.Spot
+		var spots []answer.Spot
 		switch m.verb {
 		case "under":
-			_, spots = a.ws.Implementations(ctx, m.file, m.offset)
+			_, spots = a.ws.Answers.Implementations(ctx, m.file, m.offset)
 		case "over":
-			_, spots = a.ws.Supertypes(ctx, m.file, m.offset, resolve.All)
+			_, spots = a.ws.Answers.Supertypes(ctx, m.file, m.offset, resolve.All)
 		case "tests":
-			_, spots = a.ws.Tests(ctx, m.file, m.offset)
+			_, spots = a.ws.Answers.Tests(ctx, m.file, m.offset)
 		case "calls", "called":
-			_, callers := a.ws.Calls(ctx, m.file, m.offset, m.verb == "called")
+			_, callers := a.ws.Answers.Calls(ctx, m.file, m.offset, m.verb == "called")
 			for _, c := range callers {
 				spots = append(spots, c.Spot)
 			}
@@ -212,7 +213,7 @@ func (a *asking) references() {
 	for key, marked := range want {
 		def, ok := a.keys[key]
 		require.True(a.t, ok, "%s is defined nowhere", key)
-		_, refs := a.ws.References(context.Background(), def.file, def.offset, resolve.Scope{})
+		_, refs := a.ws.Answers.References(context.Background(), def.file, def.offset, resolve.Scope{})
 		var got []string
 		for _, r := range refs {
 			got = append(got, fmt.Sprintf("%s:%d %s", r.Path, r.Line, r.Access))
@@ -232,7 +233,7 @@ func (a *asking) values() {
 	}
 	for key, marked := range want {
 		def := a.keys[key]
-		_, values := a.ws.Values(context.Background(), def.file, def.offset)
+		_, values := a.ws.Answers.Values(context.Background(), def.file, def.offset)
 		var got []string
 		for _, v := range values {
 			got = append(got, fmt.Sprintf("%s:%d", v.Path, v.Line))
@@ -253,7 +254,7 @@ func (a *asking) unused() {
 	if want == nil {
 		return
 	}
-	a.ws.Unused(context.Background(), ".", func(s workspace.Spot) bool {
+	a.ws.Answers.Unused(context.Background(), ".", func(s answer.Spot) bool {
 		got = append(got, fmt.Sprintf("%s:%d", s.Path, s.Line))
 		return true
 	})

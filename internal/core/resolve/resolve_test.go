@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/workspace"
 )
@@ -54,12 +55,12 @@ func checkSample(t *testing.T, dir string) {
 	root, err := filepath.Abs(dir)
 	require.NoError(t, err)
 	ws := workspace.New(root)
-	require.NoError(t, ws.Read(context.Background()))
-	require.Empty(t, ws.Progress().LeftOut)
+	require.NoError(t, ws.Code.Read(context.Background()))
+	require.Empty(t, ws.Code.Progress().LeftOut)
 	var marks []mark
 	require.NoError(t, filepath.WalkDir(root, func(p string, d os.DirEntry, err error) error {
 		if err == nil && !d.IsDir() {
-			marks = append(marks, marksIn(t, ws.Relative(p), p)...)
+			marks = append(marks, marksIn(t, ws.Code.Relative(p), p)...)
 		}
 		return err
 	}))
@@ -78,12 +79,12 @@ func checkSample(t *testing.T, dir string) {
 		}
 	}
 	for _, m := range marks {
-		result, spots := ws.Definition(context.Background(), m.file, m.offset)
+		result, spots := ws.Answers.Definition(context.Background(), m.file, m.offset)
 		check(t, m, defs, result, spots)
 	}
 }
 
-func check(t *testing.T, m mark, defs map[string]string, result resolve.Result, spots []workspace.Spot) {
+func check(t *testing.T, m mark, defs map[string]string, result resolve.Result, spots []answer.Spot) {
 	what := fmt.Sprintf("%s: @%s %s", m.at, m.verb, m.key)
 	switch m.verb {
 	case "outside":
@@ -156,11 +157,11 @@ func FuzzDefinition(f *testing.F) {
 			t.Fatal(err)
 		}
 		ws := workspace.New(root)
-		if err := ws.Read(context.Background()); err != nil {
+		if err := ws.Code.Read(context.Background()); err != nil {
 			t.Fatal(err)
 		}
 		for offset := range len(text) + 1 {
-			result, spots := ws.Definition(context.Background(), "a."+extension, offset)
+			result, spots := ws.Answers.Definition(context.Background(), "a."+extension, offset)
 			for _, s := range spots {
 				if int(s.At.End) > len(text) || s.Line < 1 || result.Name == "" {
 					t.Fatalf("%+v at %d in %q", s, offset, text)

@@ -17,7 +17,7 @@ import (
 
 // KnowTrash says where deleted files go: a folder laid out as desktops do it.
 // Without one nothing can be deleted. It is to be called before anything else.
-func (w *Workspace) KnowTrash(folder string) { w.filing = filing.New(w.Root(), folder) }
+func (w *Workspace) KnowTrash(folder string) { w.filing = filing.New(w.Code.Root(), folder) }
 
 // Entry is a file or folder as it is on disk.
 type Entry struct {
@@ -31,7 +31,7 @@ type Entry struct {
 
 // Browse lists what is in a folder, folders first, ignored things included.
 func (w *Workspace) Browse(folder string) ([]Entry, error) {
-	list, err := os.ReadDir(w.Absolute(folder))
+	list, err := os.ReadDir(w.Code.Absolute(folder))
 	if err != nil {
 		return nil, fmt.Errorf("looking into %s: %w", folder, project.WithoutPath(err))
 	}
@@ -41,15 +41,15 @@ func (w *Workspace) Browse(folder string) ([]Entry, error) {
 			continue
 		}
 		p := path.Join(folder, e.Name())
-		entry := Entry{Name: e.Name(), Path: p, Folder: e.IsDir(), Ignored: !w.Has(p)}
+		entry := Entry{Name: e.Name(), Path: p, Folder: e.IsDir(), Ignored: !w.Code.Has(p)}
 		switch t := e.Type(); {
 		case t&fs.ModeSymlink != 0:
-			target, err := os.Readlink(w.Absolute(p))
+			target, err := os.Readlink(w.Code.Absolute(p))
 			if err != nil {
 				target = "nothing"
 			}
 			entry.Note = "link to " + target
-			if info, err := os.Stat(w.Absolute(p)); err == nil {
+			if info, err := os.Stat(w.Code.Absolute(p)); err == nil {
 				entry.Folder = info.IsDir()
 			}
 		case !t.IsDir() && !t.IsRegular():
@@ -70,7 +70,7 @@ func (w *Workspace) Browse(folder string) ([]Entry, error) {
 }
 
 func (w *Workspace) empty(folder string) bool {
-	f, err := os.Open(w.Absolute(folder))
+	f, err := os.Open(w.Code.Absolute(folder))
 	if err != nil {
 		return false
 	}
@@ -83,11 +83,11 @@ func (w *Workspace) empty(folder string) bool {
 // them differ from the last commit. It stops counting at most, an honest "at
 // least" from there on.
 func (w *Workspace) Below(ctx context.Context, folder string, most int) (files, changed int) {
-	differing, _ := w.Differing(ctx)
-	_ = filepath.WalkDir(w.Absolute(folder), func(p string, d fs.DirEntry, err error) error {
+	differing, _ := w.Code.Differing(ctx)
+	_ = filepath.WalkDir(w.Code.Absolute(folder), func(p string, d fs.DirEntry, err error) error {
 		if err == nil && !d.IsDir() { // what cannot be read is not counted
 			files++
-			if differing[w.Relative(p)] {
+			if differing[w.Code.Relative(p)] {
 				changed++
 			}
 		}
@@ -132,6 +132,6 @@ func (w *Workspace) filed(ctx context.Context, err error) {
 	if err != nil {
 		return
 	}
-	w.ForgetChanges()
-	w.Refresh(ctx)
+	w.Code.ForgetChanges()
+	w.Code.Refresh(ctx)
 }

@@ -19,17 +19,17 @@ func (w *Workspace) Save(ctx context.Context, p string, doc *text.Document, how 
 		save = text.SaveInPlace
 	}
 	was := how.Was
-	now, err := save(text.System{}, w.Absolute(p), doc, was)
+	now, err := save(text.System{}, w.Code.Absolute(p), doc, was)
 	if errors.Is(err, text.ErrChanged) && how.Base != nil {
-		touched := w.Stamp(p)
-		if disk, loadErr := text.Load(w.Absolute(p)); loadErr == nil && text.Same(disk, how.Base) {
-			now, err = save(text.System{}, w.Absolute(p), doc, touched)
+		touched := w.Code.Stamp(p)
+		if disk, loadErr := text.Load(w.Code.Absolute(p)); loadErr == nil && text.Same(disk, how.Base) {
+			now, err = save(text.System{}, w.Code.Absolute(p), doc, touched)
 		}
 	}
 	if err != nil {
 		return was, err
 	}
-	w.Settle(ctx, p, doc)
+	w.Code.Settle(ctx, p, doc)
 	return now, nil
 }
 

@@ -1,4 +1,4 @@
-package workspace
+package workspace_test
 
 import (
 	"context"
@@ -10,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/workspace/workspacetest"
 	"rooktrail/internal/core/write"
 )
 
@@ -34,12 +35,12 @@ func TestRenamingWhereAMemberAndItsValueHaveOneName(t *testing.T) {
 		"4 size":    {2: "function dry(total: number, { wet = false, size: NEW }: Hut, hut: Hut) {", 4: "  return [made.total, total, wet, hut.wet, made.wet, NEW, hut.size];"},
 		"4 wet, hu": {2: "function dry(total: number, { wet: NEW = false, size }: Hut, hut: Hut) {", 3: "  const made = { total, wet: NEW };", 4: "  return [made.total, total, NEW, hut.wet, made.wet, size, hut.size];"},
 	} {
-		ctx, w := context.Background(), opened(t, map[string]string{"hut.ts": strings.Join(lines, "\n") + "\n"})
-		f, err := w.Load(ctx, "hut.ts")
+		ctx, w := context.Background(), workspacetest.Open(t, map[string]string{"hut.ts": strings.Join(lines, "\n") + "\n"})
+		f, err := w.Code.Load(ctx, "hut.ts")
 		require.NoError(t, err)
 		line := int(at[0] - '0')
 		offset := f.Text.Offset(line, strings.Index(lines[line-1], at[2:])+1)
-		res, refs := w.References(ctx, "hut.ts", offset, resolve.Scope{Value: true})
+		res, refs := w.Answers.References(ctx, "hut.ts", offset, resolve.Scope{Value: true})
 		require.Len(t, res.Answers, 1, at)
 		uses := [][2]int{{int(res.Answers[0].At.Start), int(res.Answers[0].At.End)}}
 		for _, r := range refs {
@@ -47,7 +48,7 @@ func TestRenamingWhereAMemberAndItsValueHaveOneName(t *testing.T) {
 		}
 		e := write.New(f.Text, offset, write.Style{})
 		e.AddAt(uses)
-		e.WriteOut(w.Shorthands(ctx, "hut.ts", f.Text), res.Answers[0].Kind == facts.Property)
+		e.WriteOut(w.Code.Shorthands(ctx, "hut.ts", f.Text), res.Answers[0].Kind == facts.Property)
 		e.Type("NEW")
 		for i, l := range lines {
 			if now, ok := want[i+1]; ok {

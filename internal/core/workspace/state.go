@@ -11,26 +11,26 @@ import (
 func (w *Workspace) KnowState(file string) {
 	state, err := resume.Load(file)
 	if err != nil {
-		w.Note(err.Error())
+		w.Code.Note(err.Error())
 	}
-	w.quick.Lock()
-	defer w.quick.Unlock()
+	w.mu.Lock()
+	defer w.mu.Unlock()
 	w.state, w.stateFile = state, file
 }
 
 // State is how the program is set in this project.
 func (w *Workspace) State() resume.State {
-	w.quick.Lock()
-	defer w.quick.Unlock()
+	w.mu.Lock()
+	defer w.mu.Unlock()
 	return w.state
 }
 
 // SetState changes how the program is set, and keeps it.
 func (w *Workspace) SetState(s resume.State) error {
-	w.quick.Lock()
+	w.mu.Lock()
 	was, file := w.state, w.stateFile
 	w.state = s
-	w.quick.Unlock()
+	w.mu.Unlock()
 	if file == "" || reflect.DeepEqual(was, s) {
 		return nil
 	}

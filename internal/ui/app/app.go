@@ -133,23 +133,23 @@ func New(life context.Context, ws *workspace.Workspace, start place.Place, palet
 func (m *Model) newAsker() *surface.Asker { return surface.NewAsker(m.life, nil) }
 
 func (m *Model) makeParts() {
-	h, ws := host{m}, m.ws
-	m.writing = writing.New(h, ws, m.frame, m.keys, func() desk.Beside {
+	h, ws, p := host{m}, m.ws, newProject(m.ws)
+	m.writing = writing.New(h, p, m.frame, m.keys, func() desk.Beside {
 		if store := ws.Recovery(); store != nil {
 			return store
 		}
 		return nil
 	})
-	m.walk = guided.New(h, ws, m.keys, func() bool { return m.walkBeside() })
-	m.sweeps = sweeps.NewSurface(h, ws)
-	m.marks, m.trails = bookmarks.NewSurface(h, ws, m.walk), trails.NewSurface(h, ws, m.walk)
-	m.sign = signpost.NewPost(h, ws, m.keys)
-	m.places, m.branches = places.NewSurface(h, ws, m.sweeps.KeepPlaces), branches.New(h, ws, ws, m.sweeps.KeepPlaces)
-	m.scout, m.folders = scout.New(h, ws, around{m}, m.keys.Commands()), tree.New(h, ws, around{m})
-	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, ws), docs.NewSurface(h, ws)
-	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Absolute)
-	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, ws)
-	m.leaves = leaf.New(h, ws, m.frame, m.keys)
+	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
+	m.sweeps = sweeps.NewSurface(h, p)
+	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
+	m.sign = signpost.NewPost(h, p, m.keys)
+	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces), branches.New(h, p, p, m.sweeps.KeepPlaces)
+	m.scout, m.folders = scout.New(h, p, around{m}, m.keys.Commands()), tree.New(h, p, around{m})
+	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
+	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Code.Absolute)
+	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p)
+	m.leaves = leaf.New(h, p, m.frame, m.keys)
 }
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
@@ -259,7 +259,7 @@ func (m *Model) beginAnew() tea.Cmd {
 		return m.goTo(surface.Visit{Path: at.Path, Line: at.Line, Col: at.Col, How: "the beginning"})
 	}
 	ws := m.ws
-	return surface.Do(m.asker, func(context.Context) string { return ws.FrontPage() }, m.welcome)
+	return surface.Do(m.asker, func(context.Context) string { return ws.Code.FrontPage() }, m.welcome)
 }
 
 // welcome opens the file that describes the project, or says what one can do.
@@ -276,8 +276,8 @@ func (m *Model) welcome(file string) surface.Intent {
 
 // emptyPage stands where no file is open.
 func (m *Model) emptyPage() {
-	pr := m.ws.Progress()
-	words := m.ws.Name() + "\n\n"
+	pr := m.ws.Code.Progress()
+	words := m.ws.Code.Name() + "\n\n"
 	switch {
 	case pr.Err != nil:
 		words += pr.Err.Error()
@@ -298,7 +298,7 @@ const (
 
 // watch waits until more of the project is known.
 func (m *Model) watch() tea.Cmd {
-	changed := m.ws.Changed()
+	changed := m.ws.Code.Changed()
 	return surface.Do(m.asker, func(ctx context.Context) struct{} {
 		select {
 		case <-changed:
@@ -312,7 +312,7 @@ func (m *Model) watch() tea.Cmd {
 // progressed shows what has become known meanwhile.
 func (m *Model) progressed() surface.Intent {
 	todo := surface.Begin(m.watch())
-	pr := m.ws.Progress()
+	pr := m.ws.Code.Progress()
 	if m.over == m.scout && (pr.Done || time.Since(m.seen.refreshed) > refreshEvery) {
 		m.seen.refreshed = time.Now()
 		todo = todo.And(surface.Begin(m.scout.Refresh()))

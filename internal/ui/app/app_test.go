@@ -69,13 +69,13 @@ func openWith(t *testing.T, root string, start place.Place, state, recovery stri
 	ws.KnowTrash(filepath.Join(filepath.Dir(root), "Trash"))
 	if state != "" {
 		ws.KnowState(state)
-		ws.KnowSweeps(state + "-sweeps")
-		ws.KnowTrails(state + "-trails")
+		ws.Lists.KnowSweeps(state + "-sweeps")
+		ws.Lists.KnowTrails(state + "-trails")
 		ws.KnowHistory(state + "-history")
-		ws.KnowBookmarks(state + "-bookmarks")
-		t.Cleanup(ws.CloseTrail)
+		ws.Lists.KnowBookmarks(state + "-bookmarks")
+		t.Cleanup(ws.Lists.CloseTrail)
 	}
-	require.NoError(t, ws.Read(context.Background()))
+	require.NoError(t, ws.Code.Read(context.Background()))
 	life, end := context.WithCancel(context.Background())
 	t.Cleanup(end)
 	m, err := New(life, ws, start, "plain")
@@ -231,7 +231,7 @@ func TestEverySizeHasAView(t *testing.T) {
 func TestAFileThatIsGone(t *testing.T) {
 	p := begin(t, place.Place{Path: "store/store.go"})
 	p.see("[store.go 1]").press("space", "=label", "enter").see("[label")
-	require.NoError(t, os.Remove(p.ws.Absolute("store/store.go")))
+	require.NoError(t, os.Remove(p.ws.Code.Absolute("store/store.go")))
 	p.press("b").see("store.go cannot be opened: it is not there any more", "[store.go 1]").press("f").see("return t.Name")
 	p.press("space", "=store.go", "enter").see("cannot be opened").press("esc").see("return t.Name")
 }

@@ -34,7 +34,7 @@ func TestBookmarks(t *testing.T) {
 	p.press("B", "s").see("a bookmark on Hut.Report is").press("B", "f").see("a bookmark on hut.go is").press("B", "o").see("a bookmark on the folder .")
 	p.press("'").see("line 8", "begins here").press("'").see("line 3").press("'").see("line 7").press("\"", "\"").see("line 8")
 	p.model.quit()()
-	p.ws.CloseTrail()
+	p.ws.Lists.CloseTrail()
 
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte("// Huts.\n\n"+strings.Replace(hutCode, "measure() int {", "measure() (n int) {", 1)), 0o644))
 	again := open(t, root, place.Place{}, state)
@@ -82,7 +82,7 @@ func TestTheTrailAsATree(t *testing.T) {
 func TestMovingOnAndBack(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "other.go"})
 	require.NoError(t, os.WriteFile(filepath.Join(root, "long.go"), []byte("package huts\n"+strings.Repeat("\n", 60)+"func far() { other() }\n"), 0o644))
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	p.see("[other.go 1]").press("space", "=long.go", "enter").see("[long.go 1]").press("]").see("line 62").press("end", "left", "left", "left", "left").see("│ other").press("d").see("[other other.go 3]", "far 62", "long.go 1").press("b").see("[far 62]").press("b").see("[long.go 1]").press("f").see("[far 62]")
 }
 
@@ -108,7 +108,7 @@ func TestEditPlaces(t *testing.T) {
 func TestStaying(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "other.go"})
 	require.NoError(t, os.WriteFile(filepath.Join(root, "long.go"), []byte("package huts\n"+strings.Repeat("\n", 60)+"func far() { other() }\n"), 0o644))
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	p.see("[other.go 1]").press("space", "=long.go", "enter").see("[long.go 1]").press("]").see("line 62")
 	p.see("── [long.go 1]")
 	p.model.stays()
@@ -122,14 +122,14 @@ func TestTheCaretFollowsItsLine(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
 	p.see("[hut.go 8]", "measure").press("j", "m").see("line 9")
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte("// Huts.\n\n"+hutCode), 0o644))
-	p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
+	p.ws.Code.RefreshFiles(t.Context(), []string{"hut.go"})
 	p.see("line 11 column", "⚑  11")
 }
 
 // A bookmark that is set before those of earlier are read is there once, though it is read with them.
 func TestABookmarkSetBeforeTheOthersAreRead(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 8, Col: 14})
-	p.see("[hut.go 8]").press("m").see("is in the list").until(func(string) bool { lists, err := p.ws.Bookmarks(); return err == nil && len(lists) == 1 }, "kept")
+	p.see("[hut.go 8]").press("m").see("is in the list").until(func(string) bool { lists, err := p.ws.Lists.Bookmarks(); return err == nil && len(lists) == 1 }, "kept")
 	p.take(p.model.marks.Load())
 	assert.Len(t, p.model.marks.All(), 1)
 	p.press(";").see("bookmarks  1 of 1")
@@ -138,7 +138,7 @@ func TestABookmarkSetBeforeTheOthersAreRead(t *testing.T) {
 // The same holds for a sweep, and what was copied is not written over what had been copied before.
 func TestWhatIsMadeBeforeThatOfEarlierIsRead(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 14, Col: 7})
-	p.see("[hut.go 14]").press("r").see("references of read").press("alt+k").see("kept as the sweep").until(func(string) bool { all, err := p.ws.Sweeps(); return err == nil && len(all) == 1 }, "kept")
+	p.see("[hut.go 14]").press("r").see("references of read").press("alt+k").see("kept as the sweep").until(func(string) bool { all, err := p.ws.Lists.Sweeps(); return err == nil && len(all) == 1 }, "kept")
 	p.take(p.model.sweeps.Load(place.Place{}))
 	p.press("W", "s").see("1 of 1")
 }

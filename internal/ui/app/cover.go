@@ -3,19 +3,19 @@ package app
 import (
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/surface"
 )
 
 // standing is a file as it stood on the screen.
 type standing struct {
-	file   *workspace.File
+	file   *codebase.File
 	view   trail.View
 	offset int // of the caret
-	crumbs []workspace.Crumb
+	crumbs []codebase.Crumb
 	folds  *fold.Set
 	solo   place.Range
 }

@@ -9,6 +9,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
@@ -28,7 +30,7 @@ type loading struct {
 // loaded is the file of a visit, or why it cannot be read.
 type loaded struct {
 	visit     surface.Visit
-	file      *workspace.File
+	file      *codebase.File
 	err       error
 	done      *write.History // to its text before the program began
 	movedFrom string         // the path that the file had before
@@ -37,7 +39,7 @@ type loaded struct {
 // load reads the file: all of it, or of a large one as much as can be shown at once.
 func (l loading) load(ctx context.Context) loaded {
 	out := loaded{visit: l.visit}
-	out.file, out.err = l.ws.LoadHead(l.visit.Path)
+	out.file, out.err = l.ws.Code.LoadHead(l.visit.Path)
 	if errors.Is(out.err, fs.ErrNotExist) && (l.visit.Memory != nil || l.visit.Along != nil) {
 		out.whereMoved(ctx, l.ws)
 	}
@@ -46,7 +48,7 @@ func (l loading) load(ctx context.Context) loaded {
 	case out.err != nil:
 		return out
 	case f.Text.Whole() && f.Facts == nil || !f.Text.Whole() && (l.whole || out.beyond()):
-		out.file, out.err = l.ws.Load(ctx, out.visit.Path)
+		out.file, out.err = l.ws.Code.Load(ctx, out.visit.Path)
 	}
 	if out.err == nil && out.file.Text.Whole() {
 		out.file.Prepare()
@@ -65,7 +67,7 @@ func (l *loaded) whereMoved(ctx context.Context, ws *workspace.Workspace) {
 	if l.visit.Memory != nil {
 		former = l.visit.Memory.Former
 	}
-	file, err := ws.LoadMoved(ctx, &l.visit.Path, former)
+	file, err := ws.Lists.LoadMoved(ctx, &l.visit.Path, former)
 	if err != nil {
 		l.visit.Path = was
 		return
@@ -93,7 +95,7 @@ func (l *loaded) recall() {
 	if v.Memory == nil || v.View == nil || f.Text.Binary() {
 		return
 	}
-	at, fate := workspace.RecallIn(f, v.Memory)
+	at, fate := lists.RecallIn(f, v.Memory)
 	if fate == place.Gone {
 		v.After = "what one saw here is gone: " + v.Memory.Text
 		return
@@ -225,11 +227,11 @@ func (m *Model) showLooked(l loaded) tea.Cmd {
 func (m *Model) readRest(path string) tea.Cmd {
 	s, ws := m.frame.Side, m.ws
 	type rest struct {
-		file *workspace.File
+		file *codebase.File
 		err  error
 	}
 	return surface.Ask(s.Rest, func(ctx context.Context) rest {
-		f, err := ws.Load(ctx, path)
+		f, err := ws.Code.Load(ctx, path)
 		if err == nil && ctx.Err() == nil {
 			f.Prepare()
 		}

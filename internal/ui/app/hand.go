@@ -35,12 +35,12 @@ type editedMsg struct{ err error }
 
 // edit hands a place to the user's editor and comes back when that is left.
 func (m *Model) edit(path string, line int) tea.Cmd {
-	cmd, err := system.Editor(os.Getenv, m.ws.Absolute(path), line)
+	cmd, err := system.Editor(os.Getenv, m.ws.Code.Absolute(path), line)
 	if err != nil {
 		m.say("%s", err)
 		return nil
 	}
-	cmd.Dir = m.ws.Root()
+	cmd.Dir = m.ws.Code.Root()
 	m.seen.handed = path
 	return tea.Exec(&keyboard.Command{Cmd: cmd}, func(err error) tea.Msg { return editedMsg{err} })
 }
@@ -56,7 +56,7 @@ func (m *Model) edited(msg editedMsg) tea.Cmd {
 }
 
 func (m *Model) openOutside(path string) tea.Cmd {
-	file := m.ws.Absolute(path)
+	file := m.ws.Code.Absolute(path)
 	m.say("%s is handed to the desktop", shortName(path))
 	return surface.Do(m.asker, func(ctx context.Context) error { return system.Open(ctx, file) }, surface.SayError)
 }

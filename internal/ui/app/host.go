@@ -5,10 +5,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/scout"
@@ -74,13 +74,13 @@ func (h host) Found() (find func(ctx context.Context, data []byte) ([]place.Rang
 func (h host) Placed(path string, doc *text.Document) { h.m.kept.begin(h.m, path, doc) }
 
 // Edited implements writing.Host.
-func (h host) Edited(f *workspace.File, at place.Place) {
+func (h host) Edited(f *codebase.File, at place.Place) {
 	h.m.trails.LeaveHere()
 	h.m.trails.Edited(f, at)
 }
 
 // Locate implements writing.Host.
-func (h host) Locate(f *workspace.File) tea.Cmd { return h.m.locateIn(f) }
+func (h host) Locate(f *codebase.File) tea.Cmd { return h.m.locateIn(f) }
 
 // around is what surfaces ask about each other.
 type around struct{ m *Model }

@@ -5,8 +5,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"
@@ -61,7 +61,7 @@ func (m *Model) locateShown() tea.Cmd {
 
 // locateIn finds the places that are kept in a file again, if its text is another than when
 // that was last done.
-func (m *Model) locateIn(f *workspace.File) tea.Cmd {
+func (m *Model) locateIn(f *codebase.File) tea.Cmd {
 	if f == nil || !f.Text.Whole() || f.Text.Binary() || m.kept.located[f.Path] == f.Text {
 		return nil
 	}
@@ -101,7 +101,7 @@ func (k *keptPlaces) take(path string, to placed) {
 }
 
 // located takes over where the places that are kept in a file are.
-func (m *Model) located(f *workspace.File, to placed, all []surface.Kept) surface.Intent {
+func (m *Model) located(f *codebase.File, to placed, all []surface.Kept) surface.Intent {
 	if m.kept.located[f.Path] != f.Text {
 		return surface.Intent{} // there is a later text
 	}
@@ -171,19 +171,19 @@ func (m *Model) lookedFrom() *standing {
 }
 
 // reopen shows a file that was on the screen under its new path.
-func (m *Model) reopen(s *frame.Side, before *workspace.File, to string) tea.Cmd {
+func (m *Model) reopen(s *frame.Side, before *codebase.File, to string) tea.Cmd {
 	if to == before.Path {
 		return nil
 	}
 	ws := m.ws
-	return surface.Do(m.asker, func(ctx context.Context) *workspace.File {
-		f, err := ws.Load(ctx, to)
+	return surface.Do(m.asker, func(ctx context.Context) *codebase.File {
+		f, err := ws.Code.Load(ctx, to)
 		if err != nil {
 			return nil // reloading will tell
 		}
 		f.Prepare()
 		return f
-	}, func(f *workspace.File) surface.Intent {
+	}, func(f *codebase.File) surface.Intent {
 		if f != nil {
 			m.renamed(s, before, f)
 		}
@@ -192,7 +192,7 @@ func (m *Model) reopen(s *frame.Side, before *workspace.File, to string) tea.Cmd
 }
 
 // renamed puts a file in place of what it was under its former path.
-func (m *Model) renamed(s *frame.Side, before, f *workspace.File) {
+func (m *Model) renamed(s *frame.Side, before, f *codebase.File) {
 	if b := m.lookedFrom(); b != nil && s == m.frame.Side && b.file == before {
 		b.file, b.view.Place.Path = f, f.Path
 	}

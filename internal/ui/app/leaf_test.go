@@ -118,7 +118,7 @@ func TestSweepingThroughAList(t *testing.T) {
 	onDisk := func(holds func(all []*sweep.Sweep) bool) {
 		t.Helper()
 		require.Eventually(t, func() bool {
-			all, err := p.ws.Sweeps()
+			all, err := p.ws.Lists.Sweeps()
 			return err == nil && holds(all)
 		}, 20*time.Second, 5*time.Millisecond)
 	}

@@ -98,7 +98,7 @@ func TestWritingSavingAndReadingAnewInAnyOrder(t *testing.T) {
 			}
 		}
 		p.settle()
-		p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
+		p.ws.Code.RefreshFiles(t.Context(), []string{"hut.go"})
 		for range 5 {
 			p.settle()
 			if p.text().Editor.Changed() {
@@ -113,7 +113,7 @@ func TestWritingSavingAndReadingAnewInAnyOrder(t *testing.T) {
 		disk := onDisk(t, root, "hut.go")
 		require.Equal(t, disk, string(p.text().Editor.Document().Bytes()), "seed %d", seed)
 		require.Equal(t, disk, string(p.model.frame.Code.File().Text.Bytes()), "seed %d", seed)
-		f, err := p.ws.Load(t.Context(), "hut.go")
+		f, err := p.ws.Code.Load(t.Context(), "hut.go")
 		require.NoError(t, err)
 		require.True(t, text.Same(f.Text, p.model.frame.Code.File().Text), "seed %d", seed)
 	}

@@ -68,10 +68,10 @@ func TestRandomKeys(t *testing.T) {
 	for seed := int64(1); seed <= 2; seed++ {
 		random := rand.New(rand.NewSource(seed))
 		p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
-		root := p.ws.Root()
+		root := p.ws.Code.Root()
 		require.NoError(t, os.WriteFile(filepath.Join(root, "empty.py"), nil, 0o600))
 		require.NoError(t, os.WriteFile(filepath.Join(root, "broken.go"), []byte("package x\nfunc (((\n\tif {\n"), 0o600))
-		p.ws.Refresh(t.Context())
+		p.ws.Code.Refresh(t.Context())
 		var pressed []string
 		width, height := 120, 30
 		for n := range presses {

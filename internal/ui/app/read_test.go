@@ -92,7 +92,7 @@ func TestViewsStayOpen(t *testing.T) {
 func TestViewsOfFilesThatAreGone(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
 	p.see("line 6").press("space", "=store.go", "enter").see("[store.go 1]").press("space", "=a.py", "enter").see("class A", "3 files open")
-	require.NoError(t, os.Remove(p.ws.Absolute("store/store.go")))
+	require.NoError(t, os.Remove(p.ws.Code.Absolute("store/store.go")))
 	p.press("q").see("store.go cannot be opened: it is not there any more", "dispatch ▸ roster.go", "func assign").press("q").see("press q once more")
 	p.press("Q").see("a.py", "2 files open")
 }
@@ -124,7 +124,7 @@ func TestItBeginsAsItEnded(t *testing.T) {
 	p.see("line 9")
 	p.ws.KnowState(state)
 	p.press("z").see("folded").press("space", "=a.py", "enter").see("class A").press("|", "space", "=store.go", "enter").see("[store.go 1]").press("j", "O")
-	root := p.ws.Root()
+	root := p.ws.Code.Root()
 	require.IsType(t, tea.QuitMsg{}, p.model.quit()())
 	require.NoError(t, os.Remove(filepath.Join(root, "a.py")))
 
@@ -152,7 +152,7 @@ func TestFoldersAreShownAndChanged(t *testing.T) {
 	p.press("alt+d").see("with 2 files?").press("alt+d").see("dispatch is in the trash; Alt+U brings it back").gone("new.go")
 	p.press("esc").see("func label", "line 9").press("g", "alt+u").see("undone: deleted dispatch", "dispatch/")
 	p.press("tab").see("only what differs from the last commit").press("tab", "=nothing like it").press("esc", "alt+c").gone("roster.go  ")
-	assert.NoFileExists(t, p.ws.Absolute("dispatch/rosters"))
+	assert.NoFileExists(t, p.ws.Code.Absolute("dispatch/rosters"))
 }
 
 func TestHandingOn(t *testing.T) {
@@ -160,14 +160,14 @@ func TestHandingOn(t *testing.T) {
 	t.Setenv("VISUAL", "")
 	t.Setenv("EDITOR", "")
 	p.see("line 9").press("P", "l").see("dispatch/roster.go:9").press("P", "e").see("no editor is chosen")
-	p.press("P", "t").see("line 9 is").press("P", "a").see(filepath.Base(p.ws.Root()) + "/dispatch/roster.go")
+	p.press("P", "t").see("line 9 is").press("P", "a").see(filepath.Base(p.ws.Code.Root()) + "/dispatch/roster.go")
 }
 
 // A file may go, shrink or become a folder while it is on the screen.
 func TestFilesThatChangeUnderneath(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9").press("z").see("folded").press("|").see("── roster.go")
-	file := p.ws.Absolute("dispatch/roster.go")
+	file := p.ws.Code.Absolute("dispatch/roster.go")
 	require.NoError(t, os.WriteFile(file, []byte("package dispatch\n"), 0o600))
 	p.run(p.model.reload())
 	p.see("has changed on disk", "line 1").gone("func label", "folded").press("]", "z", "S", "+", "j", "=", "y", "o", "esc", ".", "esc")
@@ -181,7 +181,7 @@ func TestFilesThatChangeUnderneath(t *testing.T) {
 
 func TestCaretOutOfSight(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 1})
-	require.NoError(t, os.WriteFile(p.ws.Absolute("store/store.go"), []byte(strings.Repeat("// line\n", 500)), 0o600))
+	require.NoError(t, os.WriteFile(p.ws.Code.Absolute("store/store.go"), []byte(strings.Repeat("// line\n", 500)), 0o600))
 	p.see("line 1").press("space", "=store.go:20", "enter").see("line 20 column 1")
 	for range 40 {
 		p.press("ctrl+down")

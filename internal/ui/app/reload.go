@@ -5,9 +5,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/writing"
@@ -18,10 +19,10 @@ func renamedPath(path, from, to string) string { return place.Renamed(path, from
 // reloading is a file on a side of the screen that is read anew.
 type reloading struct {
 	side    *frame.Side
-	before  *workspace.File
+	before  *codebase.File
 	version writing.Version // of what is written in it as it was asked for
 	handed  bool            // the user has had it in an editor of their own
-	file    *workspace.File
+	file    *codebase.File
 	edited  []place.Place // where the user changed it there
 	err     error
 }
@@ -40,12 +41,12 @@ func (m *Model) reload() tea.Cmd {
 		}
 		r := reloading{side: s, before: before, version: m.writing.Version(before.Path), handed: m.seen.handed == before.Path}
 		cmds = append(cmds, surface.Do(m.asker, func(ctx context.Context) reloading {
-			r.file, r.err = ws.OnDisk(ctx, before.Path)
+			r.file, r.err = ws.Code.OnDisk(ctx, before.Path)
 			if r.err == nil && r.file != before {
 				r.file.Prepare()
 			}
 			if r.handed && r.err == nil {
-				r.edited = workspace.ChangedSince(before, r.file)
+				r.edited = lists.ChangedSince(before, r.file)
 			}
 			return r
 		}, m.reloaded))

@@ -10,6 +10,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/resume"
@@ -99,7 +100,7 @@ func (m *Model) screen() *resume.Screen {
 // resumed are the files that were on the screen, by the numbers of their
 // sides; gone are those that are there no more.
 type resumed struct {
-	files map[int]*workspace.File
+	files map[int]*codebase.File
 	gone  []string
 	done  map[int]*write.History // to their texts before
 }
@@ -125,11 +126,11 @@ func (m *Model) resume() tea.Cmd {
 
 // loadAgain reads for each side the first of its files that can be read.
 func loadAgain(ctx context.Context, ws *workspace.Workspace, wanted map[int][]string) resumed {
-	out := resumed{files: map[int]*workspace.File{}, done: map[int]*write.History{}}
+	out := resumed{files: map[int]*codebase.File{}, done: map[int]*write.History{}}
 	missing := map[string]bool{}
 	for number, paths := range wanted {
 		for _, p := range paths {
-			f, err := ws.Load(ctx, p)
+			f, err := ws.Code.Load(ctx, p)
 			if err != nil {
 				missing[p] = true
 				continue

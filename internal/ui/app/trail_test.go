@@ -25,7 +25,7 @@ func TestTheTrailGoesOnTheNextTime(t *testing.T) {
 	p.see("[hut.go 8]", "measure").press("d").see("[measure 12]").press("b").see("[hut.go 8]").press("space", "=other", "enter").see("[other")
 	p.until(func(string) bool { return p.model.trails.IsRead() }, "the trail read")
 	p.model.quit()()
-	p.ws.CloseTrail()
+	p.ws.Lists.CloseTrail()
 
 	require.NoError(t, os.WriteFile(file, []byte("// Huts.\n\n"+strings.Replace(hutCode, "measure() int {", "measure() (n int) {", 1)), 0o644))
 	again := open(t, root, place.Place{}, state)
@@ -40,7 +40,7 @@ func TestTheTrailGoesOnTheNextTime(t *testing.T) {
 func TestAStopThatIsGone(t *testing.T) {
 	p := huts(t)
 	p.see("[hut.go 8]", "measure").press("d").see("[measure 12]")
-	require.NoError(t, os.WriteFile(p.ws.Absolute("hut.go"), []byte(strings.Replace(hutCode, "\tdepth := h.measure()\n", "", 1)), 0o644))
+	require.NoError(t, os.WriteFile(p.ws.Code.Absolute("hut.go"), []byte(strings.Replace(hutCode, "\tdepth := h.measure()\n", "", 1)), 0o644))
 	time.Sleep(20 * time.Millisecond)
 	p.press("b").see("what one saw here is gone: depth := h.measure()", "line 8")
 }

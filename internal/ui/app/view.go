@@ -82,7 +82,7 @@ func (m *Model) View() tea.View {
 }
 
 func (m *Model) title() string {
-	name := ink.Cut(m.ws.Name(), 60)
+	name := ink.Cut(m.ws.Code.Name(), 60)
 	if p := m.frame.Code.Path(); p != "" {
 		name = ink.Cut(shortName(p), 60) + " · " + name
 	}
@@ -211,14 +211,14 @@ func (m *Model) cursor(plan frame.Plan) *tea.Cursor {
 
 // topLine says where one is.
 func (m *Model) topLine() topline.Line {
-	return topline.Line{Project: m.ws.Name(), Path: m.frame.Code.Path(), Crumbs: m.frame.Crumbs, Words: m.position()}
+	return topline.Line{Project: m.ws.Code.Name(), Path: m.frame.Code.Path(), Crumbs: m.frame.Crumbs, Words: m.position()}
 }
 
 // position says how far the reading is, where the caret is, and the stance.
 func (m *Model) position() (words []topline.Word) {
 	add := func(rank int, text string) { words = append(words, topline.Word{Text: text, Rank: rank}) }
 	c := &m.frame.Code
-	if pr := m.ws.Progress(); !pr.Done && m.over != m.scout && pr.Readable > 0 {
+	if pr := m.ws.Code.Progress(); !pr.Done && m.over != m.scout && pr.Readable > 0 {
 		add(7, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
 	}
 	if c.File() != nil {
@@ -237,7 +237,7 @@ func (m *Model) position() (words []topline.Word) {
 	if n, ok := m.sweeps.Left(); ok {
 		add(2, "sweep "+strconv.Itoa(n)+" left")
 	}
-	if f := c.File(); f != nil && m.ws.IsOutside(f.Path) {
+	if f := c.File(); f != nil && m.ws.Code.IsOutside(f.Path) {
 		add(0, "outside the project")
 	} else if f != nil && f.Foreign {
 		add(0, "not the project's own")

@@ -67,7 +67,7 @@ func TestAChangeOnDiskWhileWriting(t *testing.T) {
 		was := onDisk(t, root, "hut.go")
 		require.Contains(t, was, from)
 		require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte(strings.Replace(was, from, to, 1)), 0o644))
-		p.ws.RefreshFiles(t.Context(), []string{"hut.go"})
+		p.ws.Code.RefreshFiles(t.Context(), []string{"hut.go"})
 	}
 	p.see("[hut.go 8]").press("w", "=// mine").see("// mine").until(func(string) bool { return p.model.writing.Known() }, "known")
 	other("return n\n", "return n + 2\n")
@@ -137,7 +137,7 @@ func TestAFileInLatin1BecomesUTF8(t *testing.T) {
 	p.ws.KnowRecovery(state + "-recovery")
 	defer p.ws.Recovery().Close()
 	require.NoError(t, os.WriteFile(filepath.Join(root, "old.txt"), []byte("H\xfctte am Schr\xf6fl\n"), 0o644))
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	p.see("[other.go 3]").press("space", "=old.txt").see("▌  file").press("enter").see("Hütte am Schröfl", "Latin-1").press("w", "end", "=é").ctrl("s").see("is saved")
 	assert.Equal(t, "H\xfctte am Schr\xf6fl\xe9\n", onDisk(t, root, "old.txt"))
 	p.press("= 5 €").ctrl("s").see("old.txt is not saved: the file is in Latin-1, which lacks a character: '€' in line 1; Ctrl+S once more").see("1 not saved")
@@ -202,7 +202,7 @@ func (p *program) others(root, file, from, to string) {
 	was := onDisk(p.t, root, file)
 	require.Contains(p.t, was, from)
 	require.NoError(p.t, os.WriteFile(filepath.Join(root, file), []byte(strings.Replace(was, from, to, 1)), 0o644))
-	p.ws.RefreshFiles(p.t.Context(), []string{file})
+	p.ws.Code.RefreshFiles(p.t.Context(), []string{file})
 }
 
 // Undoing what was brought together leads back to before what others have written: saving that
@@ -295,7 +295,7 @@ func TestFilesThatAreNotTheProjects(t *testing.T) {
 	require.NoError(t, os.MkdirAll(filepath.Join(root, "node_modules/gauge"), 0o755))
 	require.NoError(t, os.WriteFile(filepath.Join(root, "node_modules/gauge/gauge.js"), []byte("let gauge = 1\n"), 0o644))
 	require.NoError(t, os.Symlink(outside, filepath.Join(root, "link.go")))
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	for _, file := range []string{outside, "node_modules/gauge/gauge.js", "link.go"} {
 		p.run(p.model.goTo(surface.Visit{Path: file, Line: 1, Col: 1}))
 		p.until(func(string) bool { return p.model.frame.Code.Path() == file && !p.model.going() }, file)
@@ -350,7 +350,7 @@ func TestPlacesMoveWithWhatIsWritten(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
 	code := "package huts\n\nfunc open() {\n\tcheck(1)\n\n\tcheck(2)\n}\n\nfunc shut() {\n\tcheck(1)\n\n\tcheck(2)\n}\n\nfunc check(n int) {}\n"
 	require.NoError(t, os.WriteFile(filepath.Join(root, "twins.go"), []byte(code), 0o644))
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	line := func() int { return p.model.marks.All()[0].Mark().Line }
 	settled := func() bool {
 		return p.text() != nil && p.model.writing.Known() && p.model.kept.placed["twins.go"].doc == p.text().Editor.Document()
@@ -390,7 +390,7 @@ func TestCaretsAtUsesAndFinds(t *testing.T) {
 	} {
 		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(text), 0o644))
 	}
-	p.ws.Refresh(t.Context())
+	p.ws.Code.Refresh(t.Context())
 	to := func(file string, line, col int) {
 		p.run(p.model.goTo(surface.Visit{Path: file, Line: line, Col: col}))
 		p.until(func(string) bool {
@@ -422,7 +422,7 @@ func TestUndoingAfterARestart(t *testing.T) {
 	p.until(func(string) bool { files, _ := filepath.Glob(state + "-history/*"); return len(files) == 2 }, "kept")
 	p.press("esc").see("roam")
 	p.model.quit()()
-	p.ws.CloseTrail()
+	p.ws.Lists.CloseTrail()
 
 	again := open(t, root, place.Place{}, state)
 	again.see("// two").press("w").see("WRITE").until(lacks("not saved"), "as it was saved").ctrl("z").until(lacks("// two"), "undone").see("1 not saved").ctrl("zzzzzzzzzzzzzzzz").until(lacks("one"), "and before the first save")

@@ -54,7 +54,7 @@ type page uint8
 
 const (
 	marks page = iota
-	lists
+	listed
 	target // the lists, to move a bookmark to one
 )
 
@@ -98,7 +98,7 @@ func New(colors func(path string, line int) highlight.Spans) *Model {
 func (m *Model) Open(book *bookmark.Book, chooseList bool, at string, height int) {
 	m.book, m.height, m.page, m.filtering, m.asking, m.once = book, height, marks, false, none, false
 	if chooseList {
-		m.page = lists
+		m.page = listed
 	}
 	m.fill()
 	chosen := 0

@@ -103,7 +103,7 @@ func (m *Model) command(k string) (e Event, taken bool) {
 	}
 	if keymap.Is(k, on.Lists) {
 		if m.page == marks {
-			return m.show(lists), true
+			return m.show(listed), true
 		}
 		return m.show(marks), true
 	}

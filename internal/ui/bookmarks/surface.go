@@ -7,17 +7,18 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/walk"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
 
-// Project is what the bookmarks are in; see workspace.Workspace.
+// Project is what the bookmarks are in; see package workspace.
 type Project interface {
 	linecolors.Colorer
 	Bookmarks() ([]*bookmark.List, error)
@@ -25,7 +26,7 @@ type Project interface {
 	RemoveBookmarks(l *bookmark.List) error
 	ShareBookmarks(l *bookmark.List, over bool) (file string, err error)
 	LocateBookmarks(ctx context.Context, l *bookmark.List)
-	Bookmark(f *workspace.File, p place.Place, kind bookmark.Kind) bookmark.Mark
+	Bookmark(f *codebase.File, p place.Place, kind bookmark.Kind) bookmark.Mark
 	IsFolder(path string) bool
 	WalkOfBookmarks(ctx context.Context, l *bookmark.List) *walk.Walk
 }
@@ -331,7 +332,7 @@ func (s *Surface) share(l *bookmark.List, over bool) surface.Intent {
 		return out
 	}, func(out shared) surface.Intent {
 		switch {
-		case errors.Is(out.err, workspace.ErrNotWritten) && s.open:
+		case errors.Is(out.err, lists.ErrNotWritten) && s.open:
 			s.sheet.AskOver()
 			return surface.Intent{}
 		case out.err != nil:
@@ -378,8 +379,8 @@ func (s *Surface) Closed() {
 
 // located are the bookmarks of a file with where they are now.
 type located struct {
-	of           *Surface
-	lists, found []*bookmark.List
+	of         *Surface
+	all, found []*bookmark.List
 }
 
 // In implements surface.Keeper.
@@ -393,33 +394,33 @@ func (s *Surface) In(path string) surface.Kept {
 			}
 		}
 		if len(found.Marks) > 0 {
-			in.lists, in.found = append(in.lists, l), append(in.found, found)
+			in.all, in.found = append(in.all, l), append(in.found, found)
 		}
 	}
-	if len(in.lists) == 0 {
+	if len(in.all) == 0 {
 		return nil
 	}
 	return in
 }
 
 // Locate implements surface.Kept.
-func (l *located) Locate(_ context.Context, was *text.Document, f *workspace.File) {
+func (l *located) Locate(_ context.Context, was *text.Document, f *codebase.File) {
 	for _, found := range l.found {
 		all := make([]*bookmark.Mark, len(found.Marks))
 		for i := range found.Marks {
 			all[i] = &found.Marks[i]
 		}
 		if was != nil {
-			workspace.FollowIn(was, f, all)
+			lists.FollowIn(was, f, all)
 		} else {
-			workspace.LocateIn(f, all)
+			lists.LocateIn(f, all)
 		}
 	}
 }
 
 // Located implements surface.Kept.
 func (l *located) Located() (todo surface.Intent) {
-	for i, list := range l.lists {
+	for i, list := range l.all {
 		if list.Located(l.found[i]) {
 			todo = todo.And(l.of.keep(list))
 		}

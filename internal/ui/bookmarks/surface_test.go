@@ -9,12 +9,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/walk"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -53,7 +54,7 @@ func (p *project) KeepBookmarks(l *bookmark.List) error {
 func (p *project) RemoveBookmarks(*bookmark.List) error { p.lists = nil; return nil }
 func (p *project) ShareBookmarks(_ *bookmark.List, over bool) (string, error) {
 	if p.shared++; !over {
-		return "", workspace.ErrNotWritten
+		return "", lists.ErrNotWritten
 	}
 	return "marks.md", nil
 }
@@ -67,7 +68,7 @@ func (p *project) LocateBookmarks(_ context.Context, l *bookmark.List) {
 	}
 }
 
-func (p *project) Bookmark(_ *workspace.File, at place.Place, kind bookmark.Kind) bookmark.Mark {
+func (p *project) Bookmark(_ *codebase.File, at place.Place, kind bookmark.Kind) bookmark.Mark {
 	return bookmark.Mark{Kind: kind, Memory: place.Remember(place.Anchor{Path: at.Path, Line: max(at.Line, 1), Col: 1, Text: "ring()"}), What: map[bool]string{true: "ring"}[at.Line == 3]}
 }
 
@@ -95,7 +96,7 @@ func onHut() *driven {
 }
 
 func (d *driven) at(path string, line int) {
-	f := &workspace.File{Path: path, Text: text.NewDocument([]byte("a\nb\nring()\n"))}
+	f := &codebase.File{Path: path, Text: text.NewDocument([]byte("a\nb\nring()\n"))}
 	d.host.At = surface.Here{File: f, View: trail.View{Place: place.Place{Path: path, Line: line, Col: 1}}}
 }
 

@@ -63,7 +63,7 @@ func (m *Model) keys() [][2]string {
 		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.page == target:
 		return [][2]string{keymap.Hint(keymap.Ends.Take, "move it there"), keymap.Hint(on.Note, "to a new list"), keymap.Hint(keymap.Ends.Close, "leave it")}
-	case m.page == lists:
+	case m.page == listed:
 		return [][2]string{keymap.Hint(keymap.Ends.Take, "put new ones here"), keymap.Hint(on.Note, "new"), keymap.Hint(on.Rename, "rename"), keymap.Hint(on.Join, "join to the present"), keymap.Hint(on.Remove, "forget"), keymap.Hint(on.Lists, "bookmarks"), keymap.Hint(keymap.Ends.Close, "back"),
 			keymap.Hint(on.Share, "share"), keymap.Hint(on.Copy, "copy"), keymap.Hint(on.Export, "write to a file"), keymap.Hint(on.Guide, "walk through")}
 	}

@@ -6,35 +6,35 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
 
 // words say of each tree what it shows, how one comes to a place of it, what to say
 // if there is nothing in it, and what Tab leads to.
-var words = map[workspace.Tree]struct{ title, how, none, turn string }{
-	workspace.Kin:      {"the family of %s", "family of %s", "%s is derived from nothing, and nothing from it", ""},
-	workspace.Incoming: {"what calls %s", "caller of %s", "nothing calls %s", "what it calls"},
-	workspace.Outgoing: {"what %s calls", "called by %s", "%s calls nothing", "what calls it"},
-	workspace.Flows:    {"where the value of %s comes from and goes to", "value of %s", "%s is nothing that has a value", ""},
+var words = map[answer.Tree]struct{ title, how, none, turn string }{
+	answer.Kin:      {"the family of %s", "family of %s", "%s is derived from nothing, and nothing from it", ""},
+	answer.Incoming: {"what calls %s", "caller of %s", "nothing calls %s", "what it calls"},
+	answer.Outgoing: {"what %s calls", "called by %s", "%s calls nothing", "what calls it"},
+	answer.Flows:    {"where the value of %s comes from and goes to", "value of %s", "%s is nothing that has a value", ""},
 }
 
 // question is what a tree answers.
 type question struct {
-	tree   workspace.Tree
+	tree   answer.Tree
 	path   string
 	offset int
 }
 
 // answer is the first level of a tree.
-type answer struct {
+type reply struct {
 	asked  question
 	result resolve.Result
-	first  []workspace.Branch
+	first  []answer.Branch
 	source sweep.Source
 	turned bool
 }
@@ -42,14 +42,14 @@ type answer struct {
 // Commands are what opens the trees.
 func (m *Model) Commands() surface.Commands {
 	all := surface.Commands{}
-	for a, tree := range map[keymap.Action]workspace.Tree{keymap.Family: workspace.Kin, keymap.CallTree: workspace.Incoming, keymap.Values: workspace.Flows} {
+	for a, tree := range map[keymap.Action]answer.Tree{keymap.Family: answer.Kin, keymap.CallTree: answer.Incoming, keymap.Values: answer.Flows} {
 		all[a] = func() surface.Intent { return m.askHere(tree) }
 	}
 	return all
 }
 
 // askHere finds the first level of a tree for the name under the caret.
-func (m *Model) askHere(tree workspace.Tree) surface.Intent {
+func (m *Model) askHere(tree answer.Tree) surface.Intent {
 	here := m.host.Here()
 	if here.File == nil || here.File.Facts == nil {
 		return here.Lack("nothing is known of the names in this file")
@@ -59,7 +59,7 @@ func (m *Model) askHere(tree workspace.Tree) surface.Intent {
 
 func (m *Model) ask(asked question, turned bool) tea.Cmd {
 	trees := m.trees
-	return surface.Ask(m.host.Way(), func(ctx context.Context) answer {
+	return surface.Ask(m.host.Way(), func(ctx context.Context) reply {
 		res, first := trees.Branches(ctx, asked.tree, asked.path, asked.offset)
 		source := sweep.Source{Kind: sweep.OfList}
 		if way, ok := wayOf[asked.tree]; ok {
@@ -69,30 +69,30 @@ func (m *Model) ask(asked question, turned bool) tea.Cmd {
 				source = sweep.Source{Kind: sweep.OfWay, Way: way.String(), From: &from}
 			}
 		}
-		return answer{asked, res, first, source, turned}
+		return reply{asked, res, first, source, turned}
 	}, m.answered)
 }
 
 // wayOf is the way whose places are those of the first level.
-var wayOf = map[workspace.Tree]workspace.Way{workspace.Incoming: workspace.ToCallers, workspace.Outgoing: workspace.ToCalled, workspace.Flows: workspace.ToValues}
+var wayOf = map[answer.Tree]answer.Way{answer.Incoming: answer.ToCallers, answer.Outgoing: answer.ToCalled, answer.Flows: answer.ToValues}
 
 // answered shows a tree. Where calls are asked for and there are none, those the
 // other way round are shown.
-func (m *Model) answered(a answer) surface.Intent {
+func (m *Model) answered(a reply) surface.Intent {
 	w, name := words[a.asked.tree], a.result.Name
 	switch {
 	case name == "":
 		return surface.Say("there is no name under the caret")
 	case len(a.first) == 0 && a.result.Outside != "":
 		return surface.Say("%s belongs to %s, which is outside this project", name, a.result.Outside)
-	case len(a.first) == 0 && a.asked.tree == workspace.Incoming && !a.turned && len(a.result.Answers) > 0 && a.result.Answers[0].Kind.IsCallable():
-		a.asked.tree = workspace.Outgoing
+	case len(a.first) == 0 && a.asked.tree == answer.Incoming && !a.turned && len(a.result.Answers) > 0 && a.result.Answers[0].Kind.IsCallable():
+		a.asked.tree = answer.Outgoing
 		return surface.Begin(m.ask(a.asked, true))
 	case len(a.first) == 0 && a.turned && !m.open:
 		return surface.Say("nothing calls %s, and it calls nothing", name)
 	case len(a.first) == 0:
 		return surface.Say(w.none, name)
-	case len(a.first) == 1 && a.asked.tree == workspace.Flows:
+	case len(a.first) == 1 && a.asked.tree == answer.Flows:
 		return surface.Go(surface.To(a.first[0].Destination, fmt.Sprintf(w.how, name)))
 	}
 	m.asked, m.how, m.source, m.open = a.asked, fmt.Sprintf(w.how, name), a.source, true
@@ -104,6 +104,6 @@ func (m *Model) answered(a answer) surface.Intent {
 // turned asks for calls the other way round.
 func (m *Model) turned() surface.Intent {
 	asked := m.asked
-	asked.tree = map[workspace.Tree]workspace.Tree{workspace.Incoming: workspace.Outgoing, workspace.Outgoing: workspace.Incoming}[asked.tree]
+	asked.tree = map[answer.Tree]answer.Tree{answer.Incoming: answer.Outgoing, answer.Outgoing: answer.Incoming}[asked.tree]
 	return surface.Begin(m.ask(asked, true))
 }

@@ -9,11 +9,12 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
@@ -22,16 +23,16 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Trees finds the trees of a project; see workspace.Workspace.
+// Trees finds the trees of a project; see package workspace.
 type Trees interface {
-	Branches(ctx context.Context, t workspace.Tree, path string, offset int) (resolve.Result, []workspace.Branch)
-	Load(ctx context.Context, path string) (*workspace.File, error)
+	Branches(ctx context.Context, t answer.Tree, path string, offset int) (resolve.Result, []answer.Branch)
+	Load(ctx context.Context, path string) (*codebase.File, error)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
 }
 
 // node is a branch with what is below it, as far as that is known.
 type node struct {
-	workspace.Branch
+	answer.Branch
 	parent *node
 	depth  int
 	open   bool
@@ -46,7 +47,7 @@ type Model struct {
 	host   surface.Host
 	asker  *surface.Asker
 	trees  Trees
-	keep   func(title string, source sweep.Source, all []workspace.Destination) surface.Intent
+	keep   func(title string, source sweep.Source, all []answer.Destination) surface.Intent
 	colors *linecolors.Colors
 
 	asked  question
@@ -63,14 +64,14 @@ type Model struct {
 }
 
 // New makes a sheet; keep makes a sweep of what is shown.
-func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(title string, source sweep.Source, all []workspace.Destination) surface.Intent) *Model {
+func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(title string, source sweep.Source, all []answer.Destination) surface.Intent) *Model {
 	m := &Model{host: host, trees: trees, keep: keep}
 	m.asker, m.colors = host.Asker(m), linecolors.New(host.Asker(m), colors)
 	return m
 }
 
 // show shows the first level of a tree.
-func (m *Model) show(title, turn string, first []workspace.Branch) {
+func (m *Model) show(title, turn string, first []answer.Branch) {
 	m.asker.Cancel()
 	m.title, m.turn, m.typed, m.tests = title, turn, "", false
 	m.first = nodes(nil, first)
@@ -92,7 +93,7 @@ func (m *Model) Closed() {
 	m.colors.Cancel()
 }
 
-func nodes(parent *node, branches []workspace.Branch) (all []*node) {
+func nodes(parent *node, branches []answer.Branch) (all []*node) {
 	depth := 0
 	if parent != nil {
 		depth = parent.depth + 1
@@ -104,10 +105,10 @@ func nodes(parent *node, branches []workspace.Branch) (all []*node) {
 }
 
 // Chosen is the chosen branch.
-func (m *Model) Chosen() (workspace.Branch, bool) {
+func (m *Model) Chosen() (answer.Branch, bool) {
 	n := m.chosen()
 	if n == nil {
-		return workspace.Branch{}, false
+		return answer.Branch{}, false
 	}
 	return n.Branch, true
 }
@@ -124,7 +125,7 @@ func (m *Model) chosen() *node {
 func (m *Model) Busy() bool { return m.asker.Waiting() }
 
 // Shown are all branches that are shown, in their order.
-func (m *Model) Shown() (all []workspace.Destination) {
+func (m *Model) Shown() (all []answer.Destination) {
 	for _, n := range m.rows {
 		all = append(all, n.Destination)
 	}
@@ -228,7 +229,7 @@ func (m *Model) row(n *node) sheet.Row {
 }
 
 // grown takes in what is below a node.
-func (m *Model) grown(n *node, below []workspace.Branch) surface.Intent {
+func (m *Model) grown(n *node, below []answer.Branch) surface.Intent {
 	n.known, n.below = true, nodes(n, below)
 	m.lay(m.chosen())
 	if m.chosen() == n {
@@ -322,7 +323,7 @@ func (m *Model) right() surface.Intent {
 	}
 	n.asked = true
 	m.lay(n)
-	return surface.Begin(surface.More(m.asker, n.Grow, func(below []workspace.Branch) surface.Intent { return m.grown(n, below) }))
+	return surface.Begin(surface.More(m.asker, n.Grow, func(below []answer.Branch) surface.Intent { return m.grown(n, below) }))
 }
 
 // left closes a branch, or goes to the one it is below.

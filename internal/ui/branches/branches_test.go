@@ -7,13 +7,14 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -24,39 +25,39 @@ func drawn(m *Model) string { return uitest.Of(m, 100, 14) }
 // trees gives the same tree for every question.
 type trees struct {
 	name  string
-	first []workspace.Branch
-	asked []workspace.Tree
+	first []answer.Branch
+	asked []answer.Tree
 }
 
-func (t *trees) Branches(_ context.Context, tree workspace.Tree, _ string, _ int) (resolve.Result, []workspace.Branch) {
+func (t *trees) Branches(_ context.Context, tree answer.Tree, _ string, _ int) (resolve.Result, []answer.Branch) {
 	t.asked = append(t.asked, tree)
 	return resolve.Result{Name: t.name}, t.first
 }
 
-func (t *trees) Load(context.Context, string) (*workspace.File, error) { return nil, fs.ErrNotExist }
+func (t *trees) Load(context.Context, string) (*codebase.File, error) { return nil, fs.ErrNotExist }
 func (t *trees) Anchor(_ context.Context, p place.Place) place.Anchor {
 	return place.Anchor{Path: p.Path}
 }
 func (t *trees) Colors(context.Context, string, int) highlight.Spans { return nil }
 
 // caller is a branch with others below it.
-func caller(name string, test bool, below ...workspace.Branch) workspace.Branch {
-	b := workspace.Branch{Destination: workspace.Destination{Path: "huts/" + name + ".go", Line: 3, Role: "function", Text: name, Test: test}}
-	b.Grow = func(context.Context) []workspace.Branch { return below }
+func caller(name string, test bool, below ...answer.Branch) answer.Branch {
+	b := answer.Branch{Destination: answer.Destination{Path: "huts/" + name + ".go", Line: 3, Role: "function", Text: name, Test: test}}
+	b.Grow = func(context.Context) []answer.Branch { return below }
 	return b
 }
 
 func opened() *Model {
-	present := workspace.Branch{Destination: workspace.Destination{Path: "huts/hut.go", Line: 9, Role: "function", Text: "measure"}, Present: true, Group: "this"}
+	present := answer.Branch{Destination: answer.Destination{Path: "huts/hut.go", Line: 9, Role: "function", Text: "measure"}, Present: true, Group: "this"}
 	above := caller("report", false, caller("show", false), caller("TestShow", true))
 	above.Group = "above"
-	m, _ := openedWith(&trees{name: "measure", first: []workspace.Branch{above, present}})
+	m, _ := openedWith(&trees{name: "measure", first: []answer.Branch{above, present}})
 	return m
 }
 
 func openedWith(t *trees) (*Model, []surface.Intent) {
-	host := &uitest.Host{At: surface.Here{File: &workspace.File{Path: "huts/hut.go", Text: text.NewDocument(nil), Facts: &facts.File{}}}}
-	m := New(host, t, t, func(title string, _ sweep.Source, all []workspace.Destination) surface.Intent {
+	host := &uitest.Host{At: surface.Here{File: &codebase.File{Path: "huts/hut.go", Text: text.NewDocument(nil), Facts: &facts.File{}}}}
+	m := New(host, t, t, func(title string, _ sweep.Source, all []answer.Destination) surface.Intent {
 		return surface.Say("kept %d: %s", len(all), title)
 	})
 	m.Resize(100, 14)
@@ -110,10 +111,10 @@ func TestJumpingAndLeaving(t *testing.T) {
 
 // The other way round is another question; one without an answer leaves the tree there.
 func TestTurning(t *testing.T) {
-	all := &trees{name: "measure", first: []workspace.Branch{caller("report", false)}}
+	all := &trees{name: "measure", first: []answer.Branch{caller("report", false)}}
 	m, _ := openedWith(all)
 	last := uitest.Last(uitest.Press(m, "tab"))
-	assert.Equal(t, []workspace.Tree{workspace.Incoming, workspace.Outgoing}, all.asked)
+	assert.Equal(t, []answer.Tree{answer.Incoming, answer.Outgoing}, all.asked)
 	assert.Same(t, m, last.Open)
 	assert.Contains(t, drawn(m), "what measure calls")
 	all.first = nil
@@ -128,9 +129,9 @@ func TestLateAnswers(t *testing.T) {
 	m := opened()
 	uitest.Press(m, "up")
 	var ended error
-	m.chosen().Grow = func(ctx context.Context) []workspace.Branch {
+	m.chosen().Grow = func(ctx context.Context) []answer.Branch {
 		ended = ctx.Err()
-		return []workspace.Branch{caller("show", false)}
+		return []answer.Branch{caller("show", false)}
 	}
 	todo := m.Update(uitest.Keys("right")[0])
 	m.Closed()

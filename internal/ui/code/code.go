@@ -5,17 +5,17 @@ package code
 import (
 	"unicode/utf8"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 )
 
 // Model is the view of one file. It has no file at first.
 type Model struct {
-	file  *workspace.File
+	file  *codebase.File
 	note  string // shown in place of a file that cannot be
 	path  string
 	lines int
@@ -69,12 +69,12 @@ func (m *Model) Mark(margin map[int]Margin) { m.marks = margin }
 func (m *Model) Path() string { return m.path }
 
 // File is the file shown, nil if it could not be opened.
-func (m *Model) File() *workspace.File { return m.file }
+func (m *Model) File() *codebase.File { return m.file }
 
 // Show puts a file on the screen as the view says. A line beyond the end
 // becomes the last one, and what hides the caret is opened. A later state of the
 // file that is shown already keeps what is folded.
-func (m *Model) Show(f *workspace.File, v trail.View) {
+func (m *Model) Show(f *codebase.File, v trail.View) {
 	if m.file != f {
 		var marks []fold.Mark
 		if m.file != nil && m.path == f.Path {
@@ -100,7 +100,7 @@ func (m *Model) Show(f *workspace.File, v trail.View) {
 }
 
 // take makes a file the one that is shown.
-func (m *Model) take(f *workspace.File) {
+func (m *Model) take(f *codebase.File) {
 	m.file, m.lines = f, f.Text.Lines()
 	m.folds = fold.Set{}
 	if f.Text.Whole() {
@@ -117,7 +117,7 @@ func (m *Model) ShowNote(path, note string) {
 
 // Replace takes the whole of a file in place of its beginning. It moves only if
 // one wanted to go further than that reached.
-func (m *Model) Replace(f *workspace.File) {
+func (m *Model) Replace(f *codebase.File) {
 	m.rulers = nil
 	m.take(f)
 	if m.beyond > 0 {

@@ -7,10 +7,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )
@@ -18,7 +18,7 @@ import (
 func shown(content string, line, col, width, height int) *Model {
 	m := &Model{}
 	m.Resize(width, height)
-	m.Show(&workspace.File{Path: "a.txt", Text: text.NewDocument([]byte(content))}, trail.View{Place: place.Place{Line: line, Col: col}})
+	m.Show(&codebase.File{Path: "a.txt", Text: text.NewDocument([]byte(content))}, trail.View{Place: place.Place{Line: line, Col: col}})
 	return m
 }
 

@@ -3,17 +3,17 @@ package code
 import (
 	"bytes"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 )
 
 // Retext shows a later text of the file, to which edits led, at once: what is known of its
 // inside comes with Show. Colours move along with what they are on.
-func (m *Model) Retext(f *workspace.File, edits []text.Edit) {
+func (m *Model) Retext(f *codebase.File, edits []text.Edit) {
 	folds := &m.folds
 	switch {
 	case len(edits) > 0:
@@ -114,7 +114,7 @@ func (m *Model) NoCarets() {
 }
 
 // Written puts the file in, with all that is known of it, whose text is shown already.
-func (m *Model) Written(f *workspace.File, v trail.View, spansKept bool) {
+func (m *Model) Written(f *codebase.File, v trail.View, spansKept bool) {
 	spans, carets, parts := m.spans, m.carets, m.parts
 	m.Show(f, v)
 	if spansKept {

@@ -9,8 +9,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
@@ -19,11 +20,11 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Lister tells what stands beside a breadcrumb; see workspace.Workspace.
+// Lister tells what stands beside a breadcrumb; see package workspace.
 type Lister interface {
-	Siblings(f *workspace.File, steps []workspace.Step, number int) (all []workspace.Sibling, here int)
-	FolderSteps(folder string) []workspace.Step
-	Steps(file string, symbols []workspace.Crumb) []workspace.Step
+	Siblings(f *codebase.File, steps []answer.Step, number int) (all []answer.Sibling, here int)
+	FolderSteps(folder string) []answer.Step
+	Steps(file string, symbols []codebase.Crumb) []answer.Step
 }
 
 // Model is the sheet.
@@ -33,10 +34,10 @@ type Model struct {
 	asker  *surface.Asker
 	lister Lister
 	picker picker.Model
-	file   *workspace.File
-	steps  []workspace.Step
+	file   *codebase.File
+	steps  []answer.Step
 	at     int // the chosen step; behind the last stands for what is inside that
-	all    []workspace.Sibling
+	all    []answer.Sibling
 	names  *fuzzy.Corpus
 }
 
@@ -74,7 +75,7 @@ func (m *Model) Closed() { m.asker.Cancel() }
 // ask finds out what stands beside the chosen step.
 func (m *Model) ask() tea.Cmd {
 	type found struct {
-		all  []workspace.Sibling
+		all  []answer.Sibling
 		here int
 	}
 	lister, file, steps, at := m.lister, m.file, m.steps, m.at
@@ -89,10 +90,10 @@ func (m *Model) ask() tea.Cmd {
 }
 
 // Chosen is the chosen entry.
-func (m *Model) Chosen() (workspace.Sibling, bool) {
+func (m *Model) Chosen() (answer.Sibling, bool) {
 	i, ok := m.picker.Chosen()
 	if !ok {
-		return workspace.Sibling{}, false
+		return answer.Sibling{}, false
 	}
 	return m.all[i], true
 }

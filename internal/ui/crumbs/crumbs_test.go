@@ -5,11 +5,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -18,28 +19,28 @@ import (
 // huts is a project of two folders.
 type huts struct{}
 
-func (huts) Steps(file string, _ []workspace.Crumb) []workspace.Step {
-	return []workspace.Step{{Name: "tarn", Path: ".", Folder: true}, {Name: "huts", Path: "huts", Folder: true}, {Name: "hut.go", Path: file}, {Name: "Hut", Path: file, Symbol: true}}
+func (huts) Steps(file string, _ []codebase.Crumb) []answer.Step {
+	return []answer.Step{{Name: "tarn", Path: ".", Folder: true}, {Name: "huts", Path: "huts", Folder: true}, {Name: "hut.go", Path: file}, {Name: "Hut", Path: file, Symbol: true}}
 }
 
-func (huts) FolderSteps(folder string) []workspace.Step {
-	return []workspace.Step{{Name: "tarn", Path: ".", Folder: true}, {Name: folder, Path: folder, Folder: true}}
+func (huts) FolderSteps(folder string) []answer.Step {
+	return []answer.Step{{Name: "tarn", Path: ".", Folder: true}, {Name: folder, Path: folder, Folder: true}}
 }
 
-func (huts) Siblings(_ *workspace.File, steps []workspace.Step, number int) ([]workspace.Sibling, int) {
+func (huts) Siblings(_ *codebase.File, steps []answer.Step, number int) ([]answer.Sibling, int) {
 	switch {
 	case number >= len(steps):
-		return []workspace.Sibling{{Name: "team.go", Path: "teams/team.go"}}, 0
+		return []answer.Sibling{{Name: "team.go", Path: "teams/team.go"}}, 0
 	case steps[number].Symbol:
-		return []workspace.Sibling{{Name: "Hut", Kind: facts.Struct, At: place.Range{Start: 5, End: 8}, Line: 1}, {Name: "Open", Kind: facts.Function, At: place.Range{Start: 20, End: 24}, Line: 3}}, 0
+		return []answer.Sibling{{Name: "Hut", Kind: facts.Struct, At: place.Range{Start: 5, End: 8}, Line: 1}, {Name: "Open", Kind: facts.Function, At: place.Range{Start: 20, End: 24}, Line: 3}}, 0
 	case number == 2:
-		return []workspace.Sibling{{Name: "hut.go", Path: "huts/hut.go"}, {Name: "winch.go", Path: "huts/winch.go"}}, 0
+		return []answer.Sibling{{Name: "hut.go", Path: "huts/hut.go"}, {Name: "winch.go", Path: "huts/winch.go"}}, 0
 	}
-	return []workspace.Sibling{{Name: "huts", Path: "huts", Folder: true}, {Name: "teams", Path: "teams", Folder: true}}, 0
+	return []answer.Sibling{{Name: "huts", Path: "huts", Folder: true}, {Name: "teams", Path: "teams", Folder: true}}, 0
 }
 
 func opened() (*Model, surface.Intent) {
-	f := &workspace.File{Path: "huts/hut.go", Text: text.NewDocument([]byte("type Hut struct{}\n\nfunc Open() {}\n"))}
+	f := &codebase.File{Path: "huts/hut.go", Text: text.NewDocument([]byte("type Hut struct{}\n\nfunc Open() {}\n"))}
 	host := &uitest.Host{At: surface.Here{File: f, View: trail.View{Place: place.Place{Path: f.Path, Line: 1, Col: 1}}}}
 	m := New(host, huts{})
 	m.Resize(100, 12)

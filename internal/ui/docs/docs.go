@@ -10,11 +10,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/markup"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
@@ -45,7 +45,7 @@ func newCode(ctx context.Context, name, text string) code {
 
 // Symbol is the page of a symbol: its signature and all that is said of it. The
 // language is that of its file. It may take longer than a frame.
-func Symbol(ctx context.Context, d *workspace.Description, language string) *Page {
+func Symbol(ctx context.Context, d *answer.Description, language string) *Page {
 	p := newPage(ctx, d)
 	if d.Doc == "" {
 		p.note = "nothing is written about it"
@@ -71,7 +71,7 @@ func (p *Page) Within(call *Page) *Page {
 
 // Call is the page of a call one is in the brackets of: the signature alone, with
 // the present parameter marked.
-func Call(ctx context.Context, c *workspace.Call) *Page {
+func Call(ctx context.Context, c *answer.Call) *Page {
 	p := newPage(ctx, &c.Description)
 	p.mark = c.At
 	switch {
@@ -85,7 +85,7 @@ func Call(ctx context.Context, c *workspace.Call) *Page {
 	return p
 }
 
-func newPage(ctx context.Context, d *workspace.Description) *Page {
+func newPage(ctx context.Context, d *answer.Description) *Page {
 	p := &Page{title: d.Name}
 	if d.Best.Container != "" {
 		p.title = d.Best.Container + "." + d.Name

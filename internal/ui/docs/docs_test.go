@@ -9,10 +9,10 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -26,10 +26,10 @@ func screen(m *Model, width int) []string {
 	return rows
 }
 
-func description(doc string) *workspace.Description {
-	d := &workspace.Description{Spots: 1, Signature: "func Ring(bells int,\n\ttimes int) error", Doc: doc}
+func description(doc string) *answer.Description {
+	d := &answer.Description{Spots: 1, Signature: "func Ring(bells int,\n\ttimes int) error", Doc: doc}
 	d.Name = "Ring"
-	d.Best = workspace.Spot{Answer: resolve.Answer{Path: "hut/bell.go", Name: "Ring", Kind: facts.Method, Container: "Hut", Certainty: resolve.Inferred}, Line: 7}
+	d.Best = answer.Spot{Answer: resolve.Answer{Path: "hut/bell.go", Name: "Ring", Kind: facts.Method, Container: "Hut", Certainty: resolve.Inferred}, Line: 7}
 	return d
 }
 
@@ -76,7 +76,7 @@ func TestLongWordsAreScrolled(t *testing.T) {
 
 func TestTheParameterOfACall(t *testing.T) {
 	ctx := context.Background()
-	call := &workspace.Call{Description: *description(""), Parameter: "bells int", At: place.Range{Start: 10, End: 19}, Number: 1, Of: 2}
+	call := &answer.Call{Description: *description(""), Parameter: "bells int", At: place.Range{Start: 10, End: 19}, Number: 1, Of: 2}
 	var m Model
 	m.Show(Symbol(ctx, description("Words."), "Go").Within(Call(ctx, call)), 20)
 	rows := strings.Join(screen(&m, 80), "|")

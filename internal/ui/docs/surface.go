@@ -5,18 +5,19 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/surface"
 )
 
-// Describer knows what there is to know about names; see workspace.Workspace.
+// Describer knows what there is to know about names; see package workspace.
 type Describer interface {
-	Describe(ctx context.Context, path string, offset int) workspace.Description
-	CallAround(ctx context.Context, f *workspace.File, offset int) (workspace.Call, bool)
-	Load(ctx context.Context, path string) (*workspace.File, error)
+	Describe(ctx context.Context, path string, offset int) answer.Description
+	CallAround(ctx context.Context, f *codebase.File, offset int) (answer.Call, bool)
+	Load(ctx context.Context, path string) (*codebase.File, error)
 }
 
 // Surface is the sheet over the code.
@@ -25,7 +26,7 @@ type Surface struct {
 	host  surface.Host
 	knows Describer
 	page  Model
-	about workspace.Description
+	about answer.Description
 }
 
 // NewSurface makes one.
@@ -37,9 +38,9 @@ func NewSurface(host surface.Host, knows Describer) *Surface {
 func (s *Surface) Commands() surface.Commands { return surface.Commands{keymap.Docs: s.ask} }
 
 // answer is the page about what is under the caret; nil if there is none.
-type answer struct {
+type reply struct {
 	page  *Page
-	about workspace.Description
+	about answer.Description
 }
 
 // ask reads what there is to know about the name under the caret; without a
@@ -49,33 +50,33 @@ func (s *Surface) ask() surface.Intent {
 	if here.File == nil || here.File.Facts == nil {
 		return here.Lack("there is no documentation to be had from this file")
 	}
-	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) answer { return s.read(ctx, here) }, s.show))
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply { return s.read(ctx, here) }, s.show))
 }
 
-func (s *Surface) read(ctx context.Context, here surface.Here) answer {
+func (s *Surface) read(ctx context.Context, here surface.Here) reply {
 	f := here.File
 	d := s.knows.Describe(ctx, f.Path, here.Offset)
 	var around *Page
 	if call, ok := s.knows.CallAround(ctx, f, here.Offset); ok {
 		around = Call(ctx, &call)
 		if d.Spots == 0 {
-			return answer{around, call.Description}
+			return reply{around, call.Description}
 		}
 	}
 	if n := len(here.Crumbs); d.Name == "" && n > 0 {
 		d = s.knows.Describe(ctx, f.Path, int(here.Crumbs[n-1].At.Start))
 	}
 	if d.Spots == 0 {
-		return answer{about: d}
+		return reply{about: d}
 	}
 	language := ""
 	if in, err := s.knows.Load(ctx, d.Best.Path); err == nil && in.Facts != nil {
 		language = in.Facts.Language
 	}
-	return answer{Symbol(ctx, &d, language).Within(around), d}
+	return reply{Symbol(ctx, &d, language).Within(around), d}
 }
 
-func (s *Surface) show(a answer) surface.Intent {
+func (s *Surface) show(a reply) surface.Intent {
 	switch d := &a.about; {
 	case a.page != nil:
 		s.about = a.about

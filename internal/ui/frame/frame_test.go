@@ -8,10 +8,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/surface"
@@ -27,7 +27,7 @@ func at(path string, line int) trail.View {
 // show shows a file on a side, as one that was opened there.
 func show(s *frame.Side, path string, line int) {
 	s.Leave(s.Code.State())
-	s.Code.Show(&workspace.File{Path: path, Text: text.NewDocument([]byte("a\nb\nc\nd\n"))}, at(path, line))
+	s.Code.Show(&codebase.File{Path: path, Text: text.NewDocument([]byte("a\nb\nc\nd\n"))}, at(path, line))
 	s.Touch(s.Code.State())
 }
 

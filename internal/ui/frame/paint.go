@@ -6,9 +6,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/surface"
 )
@@ -16,7 +16,7 @@ import (
 // painting keeps which part of which file has its colours.
 type painting struct {
 	asker       *surface.Asker
-	file        *workspace.File
+	file        *codebase.File
 	first, last int // lines
 }
 

@@ -8,9 +8,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -22,7 +22,7 @@ type Side struct {
 	Number int
 	Code   code.Model
 	// Crumbs are the symbols around the caret.
-	Crumbs []workspace.Crumb
+	Crumbs []codebase.Crumb
 	// Rest reads what is still missing of a large file that is shown.
 	Rest *surface.Asker
 
@@ -109,7 +109,7 @@ func (s *Side) After(step int) *View {
 }
 
 // Look brings the crumbs up to date with the caret.
-func (s *Side) Look() { s.Crumbs = workspace.Crumbs(s.Code.File(), s.Code.Offset()) }
+func (s *Side) Look() { s.Crumbs = codebase.Crumbs(s.Code.File(), s.Code.Offset()) }
 
 // Header names what the side shows, where there are several.
 func (s *Side) Header() (name, where string) {

@@ -8,18 +8,18 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/system"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
 )
 
 func at(words string, line int) (*Model, *uitest.Host) {
-	h := &uitest.Host{At: surface.Here{File: &workspace.File{Path: "huts/tarn.go", Text: text.NewDocument([]byte(words))}, View: trail.View{Place: place.Place{Path: "huts/tarn.go", Line: line, Col: 1}}}}
+	h := &uitest.Host{At: surface.Here{File: &codebase.File{Path: "huts/tarn.go", Text: text.NewDocument([]byte(words))}, View: trail.View{Place: place.Place{Path: "huts/tarn.go", Line: line, Col: 1}}}}
 	return New(h, func(p string) string { return "/valley/" + p }), h
 }
 

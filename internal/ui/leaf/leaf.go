@@ -11,28 +11,29 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/surface"
 )
 
-// Finder finds where ways lead; see workspace.Workspace.
+// Finder finds where ways lead; see package workspace.
 type Finder interface {
-	Along(ctx context.Context, way workspace.Way, path string, offset int) (resolve.Result, []workspace.Destination)
-	Load(ctx context.Context, path string) (*workspace.File, error)
+	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Destination)
+	Load(ctx context.Context, path string) (*codebase.File, error)
 }
 
 // leaf is one of them.
 type leaf struct {
 	*frame.Side
 	how     string // what it shows, and how one comes there for the trail
-	answers []workspace.Destination
+	answers []answer.Destination
 	number  int // of the answer that is shown
 	from    place.Place
 	row     int  // of the line that asked, counted from the first of the body
@@ -88,11 +89,11 @@ func (m *Model) top() *leaf {
 }
 
 // wayOf is the way whose places an action lays beside the code.
-var wayOf = map[keymap.Action]workspace.Way{
-	keymap.LeafDefinition:      workspace.ToDefinition,
-	keymap.LeafType:            workspace.ToType,
-	keymap.LeafImplementations: workspace.ToImplementations,
-	keymap.LeafReferences:      workspace.ToReferences,
+var wayOf = map[keymap.Action]answer.Way{
+	keymap.LeafDefinition:      answer.ToDefinition,
+	keymap.LeafType:            answer.ToType,
+	keymap.LeafImplementations: answer.ToImplementations,
+	keymap.LeafReferences:      answer.ToReferences,
 }
 
 // Commands are those that lay something beside the code, and those on what lies there.
@@ -122,8 +123,8 @@ func (m *Model) Commands() surface.Commands {
 // Within are the actions that mean something else in a leaf: what they lead to is laid on it.
 func (m *Model) Within() surface.Commands {
 	all := surface.Commands{
-		keymap.Definition: func() surface.Intent { return m.ask(workspace.ToDefinition, false) },
-		keymap.Follow:     func() surface.Intent { return m.ask(workspace.ToDefinition, true) },
+		keymap.Definition: func() surface.Intent { return m.ask(answer.ToDefinition, false) },
+		keymap.Follow:     func() surface.Intent { return m.ask(answer.ToDefinition, true) },
 		keymap.Back:       m.TurnBack,
 	}
 	for a, way := range places.Actions {
@@ -177,27 +178,27 @@ func (m *Model) into(l *leaf) surface.Intent {
 }
 
 // answer is the places for a leaf, with the file of the first.
-type answer struct {
-	way    workspace.Way
+type reply struct {
+	way    answer.Way
 	result resolve.Result
-	places []workspace.Destination
-	file   *workspace.File
+	places []answer.Destination
+	file   *codebase.File
 	err    error
 }
 
 // ask finds where a way leads, to lay it beside the code; from a definition on to
 // its references, if that is asked for.
-func (m *Model) ask(way workspace.Way, on bool) surface.Intent {
+func (m *Model) ask(way answer.Way, on bool) surface.Intent {
 	here := m.host.Here()
-	if here.File == nil || here.File.Facts == nil && way != workspace.ToDefinition {
+	if here.File == nil || here.File.Facts == nil && way != answer.ToDefinition {
 		return here.Lack("nothing is known of the names in this file")
 	}
 	p, offset, find := here.File.Path, here.Offset, m.find
-	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) answer {
-		a := answer{way: way}
+	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) reply {
+		a := reply{way: way}
 		a.result, a.places = find.Along(ctx, way, p, offset)
 		if on && a.result.Here {
-			a.way = workspace.ToReferences
+			a.way = answer.ToReferences
 			a.result, a.places = find.Along(ctx, a.way, p, offset)
 		}
 		if len(a.places) > 0 {
@@ -208,7 +209,7 @@ func (m *Model) ask(way workspace.Way, on bool) surface.Intent {
 }
 
 // whole loads all of a file, ready to be shown.
-func whole(ctx context.Context, find Finder, path string) (*workspace.File, error) {
+func whole(ctx context.Context, find Finder, path string) (*codebase.File, error) {
 	f, err := find.Load(ctx, path)
 	if err == nil {
 		f.Prepare()
@@ -217,7 +218,7 @@ func whole(ctx context.Context, find Finder, path string) (*workspace.File, erro
 }
 
 // found lays what was found beside the code.
-func (m *Model) found(a answer) surface.Intent {
+func (m *Model) found(a reply) surface.Intent {
 	name := a.result.Name
 	switch {
 	case name == "":
@@ -228,7 +229,7 @@ func (m *Model) found(a answer) surface.Intent {
 		return surface.Say(places.Words[a.way].None, name)
 	case a.err != nil:
 		return surface.Say("%s cannot be opened: %s", path.Base(a.places[0].Path), text.Reason(a.err))
-	case a.result.Here && a.way == workspace.ToDefinition && len(a.places) == 1:
+	case a.result.Here && a.way == answer.ToDefinition && len(a.places) == 1:
 		return surface.Say("%s is defined here; R lays its references beside it", name)
 	}
 	return m.lay(a)
@@ -237,7 +238,7 @@ func (m *Model) found(a answer) surface.Intent {
 // mostLeaves is how many leaves can lie on each other.
 const mostLeaves = 50
 
-func (m *Model) lay(a answer) surface.Intent {
+func (m *Model) lay(a reply) surface.Intent {
 	f := m.frame
 	first, _ := f.Code.Shown()
 	line, _ := f.Code.Caret()
@@ -271,7 +272,7 @@ func (m *Model) lay(a answer) surface.Intent {
 
 // show shows the present answer of a leaf, as nearly level with the line that
 // asked as there is room for what is defined there.
-func (m *Model) show(l *leaf, f *workspace.File) tea.Cmd {
+func (m *Model) show(l *leaf, f *codebase.File) tea.Cmd {
 	d := &l.answers[l.number]
 	p := m.host.Plan()
 	r := p.LeafRect()
@@ -287,12 +288,12 @@ func (m *Model) show(l *leaf, f *workspace.File) tea.Cmd {
 	l.Code.Resize(p.LeafWidth(), height-l.blank)
 	l.Code.Show(f, trail.View{Place: d.Place(), Top: top})
 	l.Code.Point(d.At)
-	l.Crumbs = workspace.Crumbs(f, int(d.At.Start))
+	l.Crumbs = codebase.Crumbs(f, int(d.At.Start))
 	return l.Repaint()
 }
 
 // linesOf is how many lines what is defined at a place takes; 4 for anything else.
-func linesOf(f *workspace.File, d *workspace.Destination) int {
+func linesOf(f *codebase.File, d *answer.Destination) int {
 	if f.Facts != nil {
 		for i := range f.Facts.Defs {
 			if def := &f.Facts.Defs[i]; def.At == d.At {
@@ -320,7 +321,7 @@ func (m *Model) next(l *leaf, step int) surface.Intent {
 		return surface.Say("this is the only answer")
 	}
 	type loaded struct {
-		file *workspace.File
+		file *codebase.File
 		err  error
 	}
 	number, find := ((l.number+step)%n+n)%n, m.find

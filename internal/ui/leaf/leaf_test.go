@@ -7,12 +7,13 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/leaf"
@@ -27,7 +28,7 @@ type program struct {
 	leaves *leaf.Model
 	width  int
 	result resolve.Result
-	places []workspace.Destination
+	places []answer.Destination
 }
 
 func (p *program) Plan() frame.Plan {
@@ -39,19 +40,19 @@ func (p *program) Here() surface.Here {
 	return surface.Here{File: p.frame.Code.File(), View: p.frame.Code.State(), Offset: p.frame.Code.Offset()}
 }
 
-func (p *program) Along(context.Context, workspace.Way, string, int) (resolve.Result, []workspace.Destination) {
+func (p *program) Along(context.Context, answer.Way, string, int) (resolve.Result, []answer.Destination) {
 	return p.result, p.places
 }
 
-func (p *program) Load(_ context.Context, path string) (*workspace.File, error) {
+func (p *program) Load(_ context.Context, path string) (*codebase.File, error) {
 	if path == "gone.go" {
 		return nil, fs.ErrNotExist
 	}
 	return file(path), nil
 }
 
-func file(path string) *workspace.File {
-	return &workspace.File{Path: path, Text: text.NewDocument([]byte("one\ntwo\nthree\nfour\nfive\n")), Facts: &facts.File{}}
+func file(path string) *codebase.File {
+	return &codebase.File{Path: path, Text: text.NewDocument([]byte("one\ntwo\nthree\nfour\nfive\n")), Facts: &facts.File{}}
 }
 
 func begin(width int) *program {
@@ -60,7 +61,7 @@ func begin(width int) *program {
 	p.leaves = leaf.New(p, p, p.frame, keymap.Default())
 	p.frame.Code.Resize(80, 30)
 	p.frame.Code.Show(file("hut.go"), trail.View{Place: place.Place{Path: "hut.go", Line: 2, Col: 1}})
-	p.places = []workspace.Destination{{Path: "winch.go", Line: 3, Col: 1, At: place.Range{Start: 8, End: 13}}, {Path: "team.go", Line: 1, Col: 1}}
+	p.places = []answer.Destination{{Path: "winch.go", Line: 3, Col: 1, At: place.Range{Start: 8, End: 13}}, {Path: "team.go", Line: 1, Col: 1}}
 	return p
 }
 
@@ -138,7 +139,7 @@ func TestNothingToLay(t *testing.T) {
 	assert.Equal(t, "nothing refers to ring", p.do(keymap.LeafReferences).Say)
 	p.result.Outside = "fmt"
 	assert.Contains(t, p.do(keymap.LeafType).Say, "the type of ring belongs to fmt")
-	p.places = []workspace.Destination{{Path: "gone.go", Line: 1}}
+	p.places = []answer.Destination{{Path: "gone.go", Line: 1}}
 	assert.Equal(t, "gone.go cannot be opened: it is not there any more", p.do(keymap.LeafReferences).Say)
 	p.result = resolve.Result{}
 	assert.Equal(t, "there is no name under the caret", p.do(keymap.LeafReferences).Say)

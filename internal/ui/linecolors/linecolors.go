@@ -7,13 +7,13 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/surface"
 )
 
-// Colorer knows the colours of lines; see workspace.Workspace.
+// Colorer knows the colours of lines; see package workspace.
 type Colorer interface {
 	Colors(ctx context.Context, path string, line int) highlight.Spans
 }
@@ -92,7 +92,7 @@ func (c *Colors) more(all []place.Place) tea.Cmd {
 }
 
 // Places are the places of destinations.
-func Places(all []workspace.Destination) []place.Place {
+func Places(all []answer.Destination) []place.Place {
 	places := make([]place.Place, len(all))
 	for i := range all {
 		places[i] = all[i].Place()

@@ -11,10 +11,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -36,7 +36,7 @@ type Model struct {
 func New() *Model { return &Model{picker: picker.New()} }
 
 // Open shows the inside of a file, beginning at what holds an offset.
-func (m *Model) Open(f *workspace.File, offset, height int) {
+func (m *Model) Open(f *codebase.File, offset, height int) {
 	m.file, m.text = path.Base(f.Path), f.Text
 	m.all, m.names = f.Outline()
 	m.choice = outline.Everything

@@ -5,22 +5,22 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
 )
 
-func hutFile() *workspace.File {
+func hutFile() *codebase.File {
 	src := "type Hut struct { snow int }\nfunc Open() {}\n"
 	def := func(name string, kind facts.Kind, start, end, from, to uint32) facts.Def {
 		return facts.Def{Name: name, Kind: kind, At: place.Range{Start: start, End: end}, Full: place.Range{Start: from, End: to}}
 	}
-	return &workspace.File{Path: "hut.go", Text: text.NewDocument([]byte(src)), Facts: &facts.File{Language: "Go", Defs: []facts.Def{
+	return &codebase.File{Path: "hut.go", Text: text.NewDocument([]byte(src)), Facts: &facts.File{Language: "Go", Defs: []facts.Def{
 		def("Hut", facts.Struct, 5, 8, 0, 28), def("Open", facts.Function, 34, 38, 29, 43),
 	}}}
 }

@@ -11,11 +11,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -26,7 +26,7 @@ import (
 type Model struct {
 	picker picker.Model
 	title  string
-	all    []workspace.Destination
+	all    []answer.Destination
 	names  *fuzzy.Corpus
 	roles  []string // those there are, in the order of how many
 	role   string   // the one that is shown; "" for all
@@ -59,13 +59,13 @@ func New(colors func(path string, line int) highlight.Spans) *Model {
 
 // Gathered are places made ready to be listed, which takes a moment if they are many.
 type Gathered struct {
-	all   []workspace.Destination
+	all   []answer.Destination
 	names *fuzzy.Corpus
 	roles []string
 }
 
 // Gather makes places ready to be listed.
-func Gather(all []workspace.Destination) Gathered {
+func Gather(all []answer.Destination) Gathered {
 	g := Gathered{all: all, names: &fuzzy.Corpus{}}
 	counts := map[string]int{}
 	for i := range all {
@@ -83,7 +83,7 @@ func Gather(all []workspace.Destination) Gathered {
 func (g *Gathered) Len() int { return len(g.all) }
 
 // All are the places, in their order.
-func (g *Gathered) All() []workspace.Destination { return g.all }
+func (g *Gathered) All() []answer.Destination { return g.all }
 
 // Open shows places under a title, beginning at the first.
 func (m *Model) Open(title string, g Gathered, height int) {
@@ -93,7 +93,7 @@ func (m *Model) Open(title string, g Gathered, height int) {
 }
 
 // Add puts more places behind the others and chooses the first of them.
-func (m *Model) Add(more []workspace.Destination) {
+func (m *Model) Add(more []answer.Destination) {
 	at := len(m.all)
 	m.take(Gather(append(m.all[:at:at], more...)))
 	m.picker.Set(m.list(), at)
@@ -106,10 +106,10 @@ func (m *Model) take(g Gathered) { m.all, m.names, m.roles = g.all, g.names, g.r
 func (m *Model) Resize(height int) { m.picker.Resize(height - 1) }
 
 // Chosen is the chosen place.
-func (m *Model) Chosen() (workspace.Destination, bool) {
+func (m *Model) Chosen() (answer.Destination, bool) {
 	i, ok := m.picker.Chosen()
 	if !ok {
-		return workspace.Destination{}, false
+		return answer.Destination{}, false
 	}
 	return m.all[i], true
 }
@@ -118,7 +118,7 @@ func (m *Model) Chosen() (workspace.Destination, bool) {
 func (m *Model) Title() string { return m.title }
 
 // Shown are the places that are left to choose from, in their order.
-func (m *Model) Shown() (shown []workspace.Destination) {
+func (m *Model) Shown() (shown []answer.Destination) {
 	for _, i := range m.picker.Entries() {
 		shown = append(shown, m.all[i])
 	}
@@ -164,7 +164,7 @@ func (m *Model) list() picker.List {
 		}
 	}
 	l.Note = "in " + sheet.Count(len(files), "file", "files")
-	if len(m.all) >= workspace.MostFound {
+	if len(m.all) >= answer.MostFound {
 		l.Note += ", and there are more"
 	}
 	if m.role != "" {
@@ -268,7 +268,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 		}
 		keys = append(keys, keymap.Hint(on.Role, next))
 	}
-	if slices.ContainsFunc(m.all, func(d workspace.Destination) bool { return d.Test }) {
+	if slices.ContainsFunc(m.all, func(d answer.Destination) bool { return d.Test }) {
 		keys = append(keys, keymap.Hint(on.Tests, m.tests.next().String()))
 	}
 	if folder := m.nextFolder(); folder != "" || m.folder != "" {

@@ -8,9 +8,9 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/places"
@@ -19,13 +19,13 @@ import (
 // plain knows no colours.
 func plain(string, int) highlight.Spans { return nil }
 
-func some() []workspace.Destination {
-	at := func(path string, line int, role, in, text, name string) workspace.Destination {
+func some() []answer.Destination {
+	at := func(path string, line int, role, in, text, name string) answer.Destination {
 		i := strings.Index(text, name)
-		return workspace.Destination{Path: path, Line: line, Col: 1, Role: role, In: in, Text: text, Name: name,
+		return answer.Destination{Path: path, Line: line, Col: 1, Role: role, In: in, Text: text, Name: name,
 			TextAt: place.Range{Start: uint32(i), End: uint32(i + len(name))}, Test: strings.Contains(path, "_test")}
 	}
-	return []workspace.Destination{
+	return []answer.Destination{
 		at("huts/hut.go", 3, "write", "Hut.open", "h.snow = 3", "snow"),
 		at("huts/hut.go", 9, "read", "Hut.tell", "return h.snow", "snow"),
 		at("huts/hut_test.go", 5, "read", "TestSnow", "assert(h.snow)", "snow"),
@@ -83,9 +83,9 @@ func TestTypingNarrows(t *testing.T) {
 }
 
 func BenchmarkOpenMost(b *testing.B) {
-	var all []workspace.Destination
-	for i := range workspace.MostFound {
-		all = append(all, workspace.Destination{Path: fmt.Sprintf("a/f%d.go", i/10), Line: i, Role: "read", In: "T.f", Text: "if err := h.snow(depth); err != nil {", Name: "snow"})
+	var all []answer.Destination
+	for i := range answer.MostFound {
+		all = append(all, answer.Destination{Path: fmt.Sprintf("a/f%d.go", i/10), Line: i, Role: "read", In: "T.f", Text: "if err := h.snow(depth); err != nil {", Name: "snow"})
 	}
 	m, p := places.New(plain), palette.Plain
 	for b.Loop() {

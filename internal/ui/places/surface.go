@@ -7,10 +7,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
@@ -18,15 +19,15 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Finder finds the places; see workspace.Workspace.
+// Finder finds the places; see package workspace.
 type Finder interface {
 	linecolors.Colorer
-	Along(ctx context.Context, way workspace.Way, path string, offset int) (resolve.Result, []workspace.Destination)
+	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Destination)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
-	MentionPlaces(ctx context.Context, name string) ([]workspace.Destination, error)
-	ChangedPlaces(ctx context.Context) []workspace.Destination
-	UnusedPlaces(ctx context.Context, folder string) []workspace.Destination
-	Progress() workspace.Progress
+	MentionPlaces(ctx context.Context, name string) ([]answer.Destination, error)
+	ChangedPlaces(ctx context.Context) []answer.Destination
+	UnusedPlaces(ctx context.Context, folder string) []answer.Destination
+	Progress() codebase.Progress
 }
 
 // Surface is the list of places over the code, with the question that it answers.
@@ -34,7 +35,7 @@ type Surface struct {
 	surface.Size
 	host   surface.Host
 	find   Finder
-	keep   func(title string, source sweep.Source, all []workspace.Destination) surface.Intent
+	keep   func(title string, source sweep.Source, all []answer.Destination) surface.Intent
 	list   *Model
 	colors *linecolors.Colors
 	asker  *surface.Asker
@@ -45,7 +46,7 @@ type Surface struct {
 }
 
 // NewSurface makes one; keep makes a sweep of what is shown.
-func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []workspace.Destination) surface.Intent) *Surface {
+func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []answer.Destination) surface.Intent) *Surface {
 	s := &Surface{host: host, find: find, keep: keep}
 	s.asker, s.colors = host.Asker(s), linecolors.New(host.Asker(s), find)
 	s.list = New(s.colors.Of)
@@ -53,27 +54,27 @@ func NewSurface(host surface.Host, find Finder, keep func(title string, source s
 }
 
 // Actions are those that go a way.
-var Actions = map[keymap.Action]workspace.Way{
-	keymap.TypeDefinition:  workspace.ToType,
-	keymap.Implementations: workspace.ToImplementations,
-	keymap.Supers:          workspace.ToSupers,
-	keymap.References:      workspace.ToReferences,
-	keymap.Callers:         workspace.ToCallers,
-	keymap.Called:          workspace.ToCalled,
-	keymap.Tests:           workspace.ToTests,
+var Actions = map[keymap.Action]answer.Way{
+	keymap.TypeDefinition:  answer.ToType,
+	keymap.Implementations: answer.ToImplementations,
+	keymap.Supers:          answer.ToSupers,
+	keymap.References:      answer.ToReferences,
+	keymap.Callers:         answer.ToCallers,
+	keymap.Called:          answer.ToCalled,
+	keymap.Tests:           answer.ToTests,
 }
 
 // Words say of each way what its places are, how one came there, and what to say
 // if there are none.
-var Words = map[workspace.Way]struct{ Title, How, None string }{
-	workspace.ToDefinition:      {"definitions of %s", "definition of %s", "nothing in this project defines %s"},
-	workspace.ToType:            {"types of %s", "type of %s", "nothing in this project is known to be the type of %s"},
-	workspace.ToImplementations: {"what implements or overrides %s", "implementation of %s", "nothing implements or overrides %s"},
-	workspace.ToSupers:          {"what %s is derived from, implements or overrides", "above %s", "%s is derived from nothing in this project"},
-	workspace.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
-	workspace.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
-	workspace.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
-	workspace.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
+var Words = map[answer.Way]struct{ Title, How, None string }{
+	answer.ToDefinition:      {"definitions of %s", "definition of %s", "nothing in this project defines %s"},
+	answer.ToType:            {"types of %s", "type of %s", "nothing in this project is known to be the type of %s"},
+	answer.ToImplementations: {"what implements or overrides %s", "implementation of %s", "nothing implements or overrides %s"},
+	answer.ToSupers:          {"what %s is derived from, implements or overrides", "above %s", "%s is derived from nothing in this project"},
+	answer.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
+	answer.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
+	answer.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
+	answer.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
 }
 
 // Commands are the ways, and what else is listed.
@@ -86,23 +87,23 @@ func (s *Surface) Commands() surface.Commands {
 }
 
 // answer is where a way leads.
-type answer struct {
-	way    workspace.Way
+type reply struct {
+	way    answer.Way
 	result resolve.Result
-	places []workspace.Destination
+	places []answer.Destination
 	list   Gathered // the same, to be listed
 	source sweep.Source
 }
 
 // Along finds where a way leads from the caret, to go there or to list the places.
-func (s *Surface) Along(way workspace.Way) surface.Intent {
+func (s *Surface) Along(way answer.Way) surface.Intent {
 	here := s.host.Here()
 	file := here.File
-	if file == nil || file.Facts == nil && way != workspace.ToDefinition {
+	if file == nil || file.Facts == nil && way != answer.ToDefinition {
 		return here.Lack("nothing is known of the names in this file")
 	}
-	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) answer {
-		a := answer{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply {
+		a := reply{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}
 		a.result, a.places = s.find.Along(ctx, way, file.Path, here.Offset)
 		if len(a.places) > 1 {
 			a.list = Gather(a.places)
@@ -115,7 +116,7 @@ func (s *Surface) Along(way workspace.Way) surface.Intent {
 }
 
 // found goes to the only place that was found, or lists them.
-func (s *Surface) found(a answer) surface.Intent {
+func (s *Surface) found(a reply) surface.Intent {
 	words, name := Words[a.way], a.result.Name
 	switch {
 	case name == "":
@@ -132,14 +133,14 @@ func (s *Surface) found(a answer) surface.Intent {
 		return surface.Go(surface.To(a.places[0], fmt.Sprintf(words.How, name)))
 	}
 	todo := s.open(fmt.Sprintf(words.Title, name), fmt.Sprintf(words.How, name), a.source, a.list)
-	s.list.CanMention, s.name = a.way == workspace.ToReferences, name
+	s.list.CanMention, s.name = a.way == answer.ToReferences, name
 	return todo
 }
 
 // SayOutside says that a way leads out of the project.
-func SayOutside(way workspace.Way, res resolve.Result) surface.Intent {
+func SayOutside(way answer.Way, res resolve.Result) surface.Intent {
 	what := res.Name
-	if way == workspace.ToType {
+	if way == answer.ToType {
 		what = "the type of " + what
 	}
 	return surface.Say("%s belongs to %s, which is outside this project", what, res.Outside)
@@ -199,7 +200,7 @@ func (s *Surface) askMentions() surface.Intent {
 	}
 	s.list.CanMention = false
 	type mentions struct {
-		all []workspace.Destination
+		all []answer.Destination
 		err error
 	}
 	name, find := s.name, s.find
@@ -220,7 +221,7 @@ func (s *Surface) askMentions() surface.Intent {
 }
 
 // listAll lists places that do not depend on a name.
-func (s *Surface) listAll(title, how, none string, source sweep.Source, find func(ctx context.Context) []workspace.Destination) surface.Intent {
+func (s *Surface) listAll(title, how, none string, source sweep.Source, find func(ctx context.Context) []answer.Destination) surface.Intent {
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) Gathered { return Gather(find(ctx)) }, func(all Gathered) surface.Intent {
 		if all.Len() == 0 {
 			return surface.Say("%s", none)
@@ -242,7 +243,7 @@ func (s *Surface) unused() surface.Intent {
 		title, where = "nothing refers to", "this project"
 	}
 	wait := surface.Intent{Wait: "looking for what nothing refers to in " + where + "; Esc gives up"}
-	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []workspace.Destination {
+	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []answer.Destination {
 		return s.find.UnusedPlaces(ctx, folder)
 	}))
 }

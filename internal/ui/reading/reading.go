@@ -5,11 +5,11 @@ package reading
 import (
 	"context"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/fold"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/selection"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -25,9 +25,9 @@ type Host interface {
 	Writing() bool
 }
 
-// Grounds knows on what selections grow; see workspace.Workspace.
+// Grounds knows on what selections grow; see package workspace.
 type Grounds interface {
-	Ground(ctx context.Context, f *workspace.File) *selection.Ground
+	Ground(ctx context.Context, f *codebase.File) *selection.Ground
 	Counterparts(file string) []string
 }
 

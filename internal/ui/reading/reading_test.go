@@ -6,13 +6,13 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
 	"rooktrail/internal/core/selection"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/reading"
@@ -39,20 +39,20 @@ func (d *desk) Here() surface.Here {
 // project knows the ground of the file, and its other halves.
 type project struct{ halves []string }
 
-func (project) Ground(_ context.Context, f *workspace.File) *selection.Ground {
+func (project) Ground(_ context.Context, f *codebase.File) *selection.Ground {
 	return &selection.Ground{Doc: f.Text, Regions: f.Regions(), Facts: f.Facts}
 }
 
 func (p project) Counterparts(string) []string { return p.halves }
 
-func file() *workspace.File {
+func file() *codebase.File {
 	def := func(name string, at, from, to int) facts.Def {
 		return facts.Def{Name: name, Kind: facts.Function, At: place.Range{Start: uint32(at), End: uint32(at + len(name))}, Full: place.Range{Start: uint32(from), End: uint32(to)}}
 	}
-	return &workspace.File{Path: "hut.go", Text: text.NewDocument([]byte(hut)), Facts: &facts.File{Language: "Go", Defs: []facts.Def{def("open", 19, 14, 66), def("ring", 73, 68, len(hut)-1)}}}
+	return &codebase.File{Path: "hut.go", Text: text.NewDocument([]byte(hut)), Facts: &facts.File{Language: "Go", Defs: []facts.Def{def("open", 19, 14, 66), def("ring", 73, 68, len(hut)-1)}}}
 }
 
-func begin(f *workspace.File, p project) (*desk, func(a keymap.Action) surface.Intent) {
+func begin(f *codebase.File, p project) (*desk, func(a keymap.Action) surface.Intent) {
 	d := &desk{}
 	d.code.Resize(60, 20)
 	d.code.Show(f, trail.View{Place: place.Place{Path: f.Path, Line: 1, Col: 1}})

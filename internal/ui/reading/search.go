@@ -8,10 +8,10 @@ import (
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
@@ -30,7 +30,7 @@ type Search struct {
 
 	input  textinput.Model
 	how    find.Query
-	file   *workspace.File
+	file   *codebase.File
 	from   int         // where the caret was
 	within place.Range // what is looked through, if not all; see where
 	where  string

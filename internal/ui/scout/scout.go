@@ -9,12 +9,13 @@ import (
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -23,10 +24,10 @@ import (
 
 // Finder finds what the lanes show.
 type Finder interface {
-	Files(ctx context.Context, query string, limit int) []workspace.FileHit
+	Files(ctx context.Context, query string, limit int) []search.FileHit
 	Symbols(ctx context.Context, query string, limit int) []index.Hit
-	SearchText(ctx context.Context, query find.Query, limit int, yield func([]workspace.TextHit) bool) (workspace.TextReport, error)
-	Progress() workspace.Progress
+	SearchText(ctx context.Context, query find.Query, limit int, yield func([]search.TextHit) bool) (search.TextReport, error)
+	Progress() codebase.Progress
 	// Choose remembers what was gone to after typing a query, so that it ranks higher the next time.
 	Choose(path, symbol, query string) error
 }

@@ -10,14 +10,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/fuzzy"
 	"rooktrail/internal/core/index"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -33,11 +34,11 @@ type project struct {
 	chosen  []string // after which query
 }
 
-func (p *project) Files(_ context.Context, query string, limit int) (hits []workspace.FileHit) {
+func (p *project) Files(_ context.Context, query string, limit int) (hits []search.FileHit) {
 	q := fuzzy.Parse(query)
 	for _, f := range p.files {
 		if m, ok := q.Match(f, strings.LastIndexByte(f, '/')+1); ok && len(hits) < limit {
-			hits = append(hits, workspace.FileHit{Path: f, Match: m})
+			hits = append(hits, search.FileHit{Path: f, Match: m})
 		}
 	}
 	return hits
@@ -53,25 +54,25 @@ func (p *project) Symbols(_ context.Context, query string, limit int) (hits []in
 	return hits
 }
 
-func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func([]workspace.TextHit) bool) (workspace.TextReport, error) {
+func (p *project) SearchText(_ context.Context, q find.Query, _ int, yield func([]search.TextHit) bool) (search.TextReport, error) {
 	m, err := find.Compile(q)
 	if err != nil {
-		return workspace.TextReport{}, err
+		return search.TextReport{}, err
 	}
-	var hits []workspace.TextHit
+	var hits []search.TextHit
 	m.All([]byte(p.text), func(f find.Match) bool {
 		at := place.Range{Start: uint32(f.Start), End: uint32(f.End)}
-		hits = append(hits, workspace.TextHit{Place: place.Place{Path: "notes.txt", Line: 1, Col: f.Start + 1}, At: at, Mark: at, Text: p.text})
+		hits = append(hits, search.TextHit{Place: place.Place{Path: "notes.txt", Line: 1, Col: f.Start + 1}, At: at, Mark: at, Text: p.text})
 		return true
 	})
 	if len(hits) > 0 {
 		yield(hits)
 	}
-	return workspace.TextReport{Binary: 2}, nil
+	return search.TextReport{Binary: 2}, nil
 }
 
-func (p *project) Progress() workspace.Progress {
-	return workspace.Progress{Files: len(p.files), Listed: true, Readable: 10, Read: 3, Done: p.done}
+func (p *project) Progress() codebase.Progress {
+	return codebase.Progress{Files: len(p.files), Listed: true, Readable: 10, Read: 3, Done: p.done}
 }
 
 func (p *project) Choose(path, symbol, query string) error {
@@ -88,7 +89,7 @@ func (p *project) Mark(key, how string) surface.Intent   { return surface.Say("t
 func (p *project) KeepText(q find.Query) surface.Intent  { return surface.Say("kept %s", q.Pattern) }
 
 func newScout(p *project) *Model {
-	f := &workspace.File{Path: "a/here.go", Text: text.NewDocument([]byte(strings.Repeat("\n", 90)))}
+	f := &codebase.File{Path: "a/here.go", Text: text.NewDocument([]byte(strings.Repeat("\n", 90)))}
 	host := &uitest.Host{At: surface.Here{File: f, View: trail.View{Place: place.Place{Path: "a/here.go", Line: 7}}}}
 	m := New(host, p, p, keymap.Default().Commands())
 	m.Resize(100, 16)
@@ -233,7 +234,7 @@ func TestTheTextLaneWidenedIsGroupedByFile(t *testing.T) {
 	s := &textSearch{query: find.Query{Pattern: "bell"}}
 	hit := func(path string, line, col int, text, above, below string) {
 		mark := place.Range{Start: uint32(col - 1), End: uint32(col + 3)}
-		s.hits = append(s.hits, workspace.TextHit{Place: place.Place{Path: path, Line: line, Col: col}, At: mark, Mark: mark, Text: text, Above: above, Below: below})
+		s.hits = append(s.hits, search.TextHit{Place: place.Place{Path: path, Line: line, Col: col}, At: mark, Mark: mark, Text: text, Above: above, Below: below})
 	}
 	hit("a.go", 4, 3, "\t\tbell, bell", "\tif x {", "\t\tend")
 	hit("a.go", 4, 9, "\t\tbell, bell", "\tif x {", "\t\tend")

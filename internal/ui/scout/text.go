@@ -12,8 +12,8 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/find"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/work"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -42,11 +42,11 @@ type inText struct {
 // textSearch is a search of the text of the files that is under way.
 type textSearch struct {
 	query  find.Query
-	hits   []workspace.TextHit
-	found  chan []workspace.TextHit
+	hits   []search.TextHit
+	found  chan []search.TextHit
 	work   work.Group
-	report workspace.TextReport // once found is closed
-	err    error                // the same
+	report search.TextReport // once found is closed
+	err    error             // the same
 }
 
 // searchText looks through the text of all files, as a command.
@@ -57,7 +57,7 @@ func (m *Model) searchText(typed string) tea.Cmd {
 		return nil
 	}
 	m.reading = true
-	s := &textSearch{query: q, found: make(chan []workspace.TextHit, 64)}
+	s := &textSearch{query: q, found: make(chan []search.TextHit, 64)}
 	finder := m.finder
 	return surface.Ask(m.reader, func(ctx context.Context) inText {
 		select {
@@ -67,7 +67,7 @@ func (m *Model) searchText(typed string) tea.Cmd {
 		}
 		s.work.Go(func() {
 			defer close(s.found)
-			s.report, s.err = finder.SearchText(ctx, q, mostText, func(hits []workspace.TextHit) bool {
+			s.report, s.err = finder.SearchText(ctx, q, mostText, func(hits []search.TextHit) bool {
 				select {
 				case s.found <- hits:
 					return true
@@ -117,7 +117,7 @@ func (s *textSearch) lane(done bool) lane {
 		l.note = sheet.Count(s.report.Binary, "binary file", "binary files") + " left out   " + l.note
 	}
 	first := slices.Clone(s.hits)
-	slices.SortStableFunc(first, func(a, b workspace.TextHit) int { return cmp.Compare(rank(a.Role), rank(b.Role)) })
+	slices.SortStableFunc(first, func(a, b search.TextHit) int { return cmp.Compare(rank(a.Role), rank(b.Role)) })
 	for _, h := range first {
 		l.rows = append(l.rows, s.row(h, h.Path+" "+strconv.Itoa(h.Line)))
 	}
@@ -133,7 +133,7 @@ func rank(r find.Role) int {
 	return 1
 }
 
-func (s *textSearch) row(h workspace.TextHit, where string) sheet.Row {
+func (s *textSearch) row(h search.TextHit, where string) sheet.Row {
 	shown := strings.TrimLeft(h.Text, " \t")
 	indent := len(h.Text) - len(shown)
 	var at []int
@@ -160,7 +160,7 @@ func (s *textSearch) groups() (groups []sheet.Section) {
 	return groups
 }
 
-func (s *textSearch) group(hits []workspace.TextHit) sheet.Section {
+func (s *textSearch) group(hits []search.TextHit) sheet.Section {
 	group := sheet.Section{Title: hits[0].Path, Note: sheet.Count(len(hits), "hit", "hits")}
 	last := -1 // the last line shown
 	for from := 0; from < len(hits); {

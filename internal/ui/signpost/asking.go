@@ -8,24 +8,25 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/outline"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/work"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
 
-// Project knows what there is to know about names; see workspace.Workspace.
+// Project knows what there is to know about names; see package workspace.
 type Project interface {
-	Describe(ctx context.Context, path string, offset int) workspace.Description
-	CallAround(ctx context.Context, f *workspace.File, offset int) (workspace.Call, bool)
-	CountUses(ctx context.Context, path string, offset int) workspace.Ways
-	CountRelated(ctx context.Context, path string, offset int, n workspace.Ways) workspace.Ways
-	Definition(ctx context.Context, path string, offset int) (resolve.Result, []workspace.Spot)
-	Progress() workspace.Progress
+	Describe(ctx context.Context, path string, offset int) answer.Description
+	CallAround(ctx context.Context, f *codebase.File, offset int) (answer.Call, bool)
+	CountUses(ctx context.Context, path string, offset int) answer.Ways
+	CountRelated(ctx context.Context, path string, offset int, n answer.Ways) answer.Ways
+	Definition(ctx context.Context, path string, offset int) (resolve.Result, []answer.Spot)
+	Progress() codebase.Progress
 }
 
 // Host is the program around a signpost.
@@ -73,9 +74,9 @@ const longerPause = 120 * time.Millisecond
 
 // described is what is known of the name at the caret.
 type described struct {
-	about  workspace.Description
+	about  answer.Description
 	inside bool
-	call   *workspace.Call // the one whose brackets are around, if there is no name
+	call   *answer.Call // the one whose brackets are around, if there is no name
 	// before and after are where a hop back and on leads.
 	before, after Neighbour
 }
@@ -104,13 +105,13 @@ func (p *Post) CaretMoved() tea.Cmd {
 // Forget says that nothing is known: there is no file.
 func (p *Post) Forget() {
 	p.asker.Cancel()
-	p.Show(workspace.Description{}, false)
+	p.Show(answer.Description{}, false)
 	p.Call(nil)
 	p.Neighbours(Neighbour{}, Neighbour{})
 	p.File()
 }
 
-func neighbour(f *workspace.File, n outline.Neighbour) Neighbour {
+func neighbour(f *codebase.File, n outline.Neighbour) Neighbour {
 	line, _ := f.Text.Position(int(n.At.Start))
 	return Neighbour{Name: n.Name, Line: line}
 }
@@ -136,7 +137,7 @@ func (p *Post) describe(ctx context.Context, here surface.Here) described {
 }
 
 // aboutFile says in a few words what kind of file it is.
-func aboutFile(f *workspace.File) []string {
+func aboutFile(f *codebase.File) []string {
 	words := []string{path.Base(f.Path), sheet.Count(f.Text.Lines(), "line", "lines")}
 	if f.Facts != nil {
 		words = append(words, f.Facts.Language)
@@ -146,7 +147,7 @@ func aboutFile(f *workspace.File) []string {
 
 // described shows what is known of the name, and has the places counted to which the
 // ways from it lead, if the caret rests on it.
-func (p *Post) described(f *workspace.File, d described) (todo surface.Intent) {
+func (p *Post) described(f *codebase.File, d described) (todo surface.Intent) {
 	p.File(aboutFile(f)...)
 	p.Show(d.about, d.inside)
 	p.Call(d.call)
@@ -163,16 +164,16 @@ func (p *Post) described(f *workspace.File, d described) (todo surface.Intent) {
 // count counts where the ways from a name lead: first its uses, then what takes longer.
 func (p *Post) count(file string, offset int) tea.Cmd {
 	project := p.project
-	return surface.More(p.asker, func(ctx context.Context) workspace.Ways {
+	return surface.More(p.asker, func(ctx context.Context) answer.Ways {
 		if !work.Pause(ctx, longerPause) {
-			return workspace.Ways{}
+			return answer.Ways{}
 		}
 		return project.CountUses(ctx, file, offset)
-	}, func(n workspace.Ways) surface.Intent {
+	}, func(n answer.Ways) surface.Intent {
 		p.Count(n)
-		return surface.Begin(surface.More(p.asker, func(ctx context.Context) workspace.Ways {
+		return surface.Begin(surface.More(p.asker, func(ctx context.Context) answer.Ways {
 			return project.CountRelated(ctx, file, offset, n)
-		}, func(n workspace.Ways) surface.Intent {
+		}, func(n answer.Ways) surface.Intent {
 			p.Count(n)
 			return surface.Intent{}
 		}))
@@ -216,7 +217,7 @@ func (p *Post) AllWays() surface.Intent {
 // definition is where a name is defined.
 type definition struct {
 	result resolve.Result
-	spots  []workspace.Spot
+	spots  []answer.Spot
 }
 
 // define looks for the definition of the name at the caret, to go there; from the
@@ -238,7 +239,7 @@ func (p *Post) define(on bool) surface.Intent {
 }
 
 // defined goes to the definition, or shows the candidates.
-func (p *Post) defined(r resolve.Result, spots []workspace.Spot) surface.Intent {
+func (p *Post) defined(r resolve.Result, spots []answer.Spot) surface.Intent {
 	switch {
 	case r.Name == "":
 		return surface.Say("there is no name under the caret")
@@ -261,7 +262,7 @@ func (p *Post) defined(r resolve.Result, spots []workspace.Spot) surface.Intent 
 }
 
 // candidates shows the definitions that share a name.
-func (p *Post) candidates(name string, spots []workspace.Spot) surface.Intent {
+func (p *Post) candidates(name string, spots []answer.Spot) surface.Intent {
 	rows := make([]choice.Row, len(spots))
 	for i, s := range spots {
 		shown, v := s.Name, surface.ToSpot(s)

@@ -7,11 +7,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -20,37 +21,37 @@ import (
 // knows is a project in which one name is known.
 type knows struct {
 	result resolve.Result
-	spots  []workspace.Spot
+	spots  []answer.Spot
 	done   bool
 }
 
-func (k *knows) Describe(context.Context, string, int) workspace.Description {
+func (k *knows) Describe(context.Context, string, int) answer.Description {
 	d := about(resolve.Inferred, 1)
 	d.Answers = make([]resolve.Answer, 1)
 	return d
 }
 
-func (k *knows) CallAround(context.Context, *workspace.File, int) (c workspace.Call, ok bool) {
+func (k *knows) CallAround(context.Context, *codebase.File, int) (c answer.Call, ok bool) {
 	return c, false
 }
 
-func (k *knows) CountUses(context.Context, string, int) workspace.Ways {
-	return workspace.Ways{References: 7}
+func (k *knows) CountUses(context.Context, string, int) answer.Ways {
+	return answer.Ways{References: 7}
 }
 
-func (k *knows) CountRelated(_ context.Context, _ string, _ int, n workspace.Ways) workspace.Ways {
+func (k *knows) CountRelated(_ context.Context, _ string, _ int, n answer.Ways) answer.Ways {
 	n.Called, n.Related = 2, true
 	return n
 }
 
-func (k *knows) Definition(context.Context, string, int) (resolve.Result, []workspace.Spot) {
+func (k *knows) Definition(context.Context, string, int) (resolve.Result, []answer.Spot) {
 	return k.result, k.spots
 }
 
-func (k *knows) Progress() workspace.Progress { return workspace.Progress{Done: k.done} }
+func (k *knows) Progress() codebase.Progress { return codebase.Progress{Done: k.done} }
 
 func post(k *knows) (*Post, *uitest.Host) {
-	f := &workspace.File{Path: "roster.go", Text: text.NewDocument([]byte("assign()\n")), Facts: &facts.File{Language: "Go"}}
+	f := &codebase.File{Path: "roster.go", Text: text.NewDocument([]byte("assign()\n")), Facts: &facts.File{Language: "Go"}}
 	host := &uitest.Host{At: surface.Here{File: f, Offset: 2}}
 	return NewPost(host, k, keymap.Default()), host
 }
@@ -77,14 +78,14 @@ func TestWhatComesWhenTheCaretRests(t *testing.T) {
 func TestNothingIsLeftOfAFileThatIsClosed(t *testing.T) {
 	p, _ := post(&knows{})
 	p.Neighbours(Neighbour{Name: "Ring", Line: 3}, Neighbour{Name: "Close", Line: 9})
-	p.Call(&workspace.Call{})
+	p.Call(&answer.Call{})
 	p.File("roster.go", "12 lines")
 	p.Forget()
 	assert.Empty(t, strings.TrimSpace(strings.ReplaceAll(uitest.Text(p.Rows(40, 10, uitest.Plain)), "│", "")))
 }
 
 func TestDefinitions(t *testing.T) {
-	spot := workspace.Spot{}
+	spot := answer.Spot{}
 	spot.Name, spot.Path, spot.Line, spot.Col, spot.At, spot.Certainty = "assign", "roster.go", 4, 6, place.Range{Start: 40, End: 46}, resolve.Inferred
 	byName := spot
 	byName.Certainty, byName.Container = resolve.ByName, "Team"
@@ -99,8 +100,8 @@ func TestDefinitions(t *testing.T) {
 		"outside":          {knows{result: resolve.Result{Name: "Sprint", Outside: "fmt"}}, false, surface.Say("Sprint belongs to fmt, which is outside this project")},
 		"not read yet":     {knows{result: resolve.Result{Name: "x"}}, false, surface.Say("nothing read so far defines x; the project is still being read")},
 		"nowhere":          {knows{result: resolve.Result{Name: "x"}, done: true}, false, surface.Say("nothing in this project defines x")},
-		"one":              {knows{result: resolve.Result{Name: "assign"}, spots: []workspace.Spot{spot}}, false, surface.Go(surface.ToSpot(spot))},
-		"one of that name": {knows{result: resolve.Result{Name: "assign"}, spots: []workspace.Spot{byName}}, false, surface.Say("by name: this is the only assign that the project defines").And(surface.Go(surface.ToSpot(byName)))},
+		"one":              {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{spot}}, false, surface.Go(surface.ToSpot(spot))},
+		"one of that name": {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{byName}}, false, surface.Say("by name: this is the only assign that the project defines").And(surface.Go(surface.ToSpot(byName)))},
 	} {
 		p, _ := post(&c.knows)
 		action := keymap.Definition
@@ -111,7 +112,7 @@ func TestDefinitions(t *testing.T) {
 		got.Cmd = nil
 		assert.Equal(t, c.want, got, what)
 	}
-	p, host := post(&knows{result: resolve.Result{Name: "assign"}, spots: []workspace.Spot{byName, byName}})
+	p, host := post(&knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{byName, byName}})
 	got := uitest.Last(uitest.Carry(p.Commands()[keymap.Definition]()))
 	assert.NotNil(t, got.Open, "one chooses among several")
 	assert.Equal(t, "roster.go", got.Look.Path)

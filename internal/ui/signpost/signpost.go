@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"strings"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
@@ -18,12 +18,12 @@ import (
 // Model is the signpost. It knows nothing at first.
 type Model struct {
 	keys    keymap.Map
-	about   workspace.Description
-	inside  bool            // about is what surrounds the caret, not a name under it
-	call    *workspace.Call // what is called around the caret, or nil
+	about   answer.Description
+	inside  bool         // about is what surrounds the caret, not a name under it
+	call    *answer.Call // what is called around the caret, or nil
 	file    []string
 	working bool
-	ways    workspace.Ways
+	ways    answer.Ways
 	counted bool // ways are those of about
 
 	before, after Neighbour
@@ -43,25 +43,25 @@ func (m *Model) Neighbours(before, after Neighbour) { m.before, m.after = before
 func New(keys keymap.Map) Model { return Model{keys: keys} }
 
 // About is what the signpost tells of.
-func (m *Model) About() workspace.Description { return m.about }
+func (m *Model) About() answer.Description { return m.about }
 
 // Stale says that what the signpost tells is not of the name under the caret yet.
 func (m *Model) Stale() bool { return m.working }
 
 // Count takes how many places the ways lead to.
-func (m *Model) Count(n workspace.Ways) { m.ways, m.counted = n, true }
+func (m *Model) Count(n answer.Ways) { m.ways, m.counted = n, true }
 
 // Show takes what is known of the name under the caret.
-func (m *Model) Show(d workspace.Description, inside bool) {
+func (m *Model) Show(d answer.Description, inside bool) {
 	if was := &m.about.Best; was.Path != d.Best.Path || was.At != d.Best.At || inside != m.inside {
-		m.ways, m.counted = workspace.Ways{}, false
+		m.ways, m.counted = answer.Ways{}, false
 	}
 	m.about, m.inside, m.working, m.call = d, inside, false, nil
 }
 
 // Call says that the caret is in the brackets of a call, which is what is shown;
 // nil says that it is not.
-func (m *Model) Call(c *workspace.Call) { m.call = c }
+func (m *Model) Call(c *answer.Call) { m.call = c }
 
 // parameter says which one the caret is at in the brackets of a call.
 func (m *Model) parameter() string {

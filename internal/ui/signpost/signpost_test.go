@@ -7,9 +7,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/facts"
 	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
@@ -21,9 +21,9 @@ func drawn(m *Model, width int) string {
 	return clean.ReplaceAllString(strings.Join(m.Rows(width, 20, &palette.Plain), "\n"), "")
 }
 
-func about(certainty resolve.Certainty, spots int) workspace.Description {
+func about(certainty resolve.Certainty, spots int) answer.Description {
 	a := resolve.Answer{Path: "dispatch/roster.go", Name: "Assign", Container: "Roster", Kind: facts.Method, Certainty: certainty}
-	d := workspace.Description{Best: workspace.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Summary: "Gives it to the nearest.\n\nOr fails."}
+	d := answer.Description{Best: answer.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Summary: "Gives it to the nearest.\n\nOr fails."}
 	d.Name = "Assign"
 	return d
 }
@@ -50,9 +50,9 @@ func TestWhatItSays(t *testing.T) {
 	here.Here = true
 	m.Show(here, false)
 	assert.Contains(t, drawn(&m, 44), "it is defined here")
-	m.Show(workspace.Description{Result: resolve.Result{Name: "Println", Outside: "fmt"}}, false)
+	m.Show(answer.Description{Result: resolve.Result{Name: "Println", Outside: "fmt"}}, false)
 	assert.Contains(t, drawn(&m, 50), "belongs to fmt, outside this project")
-	m.Show(workspace.Description{}, false)
+	m.Show(answer.Description{}, false)
 	m.File("roster.go", "120 lines")
 	assert.Contains(t, drawn(&m, 44), "120 lines")
 }
@@ -74,22 +74,22 @@ func TestItKeepsToItsWidth(t *testing.T) {
 // On one line of 80 columns no way is missing, and one that leads nowhere says so.
 func TestNoWayIsMissing(t *testing.T) {
 	m := New(keymap.Default())
-	d := workspace.Description{Spots: 1, Best: workspace.Spot{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
+	d := answer.Description{Spots: 1, Best: answer.Spot{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
 	d.Name = "AssignToTheNearest"
 	m.Show(d, false)
-	m.Count(workspace.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 7, Related: true})
+	m.Count(answer.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 7, Related: true})
 	for _, width := range []int{80, 120} {
 		line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(m.Line(width, &palette.Plain), "")
 		for _, key := range []string{" d", " r 1,234", " i 3", " u", " c 45", " x 6", " s 7"} {
 			assert.Contains(t, line, key, "at %d columns", width)
 		}
 	}
-	m.Count(workspace.Ways{Related: true})
+	m.Count(answer.Ways{Related: true})
 	for _, w := range m.Ways() {
 		if w.Action != keymap.Definition {
 			assert.Equal(t, "none", w.Where, w.What)
 		}
 	}
-	m.Count(workspace.Ways{})
+	m.Count(answer.Ways{})
 	assert.Equal(t, "…", m.Ways()[len(m.Ways())-1].Where, "not known yet is not none")
 }

@@ -5,10 +5,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 )
 
@@ -180,12 +180,12 @@ type Visit struct {
 }
 
 // To is the visit to a place of a list.
-func To(d workspace.Destination, how string) Visit {
+func To(d answer.Destination, how string) Visit {
 	return Visit{Path: d.Path, Line: d.Line, Col: d.Col, Name: d.At, How: how, Symbol: d.Symbol}
 }
 
 // ToSpot is the visit to a definition.
-func ToSpot(s workspace.Spot) Visit {
+func ToSpot(s answer.Spot) Visit {
 	symbol := s.Name
 	if s.Container != "" {
 		symbol = s.Container + "." + s.Name

@@ -10,11 +10,11 @@ import (
 	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/walk"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 )
@@ -99,7 +99,7 @@ type Host interface {
 // is what was there before.
 type Here struct {
 	// File is nil if none is shown.
-	File *workspace.File
+	File *codebase.File
 	// View is how it stands on the screen; its path is "" if there is none.
 	View trail.View
 	// Offset is that of the caret, in bytes.
@@ -109,7 +109,7 @@ type Here struct {
 	// Aside says that what is on the screen is only looked at: beneath a surface, or in a leaf.
 	Aside bool
 	// Crumbs are the symbols around the caret, the outermost first.
-	Crumbs []workspace.Crumb
+	Crumbs []codebase.Crumb
 }
 
 // Lack is the intent to say what the file that is shown does not have, or that none is shown.
@@ -145,7 +145,7 @@ type Keeper interface {
 type Kept interface {
 	// Locate finds them in their file, beside the screen. was is the text that was edited to be what
 	// the file is now; nil if it was not made of it here.
-	Locate(ctx context.Context, was *text.Document, f *workspace.File)
+	Locate(ctx context.Context, was *text.Document, f *codebase.File)
 	// Located takes over where they are now.
 	Located() Intent
 }

@@ -8,11 +8,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/answer"
 	"rooktrail/internal/core/find"
 	"rooktrail/internal/core/highlight"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/sweep"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -40,7 +40,7 @@ func (p *project) Sweeps() (all []*sweep.Sweep, err error) {
 	return all, nil
 }
 
-func (p *project) NewSweep(_ context.Context, name string, source sweep.Source, all []workspace.Destination) *sweep.Sweep {
+func (p *project) NewSweep(_ context.Context, name string, source sweep.Source, all []answer.Destination) *sweep.Sweep {
 	s := sweep.New(name, source, nil)
 	for _, d := range all {
 		s.Items = append(s.Items, sweep.Item{Key: d.Path, Memory: place.Remember(place.Anchor{Path: d.Path, Line: d.Line, Col: 1, Text: d.Text})})
@@ -59,13 +59,13 @@ func (p *project) Find(_ context.Context, m *place.Memory) (place.Fate, error) {
 	return place.Same, nil
 }
 
-func (p *project) TextPlaces(context.Context, find.Query) ([]workspace.Destination, error) {
+func (p *project) TextPlaces(context.Context, find.Query) ([]answer.Destination, error) {
 	return places(), nil
 }
 
-func places() (all []workspace.Destination) {
+func places() (all []answer.Destination) {
 	for i, p := range []string{"hut.go", "team.go", "winch.go"} {
-		all = append(all, workspace.Destination{Path: p, Line: i + 1, Text: "ring()"})
+		all = append(all, answer.Destination{Path: p, Line: i + 1, Text: "ring()"})
 	}
 	return all
 }

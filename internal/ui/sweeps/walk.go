@@ -7,10 +7,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/sweep"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -218,12 +219,12 @@ func (s *Surface) In(path string) surface.Kept {
 }
 
 // Locate implements surface.Kept.
-func (l *located) Locate(ctx context.Context, was *text.Document, f *workspace.File) {
+func (l *located) Locate(ctx context.Context, was *text.Document, f *codebase.File) {
 	all, before := make([]*place.Memory, len(l.now)), make([]place.Fate, len(l.now))
 	for i := range l.now {
 		all[i], before[i] = &l.now[i].Memory, l.now[i].Fate
 	}
-	for i, fate := range workspace.WhereAll(ctx, was, f, all, before) {
+	for i, fate := range lists.WhereAll(ctx, was, f, all, before) {
 		l.now[i].Fate = fate
 	}
 }

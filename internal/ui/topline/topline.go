@@ -4,8 +4,8 @@ package topline
 import (
 	"strings"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )
@@ -16,7 +16,7 @@ type Line struct {
 	Project string
 	// Path is that of the file, "" for none, and Crumbs the symbols around the caret.
 	Path   string
-	Crumbs []workspace.Crumb
+	Crumbs []codebase.Crumb
 	// Words stand at its right.
 	Words []Word
 }

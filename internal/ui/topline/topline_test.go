@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/topline"
 	"rooktrail/internal/ui/uitest"
 )
@@ -19,7 +19,7 @@ func drawn(l topline.Line, width int) string {
 func TestWhatStaysWhereThereIsLittleRoom(t *testing.T) {
 	l := topline.Line{
 		Project: "tarnwell", Path: "dispatch/roster.go",
-		Crumbs: []workspace.Crumb{{Name: "dispatch", Kind: facts.Package}, {Name: "Roster", Kind: facts.Struct}, {Name: "Assign", Kind: facts.Method}},
+		Crumbs: []codebase.Crumb{{Name: "dispatch", Kind: facts.Package}, {Name: "Roster", Kind: facts.Struct}, {Name: "Assign", Kind: facts.Method}},
 		Words:  []topline.Word{{Text: "line 62 column 4", Rank: 6}, {Text: "3 bookmarks", Rank: 3}, {Text: "WRITE"}},
 	}
 	wide := drawn(l, 140)

@@ -6,10 +6,11 @@ import (
 	"strconv"
 	"time"
 
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -28,15 +29,15 @@ func (s *Surface) Commands() surface.Commands {
 }
 
 // leaving notes where one is before one goes away, and by what it is found again.
-func (s *Surface) leaving(f *workspace.File, v trail.View) {
+func (s *Surface) leaving(f *codebase.File, v trail.View) {
 	symbol := ""
 	known := f != nil && f.Path == v.Place.Path && f.Text.Whole() && !f.Text.Binary()
 	if known {
-		symbol = workspace.SymbolAt(f, v.Place.Line, v.Place.Col)
+		symbol = codebase.SymbolAt(f, v.Place.Line, v.Place.Col)
 	}
 	s.trail.Leave(v, symbol)
 	if known {
-		s.trail.Remember(workspace.AnchorIn(f, v.Place), symbol)
+		s.trail.Remember(lists.AnchorIn(f, v.Place), symbol)
 	}
 }
 
@@ -55,13 +56,13 @@ func (s *Surface) Rest() {
 		return
 	}
 	if s.trail.Rest(v); f.Text.Whole() && !f.Text.Binary() && s.trail.Here().View == v {
-		s.trail.Remember(workspace.AnchorIn(f, v.Place), workspace.SymbolAt(f, v.Place.Line, v.Place.Col))
+		s.trail.Remember(lists.AnchorIn(f, v.Place), codebase.SymbolAt(f, v.Place.Line, v.Place.Col))
 	}
 }
 
 // Arrive leaves the present stop, where one was in a file that stood so, and goes to another: along
 // the trail, or to a new one; v is the view of it.
-func (s *Surface) Arrive(f *workspace.File, left trail.View, to surface.Visit, v trail.View) {
+func (s *Surface) Arrive(f *codebase.File, left trail.View, to surface.Visit, v trail.View) {
 	if left.Place.Path != "" {
 		s.leaving(f, left)
 	}
@@ -76,10 +77,10 @@ func (s *Surface) Arrive(f *workspace.File, left trail.View, to surface.Visit, v
 }
 
 // Edited makes edit places of where the text of a file was changed; the last of them is the latest.
-func (s *Surface) Edited(f *workspace.File, all ...place.Place) {
+func (s *Surface) Edited(f *codebase.File, all ...place.Place) {
 	now := time.Now()
 	for i, p := range all {
-		s.trail.Edit(p, workspace.SymbolAt(f, p.Line, p.Col), now.Add(time.Duration(i)))
+		s.trail.Edit(p, codebase.SymbolAt(f, p.Line, p.Col), now.Add(time.Duration(i)))
 	}
 	if len(all) > 0 {
 		s.recent.Edit(f.Path)
@@ -304,12 +305,12 @@ func (s *Surface) In(path string) surface.Kept {
 }
 
 // Locate implements surface.Kept.
-func (l *located) Locate(ctx context.Context, was *text.Document, f *workspace.File) {
+func (l *located) Locate(ctx context.Context, was *text.Document, f *codebase.File) {
 	all, before := make([]*place.Memory, len(l.stops)), make([]place.Fate, len(l.stops))
 	for i := range l.stops {
 		all[i], before[i] = &l.stops[i].now, l.stops[i].fate
 	}
-	for i, fate := range workspace.WhereAll(ctx, was, f, all, before) {
+	for i, fate := range lists.WhereAll(ctx, was, f, all, before) {
 		l.stops[i].fate = fate
 	}
 }

@@ -17,7 +17,7 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Project keeps the trails; see workspace.Workspace.
+// Project keeps the trails; see package workspace.
 type Project interface {
 	OpenTrail() (*trail.Kept, error)
 	KeepTrail(d trail.Delta, recent []trail.Visit) error

@@ -8,11 +8,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
 	"rooktrail/internal/core/walk"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -72,7 +72,7 @@ func onTheWay(p *project) *driven {
 
 // at puts a file on the screen.
 func (d *driven) at(path string, line int) trail.View {
-	f := &workspace.File{Path: path, Text: text.NewDocument([]byte("a\nb\nc\nd\ne\nf\ng\nh\n"))}
+	f := &codebase.File{Path: path, Text: text.NewDocument([]byte("a\nb\nc\nd\ne\nf\ng\nh\n"))}
 	v := trail.View{Place: place.Place{Path: path, Line: line, Col: 1}, Top: 1}
 	d.host.At = surface.Here{File: f, View: v}
 	return v
@@ -207,7 +207,7 @@ func TestTheCaretFollowsItsLine(t *testing.T) {
 	d.LeaveHere()
 	in := d.In("hut.go")
 	require.NotNil(t, in)
-	now := &workspace.File{Path: "hut.go", Text: text.NewDocument([]byte("new\na\nb\nc\nd\ne\nf\ng\nh\n"))}
+	now := &codebase.File{Path: "hut.go", Text: text.NewDocument([]byte("new\na\nb\nc\nd\ne\nf\ng\nh\n"))}
 	in.Locate(context.Background(), nil, now)
 	todo := in.Located()
 	require.NotNil(t, todo.Follow)

@@ -14,6 +14,7 @@ import (
 
 	"rooktrail/internal/core/filing"
 	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"
@@ -21,13 +22,13 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Files is what the tree shows and changes; see workspace.Workspace.
+// Files is what the tree shows and changes; see package workspace.
 type Files interface {
 	Name() string
 	Browse(folder string) ([]workspace.Entry, error)
 	Differing(ctx context.Context) (changed, fresh map[string]bool)
 	Below(ctx context.Context, folder string, most int) (files, changed int)
-	Files(ctx context.Context, query string, limit int) []workspace.FileHit
+	Files(ctx context.Context, query string, limit int) []search.FileHit
 	Create(ctx context.Context, path string) (string, error)
 	Rename(ctx context.Context, from, to string) (string, error)
 	Delete(ctx context.Context, path string) error

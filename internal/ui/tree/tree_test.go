@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"rooktrail/internal/core/filing"
+	"rooktrail/internal/core/search"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -47,10 +48,10 @@ func (f *files) Differing(context.Context) (changed, fresh map[string]bool) {
 
 func (f *files) Below(context.Context, string, int) (int, int) { return 2, 1 }
 
-func (f *files) Files(_ context.Context, query string, _ int) (hits []workspace.FileHit) {
+func (f *files) Files(_ context.Context, query string, _ int) (hits []search.FileHit) {
 	for _, p := range f.paths {
 		if strings.Contains(path.Base(p), query) {
-			hits = append(hits, workspace.FileHit{Path: p})
+			hits = append(hits, search.FileHit{Path: p})
 		}
 	}
 	return hits

@@ -20,7 +20,7 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Project is where the stops are; see workspace.Workspace.
+// Project is where the stops are; see package workspace.
 type Project interface {
 	WriteWalk(w *walk.Walk, file string) error
 	LocateWalk(ctx context.Context, w *walk.Walk) []place.Fate

@@ -6,10 +6,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/system"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/write"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
@@ -135,7 +135,7 @@ type before struct {
 }
 
 // KeepDone keeps what was done to the text of a file that was opened, for when one writes in it.
-func (m *Model) KeepDone(f *workspace.File, done *write.History) {
+func (m *Model) KeepDone(f *codebase.File, done *write.History) {
 	if done != nil && m.desk.Text(f.Path) == nil {
 		m.before[f.Path] = before{f.Text, done}
 	}

@@ -3,9 +3,9 @@ package writing
 import (
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
@@ -81,7 +81,7 @@ func (m *Model) followCaret(p *pen) {
 		return
 	}
 	if !text.Same(c.File().Text, p.Editor.Document()) { // what was opened is older than what is written
-		c.Retext(&workspace.File{Path: p.Path, Text: p.Editor.Document()}, nil)
+		c.Retext(&codebase.File{Path: p.Path, Text: p.Editor.Document()}, nil)
 	}
 	if selected {
 		p.Editor.Select(int(sel.Start), int(sel.End))

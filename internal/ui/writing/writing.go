@@ -10,6 +10,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/resolve"
@@ -26,17 +28,17 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
-// Project is what the texts are of; see workspace.Workspace.
+// Project is what the texts are of; see package workspace.
 type Project interface {
 	desk.Disk
-	Write(ctx context.Context, path string, doc *text.Document) *workspace.File
+	Write(ctx context.Context, path string, doc *text.Document) *codebase.File
 	Hold(path string, doc *text.Document)
 	Settle(ctx context.Context, path string, doc *text.Document)
 	Moved(from, to string)
 	KeepHistory(path string, doc *text.Document, h *write.History) error
 	KeepCopies(all []string) error
 	Copies() []string
-	References(ctx context.Context, path string, offset int, scope resolve.Scope) (resolve.Result, []workspace.Reference)
+	References(ctx context.Context, path string, offset int, scope resolve.Scope) (resolve.Result, []answer.Reference)
 	Shorthands(ctx context.Context, path string, doc *text.Document) map[int]bool
 	Complete(ctx context.Context, path string, doc *text.Document, offset int, word string) []string
 	IsFolder(path string) bool
@@ -61,9 +63,9 @@ type Host interface {
 	// Placed notes that from here on the places kept in a file move with what is written in it.
 	Placed(path string, doc *text.Document)
 	// Edited makes an edit place of where text was changed.
-	Edited(f *workspace.File, at place.Place)
+	Edited(f *codebase.File, at place.Place)
 	// Locate finds the places kept in a file again, in its present text.
-	Locate(f *workspace.File) tea.Cmd
+	Locate(f *codebase.File) tea.Cmd
 }
 
 // pen is a text that is written, with how much everything else knows of it.
@@ -200,7 +202,7 @@ func (m *Model) start() (why string) {
 	}
 	p := m.penOf(f.Path)
 	if !text.Same(p.Editor.Document(), f.Text) {
-		c.Retext(&workspace.File{Path: f.Path, Text: p.Editor.Document()}, nil)
+		c.Retext(&codebase.File{Path: f.Path, Text: p.Editor.Document()}, nil)
 	}
 	m.on = f.Path
 	if sel := c.Selection(); sel.Len() > 0 {
@@ -261,7 +263,7 @@ func (m *Model) wrote(p *pen, before *text.Document) surface.Intent {
 	}
 	keep := m.desk.Wrote(p.Text)
 	p.edits++
-	m.host.Code().Retext(&workspace.File{Path: p.Path, Text: doc}, p.Editor.Edits())
+	m.host.Code().Retext(&codebase.File{Path: p.Path, Text: doc}, p.Editor.Edits())
 	m.showCarets(p)
 	number := p.edits
 	learn := surface.Later(m.asker, learnAfter+min(p.took, longestTook), func() surface.Intent {
@@ -305,7 +307,7 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 	}
 	p.taking = true
 	type written struct {
-		file *workspace.File
+		file *codebase.File
 		took time.Duration
 	}
 	doc, project, number, name := p.Editor.Document(), m.project, p.edits, p.Path
@@ -321,7 +323,7 @@ func (m *Model) takeIn(p *pen) tea.Cmd {
 }
 
 // written takes in what is known of a text now, and goes on with what waited for that.
-func (m *Model) written(p *pen, f *workspace.File, edits int) (todo surface.Intent) {
+func (m *Model) written(p *pen, f *codebase.File, edits int) (todo surface.Intent) {
 	p.taking = false
 	if !p.Editor.Changed() {
 		todo = surface.Begin(m.settle(p.Path, f.Text))
@@ -404,7 +406,7 @@ func (m *Model) Changed(path string) bool {
 
 // Renewed takes the text of a file that was changed by others into what one can undo, if one
 // has written in it and saved that.
-func (m *Model) Renewed(f *workspace.File) {
+func (m *Model) Renewed(f *codebase.File) {
 	p := m.penOf(f.Path)
 	if p == nil {
 		return

@@ -11,12 +11,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/codebase"
 	"rooktrail/internal/core/desk"
 	"rooktrail/internal/core/place"
 	"rooktrail/internal/core/recovery"
 	"rooktrail/internal/core/text"
 	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/write"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
@@ -61,9 +61,9 @@ func (p *project) others(content string) {
 	p.clock++
 }
 
-func (p *project) Write(_ context.Context, path string, doc *text.Document) *workspace.File {
+func (p *project) Write(_ context.Context, path string, doc *text.Document) *codebase.File {
 	p.learned = append(p.learned, string(doc.Bytes()))
-	return &workspace.File{Path: path, Text: doc}
+	return &codebase.File{Path: path, Text: doc}
 }
 
 func (p *project) Complete(context.Context, string, *text.Document, int, string) []string {
@@ -99,9 +99,9 @@ func (a program) Pressed() bool     { return true }
 func (a program) Found() (func(context.Context, []byte) ([]place.Range, error), bool) {
 	return nil, false
 }
-func (a program) Placed(string, *text.Document)       {}
-func (a program) Edited(*workspace.File, place.Place) {}
-func (a program) Locate(*workspace.File) tea.Cmd      { return nil }
+func (a program) Placed(string, *text.Document)      {}
+func (a program) Edited(*codebase.File, place.Place) {}
+func (a program) Locate(*codebase.File) tea.Cmd      { return nil }
 
 // writer is somebody who writes in a file.
 type writer struct {
@@ -118,7 +118,7 @@ func began(content string) *writer {
 	f.Wish = frame.Plan{Width: 80, Height: 24}
 	f.Arrange(f.Plan(false, false, 0))
 	host := program{&uitest.Host{}, f}
-	f.Code.Show(&workspace.File{Path: file, Text: text.NewDocument([]byte(content)), Stamp: disk.Stamp(file)}, trail.View{Place: place.Place{Path: file, Line: 1, Col: 1}, Top: 1})
+	f.Code.Show(&codebase.File{Path: file, Text: text.NewDocument([]byte(content)), Stamp: disk.Stamp(file)}, trail.View{Place: place.Place{Path: file, Line: 1, Col: 1}, Top: 1})
 	host.At.View.Place.Path = file
 	w := &writer{New(host, disk, f, keymap.Default(), func() desk.Beside { return kept }), disk, kept}
 	uitest.Carry(surface.Begin(w.Load()))

@@ -1,0 +1,121 @@
+package codebase
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// patience is how long a change may take to be noticed on a busy machine.
+const patience = 30 * time.Second
+
+func watched(t *testing.T, files map[string]string) *Base {
+	w := opened(t, files)
+	ctx, cancel := context.WithCancel(context.Background())
+	ended := make(chan struct{})
+	go func() {
+		defer close(ended)
+		w.Watch(ctx)
+	}()
+	t.Cleanup(func() {
+		cancel()
+		<-ended
+	})
+	return w
+}
+
+func eventually(t *testing.T, holds func() bool, what string) {
+	require.Eventually(t, holds, patience, 10*time.Millisecond, what)
+}
+
+func TestChangesOnDiskAreTakenIn(t *testing.T) {
+	w := watched(t, map[string]string{"a.py": "def one():\n    pass\n", "sub/b.py": "def two():\n    pass\n", "go.mod": "module x\n"})
+	write := func(name, text string) { require.NoError(t, os.WriteFile(w.Absolute(name), []byte(text), 0o644)) }
+	// The watches begin some time after Watch does, so the change is repeated.
+	n := 0
+	eventually(t, func() bool {
+		n++
+		write("a.py", fmt.Sprintf("def changed():\n    return %d\n", n))
+		time.Sleep(300 * time.Millisecond)
+		return len(w.Named("changed")) == 1
+	}, "a changed file")
+	assert.Empty(t, w.Named("one"))
+
+	write("next", "def three():\n    pass\n")
+	require.NoError(t, os.Rename(w.Absolute("next"), w.Absolute("sub/b.py")))
+	eventually(t, func() bool { return len(w.Named("three")) == 1 && len(w.Named("two")) == 0 }, "a file saved by renaming another")
+
+	require.NoError(t, os.MkdirAll(w.Absolute("new/deep"), 0o755))
+	write("new/deep/c.go", "package c\n\nfunc Four() {}\n")
+	eventually(t, func() bool { return len(w.Named("Four")) == 1 && w.Has("new/deep") }, "a new folder")
+	assert.True(t, w.Listing().IsFile("new/deep/c.go"))
+
+	write("new/deep/c.go", "package c\n\nfunc Five() {}\n")
+	eventually(t, func() bool { return len(w.Named("Five")) == 1 }, "a change in the new folder")
+	require.NoError(t, os.RemoveAll(w.Absolute("new")))
+	eventually(t, func() bool { return len(w.Named("Five")) == 0 && !w.Has("new") }, "a removed folder")
+}
+
+func TestRefreshOfManyFiles(t *testing.T) {
+	files := map[string]string{}
+	for i := range 500 {
+		files[fmt.Sprintf("d%d/f%d.py", i%20, i)] = fmt.Sprintf("def old%d():\n    pass\n", i)
+	}
+	w := opened(t, files)
+	for name := range files {
+		require.NoError(t, os.WriteFile(w.Absolute(name), []byte("def renewed():\n    return 1\n"), 0o644))
+	}
+	w.Refresh(context.Background())
+	assert.Len(t, w.Named("renewed"), 500)
+	assert.Empty(t, w.Named("old7"))
+	before := w.Progress().Refreshed
+	w.Refresh(context.Background())
+	assert.Equal(t, before, w.Progress().Refreshed, "nothing has changed since")
+}
+
+func TestAFewChangedFilesNeedNoListing(t *testing.T) {
+	w := opened(t, map[string]string{"a.py": "def one():\n    pass\n", "b.py": "def two():\n    pass\n"})
+	ctx := context.Background()
+	write := func(name, text string) { require.NoError(t, os.WriteFile(w.Absolute(name), []byte(text), 0o644)) }
+	write("a.py", "def changed():\n    pass\n")
+	assert.True(t, w.RefreshFiles(ctx, []string{"a.py", "a.py", "a.py.swap"}))
+	assert.Len(t, w.Named("changed"), 1)
+	assert.Empty(t, w.Named("one"))
+	before := w.Progress().Refreshed
+	assert.True(t, w.RefreshFiles(ctx, []string{"a.py"}))
+	assert.Equal(t, before, w.Progress().Refreshed, "nothing has changed since")
+	write("c.py", "def three():\n    pass\n")
+	assert.False(t, w.RefreshFiles(ctx, []string{"c.py"}), "a new file")
+	require.NoError(t, os.Remove(w.Absolute("b.py")))
+	assert.False(t, w.RefreshFiles(ctx, []string{"b.py"}), "a file that is gone")
+	assert.False(t, w.RefreshFiles(ctx, []string{"sub/.gitignore"}))
+}
+
+// Which files are left as text follows what they become.
+func TestWhatIsLeftOutFollowsTheFiles(t *testing.T) {
+	root := t.TempDir()
+	file := filepath.Join(root, "hut.py")
+	write := func(text string) { require.NoError(t, os.WriteFile(file, []byte(text), 0o644)) }
+	write("def ring(): pass\n")
+	w := New(root)
+	require.NoError(t, w.Read(t.Context()))
+	assert.Empty(t, w.Progress().LeftOut)
+	write("x = " + strings.Repeat("(", 20000) + strings.Repeat(")", 20000) + "\n")
+	for range 2 { // once is not said twice
+		w.fromDisk(t.Context(), "hut.py")
+		require.Len(t, w.Progress().LeftOut, 1)
+		assert.Equal(t, "nested too deeply", w.Progress().LeftOut[0].Reason.Error())
+		require.NotNil(t, w.symbols.Summary("hut.py"))
+		assert.Equal(t, "nested too deeply", w.symbols.Summary("hut.py").GivenUp, "the next program need not try")
+	}
+	write("def ring(): pass\n")
+	w.fromDisk(t.Context(), "hut.py")
+	assert.Empty(t, w.Progress().LeftOut)
+}

@@ -1,0 +1,47 @@
+// Package workspace is one open project: the one door through which the screen
+// and the commands reach what the rest of the core knows about it. What there is to
+// be known is behind four doors in it: the code, searching in it, answers about it,
+// and lists of places in it. What changes files, and what is kept of the user's own
+// beside the lists, is here.
+package workspace
+
+import (
+	"sync"
+
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/filing"
+	"rooktrail/internal/core/history"
+	"rooktrail/internal/core/lists"
+	"rooktrail/internal/core/recovery"
+	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/search"
+)
+
+// Workspace is an open project. It may be used by several goroutines.
+type Workspace struct {
+	// Code is what the files of the project say, Search finds things in it, Answers
+	// answers questions about it, Lists keeps places in it.
+	Code    *codebase.Base
+	Search  *search.Searcher
+	Answers *answer.Guide
+	Lists   *lists.Keeper
+
+	filing   *filing.Filing
+	recovery *recovery.Store // nil if nothing is kept
+	history  *history.Store  // nil if nothing is kept
+
+	mu        sync.Mutex
+	state     resume.State
+	stateFile string // where state is kept; "" if it is not
+}
+
+// New makes the workspace of the project at root, an absolute path. It knows
+// nothing until its code has been read.
+func New(root string) *Workspace {
+	w := &Workspace{Code: codebase.New(root), filing: filing.New(root, "")}
+	w.Search = search.New(w.Code)
+	w.Answers = answer.New(w.Code, w.Search)
+	w.Lists = lists.New(w.Code, w.Search, w.Answers)
+	return w
+}

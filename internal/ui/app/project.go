@@ -1,0 +1,23 @@
+package app
+
+import (
+	"rooktrail/internal/core/answer"
+	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/lists"
+	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/workspace"
+)
+
+// project gives the surfaces what they ask for, each by an interface of its own,
+// whichever part of the workspace has it.
+type project struct {
+	*workspace.Workspace
+	*codebase.Base
+	*search.Searcher
+	*answer.Guide
+	*lists.Keeper
+}
+
+func newProject(ws *workspace.Workspace) project {
+	return project{ws, ws.Code, ws.Search, ws.Answers, ws.Lists}
+}
