@@ -180,16 +180,23 @@ func (b *Base) checkedNow(c *checking) *checkedFiles {
 	return g
 }
 
-// codeChanged tells that files have changed, so that what was worked out from
-// them is worked out anew.
-func (b *Base) codeChanged() {
+// filesChanged tells that files have come, gone or changed on disk: what was worked
+// out from the code is worked out anew, and files that say something about the project
+// are read again.
+func (b *Base) filesChanged() {
 	b.mu.Lock()
 	for _, c := range b.checks {
 		c.files = nil
 	}
-	b.settings = nil
-	b.generation.Add(1)
+	b.forgetSettings()
 	b.mu.Unlock()
+	b.textChanged()
+}
+
+// textChanged tells that a text was written, with the files on disk as they were: what
+// was worked out from the code is worked out anew.
+func (b *Base) textChanged() {
+	b.generation.Add(1)
 	for _, c := range b.checks {
 		c.book.Changed()
 	}

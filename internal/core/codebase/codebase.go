@@ -49,6 +49,7 @@ type Base struct {
 	stored   *storedIndex              // what is kept on disk, or nil; see store
 	began    time.Time                 // when the listing began
 	settings map[string][]byte         // files that say something about the project; see Text
+	said     int                       // counts how often settings were forgotten
 	texts    map[string]index.Content  // of the files that compilers read
 
 	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
@@ -257,8 +258,8 @@ func (b *Base) addFiles(batch []project.File) {
 	slices.SortFunc(batch, func(a, b project.File) int { return strings.Compare(a.Path, b.Path) })
 	b.list(batch)
 	b.mu.Lock()
-	b.settings = nil
-	b.generation.Add(1)
+	b.forgetSettings()
 	b.mu.Unlock()
+	b.generation.Add(1)
 	b.advance(func(p *Progress) { p.Files += len(batch) })
 }

@@ -23,15 +23,15 @@ func (b *Base) Machine() *library.Machine { return b.machine }
 // Languages implements resolve.Code.
 func (b *Base) Languages() *lang.Set { return b.languages }
 
-// Text implements lang.Project. What was read of a file is kept until the code
-// changes.
+// Text implements lang.Project. What was read of a file is kept until files change on
+// disk.
 func (b *Base) Text(p string) []byte {
 	if u := b.unsaved.get(p); u != nil {
 		return u.Text.Bytes()
 	}
 	b.mu.RLock()
 	data, known := b.settings[p]
-	generation := b.generation.Load()
+	said := b.said
 	b.mu.RUnlock()
 	if known {
 		return data
@@ -50,13 +50,20 @@ func (b *Base) Text(p string) []byte {
 	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	if generation == b.generation.Load() {
+	if said == b.said {
 		if b.settings == nil {
 			b.settings = map[string][]byte{}
 		}
 		b.settings[p] = data
 	}
 	return data
+}
+
+// forgetSettings has the files read again that say something about the project, also
+// those that are being read just now. It is called with the lock held.
+func (b *Base) forgetSettings() {
+	b.settings = nil
+	b.said++
 }
 
 // NamedIn implements resolve.Code. The files of a folder outside the project are

@@ -60,7 +60,7 @@ func (b *Base) Read(ctx context.Context) error {
 	b.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
 	close(listed)
 	wg.Wait()
-	b.codeChanged()
+	b.filesChanged()
 	if ctx.Err() == nil && err == nil {
 		b.saveIndex(ctx, b.gone())
 		b.dropKnown()

@@ -43,7 +43,7 @@ func (b *Base) Recall(ctx context.Context, folder string) bool {
 	b.recallListing(s, changed)
 	b.symbols.Recall(s)
 	b.reread(ctx, changed)
-	b.codeChanged()
+	b.filesChanged()
 	return ctx.Err() == nil
 }
 

@@ -124,3 +124,25 @@ func TestProgressDoesNotWait(t *testing.T) {
 		t.Fatal("it waits for the lock of the files")
 	}
 }
+
+// A text that is typed is no change on disk: what files say about the project is asked of them
+// when they change, not after each pause in typing. What is typed in them counts at once.
+func TestTypingAndAChangeOnDiskAreTwoThings(t *testing.T) {
+	b := opened(t, map[string]string{"go.mod": "module one\n", "a.go": "package a\n"})
+	write := func(text string) {
+		require.NoError(t, os.WriteFile(b.Absolute("go.mod"), []byte(text), 0o644))
+	}
+	assert.Equal(t, "module one\n", string(b.Text("go.mod")))
+	before := b.Generation()
+	write("module other\n")
+	b.Write(t.Context(), "a.go", text.NewDocument([]byte("package a\n\nvar x = 1\n")))
+	assert.NotEqual(t, before, b.Generation(), "answers are worked out anew")
+	assert.Equal(t, "module one\n", string(b.Text("go.mod")), "nobody said yet that it changed")
+	b.RefreshFiles(t.Context(), []string{"go.mod"})
+	assert.Equal(t, "module other\n", string(b.Text("go.mod")))
+	doc := text.NewDocument([]byte("module typed\n"))
+	b.Write(t.Context(), "go.mod", doc)
+	assert.Equal(t, "module typed\n", string(b.Text("go.mod")))
+	b.Settle(t.Context(), "go.mod", doc)
+	assert.Equal(t, "module other\n", string(b.Text("go.mod")))
+}

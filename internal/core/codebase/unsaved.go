@@ -84,9 +84,9 @@ func (b *Base) takeIn(p string, f *File) {
 			b.Note("what is written in " + p + " cannot be found: " + err.Error())
 		}
 	}
-	b.codeChanged()
+	b.textChanged()
 	symbols := b.symbols.Len()
-	b.advance(func(pr *Progress) { pr.Symbols = symbols }) // what is on disk is as it was
+	b.advance(func(pr *Progress) { pr.Symbols = symbols })
 }
 
 // fromDisk reads a file into the index as it is on disk.
@@ -100,7 +100,7 @@ func (b *Base) fromDisk(ctx context.Context, p string) {
 		b.reread(ctx, []project.File{f})
 		b.list([]project.File{f})
 	}
-	b.codeChanged()
+	b.filesChanged()
 	symbols := b.symbols.Len()
 	b.advance(func(pr *Progress) { pr.Symbols = symbols })
 }

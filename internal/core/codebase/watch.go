@@ -61,7 +61,7 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 	}
 	b.reread(ctx, changed)
 	b.list(changed)
-	b.codeChanged()
+	b.filesChanged()
 	b.saveIndex(ctx, nil)
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
@@ -117,7 +117,7 @@ func (b *Base) Refresh(ctx context.Context) {
 	} else {
 		b.relist(slices.Collect(maps.Values(now)))
 	}
-	b.codeChanged()
+	b.filesChanged()
 	b.saveIndex(ctx, gone)
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
