@@ -39,8 +39,7 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 			continue
 		}
 		seen[p] = true
-		switch path.Base(p) {
-		case ".gitignore", ".ignore":
+		if project.Decides(path.Base(p)) {
 			return false
 		}
 		before, known := b.Listing().File(p)

@@ -419,7 +419,10 @@ func TestUndoingAfterARestart(t *testing.T) {
 	p, root, state := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
 	p.see("[other.go 3]").press("w", "=// one ").ctrl("s").see("is saved").press("end", "=// two").ctrl("c").see("the line").ctrl("s").see("is saved")
 	saved := onDisk(t, root, "other.go")
-	p.until(func(string) bool { files, _ := filepath.Glob(state + "-history/*"); return len(files) == 2 }, "kept")
+	p.until(func(string) bool {
+		files, _ := filepath.Glob(state + "-history/*")
+		return len(files) == 2 && p.ws.History("other.go", p.text().Editor.Document()) != nil
+	}, "kept, as it is after the second time")
 	p.press("esc").see("roam")
 	p.model.quit()()
 	p.ws.Lists.CloseTrail()

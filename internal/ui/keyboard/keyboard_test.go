@@ -141,3 +141,16 @@ func TestPausing(t *testing.T) {
 	}
 	assert.ErrorIs(t, err, io.EOF)
 }
+
+// What was held for longer than it has to be, since the machine was busy, is not held until the next
+// key is pressed.
+func TestWhatWaitedTooLongWaitsNoLonger(t *testing.T) {
+	for _, held := range []string{"\x1b", "\x1b[1"} {
+		var s sorter
+		assert.Negative(t, s.waits(), "there is nothing to wait for")
+		long := time.Now().Add(-time.Minute)
+		assert.Empty(t, s.sort([]byte(held), long))
+		assert.Zero(t, s.waits())
+		assert.NotEmpty(t, s.expire(time.Now()))
+	}
+}

@@ -39,10 +39,11 @@ func (s *sorter) waits() time.Duration {
 	if len(s.held) == 0 {
 		return -1
 	}
+	limit := restAfter
 	if len(s.held) == 1 {
-		return sequenceAfter - time.Since(s.at)
+		limit = sequenceAfter
 	}
-	return restAfter - time.Since(s.at)
+	return max(limit-time.Since(s.at), 0) // on a busy machine it may have waited longer already
 }
 
 // expire gives what was held for too long.
