@@ -15,10 +15,10 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/check"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace"
 )
 

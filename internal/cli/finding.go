@@ -9,9 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/find"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -7,9 +7,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/check"
-	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 )

@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/bookmark"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -10,7 +10,7 @@ import (
 	"github.com/charmbracelet/x/term"
 	"golang.org/x/sys/unix"
 
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/text"
 )
 
 // visible is an output on which what would steer a terminal is written out, line by line.

@@ -8,8 +8,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -11,9 +11,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/workspace"
 )
 

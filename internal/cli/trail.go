@@ -11,9 +11,9 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/spf13/cobra"
 
-	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/keep/walk"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -29,7 +29,7 @@ func TestCoreKnowsNoTerminal(t *testing.T) {
 }
 
 // Work that may be left behind when it hangs cannot have an owner who waits for it.
-var mayHang = []string{"work/work.go", "syntax/tree.go", "system/programs.go"}
+var mayHang = []string{"work/work.go", "file/syntax/tree.go", "disk/system/programs.go"}
 
 // All other work beside something else is begun by a work.Group, so that somebody waits for it and a
 // failure in it is not the end of the program. (The type checker's own group guards each package.)
@@ -102,4 +102,42 @@ func TestDoorsStayDoors(t *testing.T) {
 	for of, n := range methods {
 		assert.LessOrEqual(t, n, mostMethods, of)
 	}
+}
+
+// rooms are the folders of the core, from the lowest up; those on one line know nothing of each
+// other.
+var rooms = [][]string{{"work"}, {"disk"}, {"file"}, {"know"}, {"keep", "change"}, {"workspace"}}
+
+// The order of the rooms is that of the imports: none knows of one above it, nor beside it.
+func TestRoomsStandOneAboveTheOther(t *testing.T) {
+	floor := map[string]int{}
+	for i, names := range rooms {
+		for _, name := range names {
+			floor[name] = i
+		}
+	}
+	const core = "rooktrail/internal/core/"
+	room := func(pkg string) string {
+		name, _, _ := strings.Cut(strings.TrimPrefix(pkg, core), "/")
+		return name
+	}
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "./...").Output()
+	require.NoError(t, err)
+	seen := map[string]bool{}
+	for line := range strings.Lines(string(out)) {
+		packages := strings.Fields(line)
+		if !strings.HasPrefix(packages[0], core) {
+			continue
+		}
+		from := room(packages[0])
+		_, known := floor[from]
+		assert.True(t, known, "%s is in no room", packages[0])
+		seen[from] = true
+		for _, p := range packages[1:] {
+			if to := room(p); strings.HasPrefix(p, core) && to != from {
+				assert.Less(t, floor[to], floor[from], "%s imports %s", packages[0], p)
+			}
+		}
+	}
+	assert.Len(t, seen, len(floor))
 }

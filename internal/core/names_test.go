@@ -15,18 +15,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/lang/catalog"
+	"rooktrail/internal/core/file/lang/catalog"
 )
 
 // alsoWords are what is in some code for other reasons: the name of a language or
 // of a kind of file that is also something else there, by the folder.
 var alsoWords = map[string][]string{
-	"core/userdata": {".json"}, // what the program keeps for itself is in such files
-	"core/history":  {".json"},
-	"core/bookmark": {".toml", ".json"},
-	"core/sweep":    {".json"},
-	"core/trail":    {".json"},
-	"core/lists":    {".json", ".md"},
+	"core/keep/userdata": {".json"}, // what the program keeps for itself is in such files
+	"core/change/history":  {".json"},
+	"core/keep/bookmark": {".toml", ".json"},
+	"core/keep/sweep":    {".json"},
+	"core/keep/trail":    {".json"},
+	"core/keep/lists":    {".json", ".md"},
 	"ui/bookmarks":  {".toml", ".md"},
 }
 
@@ -49,13 +49,13 @@ func TestLanguagesAreKnownInTheirFoldersOnly(t *testing.T) {
 		switch {
 		case err != nil:
 			return err
-		case d.IsDir() && (p == "core/lang" || d.Name() == "testdata"):
+		case d.IsDir() && (p == "core/file/lang" || d.Name() == "testdata"):
 			return fs.SkipDir
 		case path.Ext(p) != ".go" || strings.HasSuffix(p, "_test.go"):
 			return nil
 		}
 		for _, word := range languageWords(t, root, p, known) {
-			assert.Contains(t, alsoWords[path.Dir(p)], word, "%s knows of %q, which belongs into a folder of core/lang", p, word)
+			assert.Contains(t, alsoWords[path.Dir(p)], word, "%s knows of %q, which belongs into a folder of core/file/lang", p, word)
 		}
 		return nil
 	}))

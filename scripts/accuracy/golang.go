@@ -14,11 +14,11 @@ import (
 
 	"golang.org/x/tools/go/packages"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -23,8 +23,8 @@ import (
 	"os"
 	"path/filepath"
 
-	"rooktrail/internal/core/check"
-	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/workspace"
 )
 

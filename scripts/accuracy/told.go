@@ -10,8 +10,8 @@ import (
 	"slices"
 	"strings"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 

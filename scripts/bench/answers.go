@@ -11,10 +11,10 @@ import (
 
 	"golang.org/x/tools/go/packages"
 
-	"rooktrail/internal/core/check"
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/index"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/index"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -22,9 +22,9 @@ import (
 	"sync"
 	"time"
 
-	"rooktrail/internal/core/find"
-	"rooktrail/internal/core/project"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/project"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -14,7 +14,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/creack/pty"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 )

@@ -8,7 +8,7 @@ import (
 	sitter "github.com/smacker/go-tree-sitter"
 	"github.com/smacker/go-tree-sitter/javascript"
 
-	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/know/project"
 )
 
 // firstScripts is the time to index a body of JavaScript for the first time,

@@ -11,8 +11,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 )

@@ -11,7 +11,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -16,7 +16,7 @@ import (
 	"runtime"
 	"strings"
 
-	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/workspace"
 )
 

@@ -11,8 +11,8 @@ import (
 	"slices"
 	"strings"
 
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/project"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/know/project"
 )
 
 // KnowTrash says where deleted files go: a folder laid out as desktops do it.

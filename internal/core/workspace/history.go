@@ -1,9 +1,9 @@
 package workspace
 
 import (
-	"rooktrail/internal/core/history"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/history"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/text"
 )
 
 // KnowHistory keeps what can be undone, and what was copied, in a folder.

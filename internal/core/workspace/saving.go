@@ -4,11 +4,11 @@ import (
 	"context"
 	"errors"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/lang/catalog"
-	"rooktrail/internal/core/recovery"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/change/recovery"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/text"
 )
 
 // Save writes a text to its file. Unless more was written meanwhile, the file counts again as it

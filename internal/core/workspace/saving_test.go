@@ -5,7 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/workspace"
 )
 

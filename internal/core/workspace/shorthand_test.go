@@ -8,10 +8,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace/workspacetest"
-	"rooktrail/internal/core/write"
 )
 
 // In { name }, a member and a value have the same name. Writing another at all uses of the one

@@ -3,7 +3,7 @@ package workspace
 import (
 	"reflect"
 
-	"rooktrail/internal/core/resume"
+	"rooktrail/internal/core/keep/resume"
 )
 
 // KnowState begins as the program was left, as kept in a file. It is to be

@@ -8,14 +8,14 @@ package workspace
 import (
 	"sync"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/history"
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/recovery"
-	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/change/history"
+	"rooktrail/internal/core/change/recovery"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/search"
 )
 
 // Workspace is an open project. It may be used by several goroutines.

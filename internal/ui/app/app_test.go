@@ -13,8 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 )

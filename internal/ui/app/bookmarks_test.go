@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 )
 
 // tarn lays a project out with what is kept of it in a folder, and begins the program.

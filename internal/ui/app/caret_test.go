@@ -5,7 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 )
 
 // The caret stays where one types, however fast that is.

@@ -3,10 +3,10 @@ package app
 import (
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/surface"
 )
 

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/recovery"
+	"rooktrail/internal/core/change/recovery"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/surface"
 )
 

@@ -9,13 +9,13 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/core/write"
 	"rooktrail/internal/ui/surface"
 )
 

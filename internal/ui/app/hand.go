@@ -6,7 +6,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/system"
+	"rooktrail/internal/core/disk/system"
 	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/surface"
 )

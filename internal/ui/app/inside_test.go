@@ -7,7 +7,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 )
 
 func TestOutlineShowsTheFileAsATree(t *testing.T) {

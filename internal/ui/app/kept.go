@@ -5,8 +5,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"

@@ -7,7 +7,7 @@ import (
 	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/system"
+	"rooktrail/internal/core/disk/system"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/surface"

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/uitest"

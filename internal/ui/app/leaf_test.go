@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
 )
 
 const hutCode = `package huts

@@ -1,10 +1,10 @@
 package app
 
 import (
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 )
 

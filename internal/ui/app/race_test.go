@@ -12,9 +12,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 )
 
 // take hands over what a command brings, at once.

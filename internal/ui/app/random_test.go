@@ -12,7 +12,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"

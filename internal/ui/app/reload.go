@@ -5,10 +5,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/writing"

@@ -9,7 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
 )
 
 // The trail goes on where it ended, with its forks, and the places on it move with the

@@ -8,7 +8,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/outline"

@@ -10,10 +10,10 @@ import (
 
 	"charm.land/bubbles/v2/textinput"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/bookmark"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/sheet"

@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/bookmark"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/uitest"

@@ -5,7 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/bookmark"
+	"rooktrail/internal/core/keep/bookmark"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
 )

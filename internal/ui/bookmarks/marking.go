@@ -5,8 +5,8 @@ import (
 	"path"
 	"strconv"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/bookmark"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )

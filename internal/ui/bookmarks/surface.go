@@ -6,12 +6,12 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/lists"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/bookmark"
+	"rooktrail/internal/core/keep/lists"
+	"rooktrail/internal/core/keep/walk"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"

@@ -6,10 +6,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )

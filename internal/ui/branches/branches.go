@@ -9,12 +9,12 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"

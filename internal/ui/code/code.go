@@ -5,12 +5,12 @@ package code
 import (
 	"unicode/utf8"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 )
 
 // Model is the view of one file. It has no file at first.

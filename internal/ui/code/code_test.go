@@ -7,10 +7,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

@@ -1,8 +1,8 @@
 package code
 
 import (
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/place"
 )
 
 // look works out which lines are to be seen, after something was folded, opened

@@ -5,9 +5,9 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"

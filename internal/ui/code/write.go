@@ -3,12 +3,12 @@ package code
 import (
 	"bytes"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 )
 
 // Retext shows a later text of the file, to which edits led, at once: what is known of its

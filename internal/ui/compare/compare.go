@@ -9,8 +9,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"

@@ -3,8 +3,8 @@ package compare
 import (
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/surface"
 )

@@ -10,11 +10,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/markup"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/markup"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"

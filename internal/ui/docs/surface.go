@@ -5,8 +5,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"

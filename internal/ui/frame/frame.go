@@ -6,11 +6,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/surface"

@@ -6,9 +6,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/surface"
 )

@@ -1,9 +1,9 @@
 package frame
 
 import (
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/panes"
 )
 

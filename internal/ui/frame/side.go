@@ -8,9 +8,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/resume"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

@@ -8,11 +8,11 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/system"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/disk/system"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"

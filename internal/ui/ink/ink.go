@@ -6,7 +6,7 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/text"
 )
 
 // Color is a colour of the terminal: none, one of its sixteen, or any.

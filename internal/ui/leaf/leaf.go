@@ -11,12 +11,12 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/places"

@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"

@@ -3,7 +3,7 @@ package outline
 import (
 	"strings"
 
-	"rooktrail/internal/core/outline"
+	"rooktrail/internal/core/file/outline"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

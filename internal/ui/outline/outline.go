@@ -11,10 +11,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/outline"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/file/outline"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"

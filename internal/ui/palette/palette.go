@@ -6,7 +6,7 @@ package palette
 import (
 	"fmt"
 
-	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/ui/ink"
 )
 

@@ -6,7 +6,7 @@ import (
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"

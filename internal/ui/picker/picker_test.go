@@ -7,7 +7,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/fuzzy"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/uitest"

@@ -11,11 +11,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/highlight"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/fuzzy"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"

@@ -7,11 +7,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"

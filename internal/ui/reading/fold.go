@@ -3,7 +3,7 @@ package reading
 import (
 	"strconv"
 
-	"rooktrail/internal/core/fold"
+	"rooktrail/internal/core/file/fold"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

@@ -4,7 +4,7 @@ import (
 	"context"
 	"path"
 
-	"rooktrail/internal/core/outline"
+	"rooktrail/internal/core/file/outline"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"

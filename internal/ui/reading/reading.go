@@ -5,11 +5,11 @@ package reading
 import (
 	"context"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/fold"
-	"rooktrail/internal/core/outline"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/selection"
+	"rooktrail/internal/core/file/fold"
+	"rooktrail/internal/core/file/outline"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/selection"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"

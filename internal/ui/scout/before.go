@@ -5,8 +5,8 @@ import (
 	"path"
 	"strconv"
 
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/sheet"
 )
 

@@ -6,8 +6,8 @@ import (
 	"slices"
 	"strconv"
 
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/place"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 )

@@ -11,8 +11,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/find"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

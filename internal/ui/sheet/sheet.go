@@ -7,7 +7,7 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/highlight"
+	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

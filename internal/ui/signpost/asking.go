@@ -8,10 +8,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/outline"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/outline"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"

@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"

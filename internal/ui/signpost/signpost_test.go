@@ -7,9 +7,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"

@@ -6,8 +6,8 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/resolve"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 )

@@ -7,7 +7,7 @@ import (
 	"strconv"
 	"strings"
 
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

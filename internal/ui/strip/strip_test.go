@@ -8,8 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

@@ -5,10 +5,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/ui/keymap"
 )
 

@@ -10,11 +10,11 @@ import (
 	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/keep/walk"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 )

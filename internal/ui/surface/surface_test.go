@@ -6,8 +6,8 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"

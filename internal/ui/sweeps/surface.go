@@ -7,10 +7,10 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/answer"
-	"rooktrail/internal/core/find"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/sweep"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"

@@ -4,8 +4,8 @@ package topline
 import (
 	"strings"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )

@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/facts"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/topline"
 	"rooktrail/internal/ui/uitest"
 )

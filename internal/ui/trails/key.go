@@ -5,7 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/picker"
 )

@@ -8,8 +8,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/trail"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/ui/askline"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/palette"

@@ -10,9 +10,9 @@ import (
 
 	"charm.land/bubbles/v2/textinput"
 
-	"rooktrail/internal/core/fuzzy"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"

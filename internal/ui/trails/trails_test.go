@@ -7,8 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/trail"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/uitest"

@@ -12,9 +12,9 @@ import (
 	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"

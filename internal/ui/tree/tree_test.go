@@ -11,8 +11,8 @@ import (
 	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/filing"
-	"rooktrail/internal/core/search"
+	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"

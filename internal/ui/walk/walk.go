@@ -9,9 +9,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/bookmark"
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/bookmark"
+	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"

@@ -7,8 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"rooktrail/internal/core/place"
-	"rooktrail/internal/core/walk"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"

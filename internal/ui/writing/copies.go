@@ -6,11 +6,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/codebase"
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/system"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/disk/system"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

@@ -7,11 +7,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/facts"
-	"rooktrail/internal/core/resolve"
-	"rooktrail/internal/core/text"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

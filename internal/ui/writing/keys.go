@@ -5,7 +5,7 @@ import (
 
 	"charm.land/bubbles/v2/key"
 
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/ui/keymap"
 )
 

@@ -6,9 +6,9 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/recovery"
-	"rooktrail/internal/core/write"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/change/recovery"
+	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

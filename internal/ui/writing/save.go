@@ -9,8 +9,8 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/desk"
-	"rooktrail/internal/core/text"
+	"rooktrail/internal/core/change/desk"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"

@@ -7,7 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/lang/langtest"
+	"rooktrail/internal/core/file/lang/langtest"
 	"rooktrail/internal/core/workspace"
 )
 

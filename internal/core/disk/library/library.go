@@ -1,0 +1,119 @@
+// Package library finds what lies outside of a project on this machine: where
+// programs are installed, and with them the sources of libraries. It looks at
+// what is there and runs nothing. Where a language keeps its libraries, the
+// language knows.
+package library
+
+import (
+	"os"
+	"os/exec"
+	"path"
+	"path/filepath"
+	"slices"
+	"sync"
+	"time"
+
+	"rooktrail/internal/core/disk/door"
+)
+
+// Machine is what lies around a project. It may be used by several goroutines.
+type Machine struct {
+	// Root is the absolute path of the project, Home that of the user's folder; ""
+	// if there is none. Cache is where what lies in archives is unpacked; "" if that
+	// is not to be done.
+	Root, Home, Cache string
+
+	now func() time.Time
+
+	mu    sync.Mutex
+	asked time.Time       // when it was asked first for what is in there
+	there map[string]bool // what was found out since
+}
+
+// fresh is how long it is taken for granted that what is there is still there, and
+// what is not is not: nobody says when something was installed.
+const fresh = 3 * time.Second
+
+// New looks around the project at root.
+func New(root, cache string) *Machine {
+	home, _ := os.UserHomeDir() // without a home there is nothing in it
+	return &Machine{Root: root, Cache: cache, Home: home, now: time.Now, there: map[string]bool{}}
+}
+
+// Has says whether there is a file or a folder of that absolute path.
+func (m *Machine) Has(p string) bool {
+	now := m.now()
+	m.mu.Lock()
+	if now.Sub(m.asked) > fresh {
+		m.asked = now
+		clear(m.there)
+	}
+	has, known := m.there[p]
+	m.mu.Unlock()
+	if known {
+		return has
+	}
+	_, err := os.Stat(filepath.FromSlash(p))
+	m.mu.Lock()
+	m.there[p] = err == nil
+	m.mu.Unlock()
+	return err == nil
+}
+
+// HasFile says whether there is a file, and no folder, of that absolute path.
+func (m *Machine) HasFile(p string) bool { return m.Has(p) && !IsFolder(p) }
+
+// Absolute is the absolute path of a file of the project.
+func (m *Machine) Absolute(p string) string {
+	if path.IsAbs(p) {
+		return p
+	}
+	return path.Join(filepath.ToSlash(m.Root), p)
+}
+
+// Settings reads a small file that says something about the project or a
+// library, by its absolute path.
+func (m *Machine) Settings(p string) ([]byte, error) {
+	return door.ReadSettings(m.Root, filepath.FromSlash(p))
+}
+
+// IsFolder says whether there is a folder of that path.
+func IsFolder(p string) bool {
+	info, err := os.Stat(p)
+	return err == nil && info.IsDir()
+}
+
+// Installed is the folder above that of a program in the PATH, with links
+// followed; "" if there is none.
+func Installed(program string) string {
+	p, err := exec.LookPath(program)
+	if err != nil {
+		return ""
+	}
+	if p, err = filepath.EvalSymlinks(p); err != nil {
+		return ""
+	}
+	return filepath.Dir(filepath.Dir(p))
+}
+
+// Matching are the paths that patterns lead to, with slashes, in the order of
+// the patterns; those of one pattern with the last name first, which mostly is
+// the newest.
+func Matching(patterns ...string) (paths []string) {
+	for _, p := range patterns {
+		found, _ := filepath.Glob(p) // the patterns are well formed
+		slices.Sort(found)
+		slices.Reverse(found)
+		for _, f := range found {
+			if f = filepath.ToSlash(f); !slices.Contains(paths, f) {
+				paths = append(paths, f)
+			}
+		}
+	}
+	return paths
+}
+
+// Folders are those of the paths that patterns lead to which are folders.
+func Folders(patterns ...string) []string {
+	return slices.DeleteFunc(Matching(patterns...), func(p string) bool { return !IsFolder(p) })
+}

@@ -1,0 +1,199 @@
+// Package c reads the facts of C and C++ files.
+package c
+
+import (
+	"context"
+	"regexp"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/syntax"
+)
+
+var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s)`)
+
+func header(ctx context.Context, text []byte) (*facts.File, error) {
+	if onlyPlus.Match(text) {
+		return plus.Facts(ctx, text)
+	}
+	return plain.Facts(ctx, text)
+}
+
+var part = reader.Part
+
+var rules = reader.Rules{
+	"identifier":           reader.Name(),
+	"field_identifier":     reader.Name(),
+	"namespace_identifier": reader.Name(),
+	"type_identifier":      reader.TypeName(),
+	"this":                 reader.Self(),
+	"primitive_type":       reader.BuiltIn(),
+	"sized_type_specifier": reader.BuiltIn(),
+	"statement_identifier": reader.Nothing(),
+	"comment":              reader.Nothing(),
+
+	"field_expression":         reader.Member(part("argument"), part("field")),
+	"qualified_identifier":     reader.Member(part("scope"), part("name")),
+	"call_expression":          reader.Invocation(part("function"), part("arguments")),
+	"new_expression":           reader.Creation(part("type")),
+	"assignment_expression":    reader.Assignment(part("left"), part("right")),
+	"update_expression":        reader.Update(part("argument")),
+	"subscript_expression":     reader.Element(part("argument")),
+	"parenthesized_expression": reader.Same(reader.Nth(0)),
+	"pointer_expression":       reader.Same(part("argument")),
+	"conditional_expression":   reader.Same(part("consequence")),
+	"cast_expression":          reader.Cast(part("type"), part("value")),
+	"compound_literal_expression": {
+		Visit: func(r *reader.Reader, n syntax.Node) {
+			r.UseType(n.Part("type"))
+			initializer(r, n.Part("value"), r.Expression(n))
+		},
+		Expr: reader.Cast(part("type"), part("value")).Expr,
+	},
+	"template_function": reader.Generic(part("name"), part("arguments")),
+	"template_method":   reader.Generic(part("name"), part("arguments")),
+	"template_type":     reader.Generic(part("name"), part("arguments")),
+	"type_descriptor":   reader.Type(part("type")),
+	"dependent_type":    reader.Type(reader.Nth(0)),
+	"string_literal":    reader.Literal("string"),
+	"number_literal":    reader.Literal("number"),
+	"char_literal":      reader.Literal("char"),
+	"initializer_list":  reader.Do(func(r *reader.Reader, n syntax.Node) { initializer(r, n, facts.NoExpr) }),
+
+	"preproc_include":      reader.Do(include),
+	"preproc_def":          reader.Do(macro),
+	"preproc_function_def": reader.Do(macro),
+	"preproc_defined":      reader.Do((*reader.Reader).All),
+	"preproc_if":           reader.Do(conditional),
+	"preproc_ifdef":        reader.Do(conditional),
+	"preproc_elif":         reader.Do(conditional),
+	"preproc_elifdef":      reader.Do(conditional),
+
+	"function_definition":            reader.Do(func(r *reader.Reader, n syntax.Node) { function(r, n, n, syntax.Node{}) }),
+	"declaration":                    reader.Do(func(r *reader.Reader, n syntax.Node) { declaration(r, n, n, syntax.Node{}) }),
+	"field_declaration":              reader.Do(func(r *reader.Reader, n syntax.Node) { declaration(r, n, n, syntax.Node{}) }),
+	"parameter_declaration":          reader.Do(parameter),
+	"optional_parameter_declaration": reader.Do(parameter),
+	"variadic_parameter_declaration": reader.Do(parameter),
+	"type_definition":                reader.Do(typedef),
+	"struct_specifier":               specifier(facts.Struct),
+	"class_specifier":                specifier(facts.Class),
+	"union_specifier":                specifier(facts.Union),
+	"enum_specifier":                 {Visit: enum, Type: enum, Expr: specified},
+	"compound_statement":             reader.Block(),
+	"for_statement":                  reader.Block(),
+	"for_range_loop":                 reader.Do(forRange),
+	"if_statement":                   reader.Block(),
+	"while_statement":                reader.Block(),
+	"switch_statement":               reader.Block(),
+	"catch_clause":                   reader.Block(),
+	"labeled_statement":              reader.Do(label),
+	"goto_statement":                 reader.Do(goTo),
+
+	"namespace_definition":       reader.Do(namespace),
+	"namespace_alias_definition": reader.Do(namespaceAlias),
+	"using_declaration":          reader.Do(using),
+	"alias_declaration":          reader.Do(func(r *reader.Reader, n syntax.Node) { alias(r, n, n, syntax.Node{}) }),
+	"template_declaration":       reader.Do(template),
+	"lambda_expression":          reader.Do(lambda),
+	"field_initializer":          reader.Do(fieldInitializer),
+	"friend_declaration": reader.Do(func(r *reader.Reader, n syntax.Node) {
+		r.UseType(n.First("type_identifier", "qualified_identifier", "template_type"))
+	}),
+	"concept_definition": reader.Do(concept),
+}
+
+// include notes a header as something that brings in all its names.
+func include(r *reader.Reader, n syntax.Node) {
+	p := n.Part("path")
+	if t := p.Text(); len(t) > 2 && (t[0] == '"' || t[0] == '<') {
+		at := p.Range()
+		at.Start, at.End = at.Start+1, at.End-1
+		r.Import(facts.Imported{Path: t[1 : len(t)-1], Name: "*", At: at})
+	}
+}
+
+func macro(r *reader.Reader, n syntax.Node) {
+	d := r.Begin(n, n.Part("name"), syntax.Node{}, facts.Macro)
+	if d.Name == "" {
+		return
+	}
+	id := r.Def(d)
+	list := n.Part("parameters")
+	if !list.OK() {
+		return
+	}
+	r.At(id).Parameters = 1 + reader.Count(list)
+	r.Enter(id, facts.FunctionScope, n, func() {
+		for p := range list.NamedChildren() {
+			if p.Type() == "identifier" {
+				r.Local(p, p, facts.Parameter, facts.NoExpr, facts.NoExpr)
+			}
+		}
+	})
+}
+
+func label(r *reader.Reader, n syntax.Node) {
+	if id := n.Part("label"); id.OK() {
+		// Functions are where labels are known, so one further on counts too.
+		r.Inner(r.Enclosing(facts.FunctionScope), func() {
+			r.Def(facts.Def{Name: id.Text() + ":", Kind: facts.Label, At: id.Range(), Full: n.Range(), Head: id.Range()})
+		})
+	}
+	r.All(n)
+}
+
+func goTo(r *reader.Reader, n syntax.Node) {
+	if id := n.Part("label"); id.OK() {
+		r.Use(id.Text()+":", facts.Read, id.Range(), facts.NoExpr)
+	}
+}
+
+// initializer reads a list of values between braces, in which members may be
+// named.
+func initializer(r *reader.Reader, n syntax.Node, value facts.ExprID) {
+	element := func(at syntax.Node) facts.ExprID {
+		if value == facts.NoExpr {
+			return value
+		}
+		return r.Expr(facts.Expr{Kind: facts.Index, Base: value, At: at.Range()})
+	}
+	for c := range n.NamedChildren() {
+		switch c.Type() {
+		case "initializer_list":
+			initializer(r, c, element(c))
+		case "initializer_pair":
+			pair(r, c, value, element)
+		default:
+			r.Visit(c)
+		}
+	}
+}
+
+// pair reads a value for a member that is named, or for a place in a list.
+func pair(r *reader.Reader, n syntax.Node, value facts.ExprID, element func(syntax.Node) facts.ExprID) {
+	inner := facts.NoExpr
+	for d := range n.NamedChildren() {
+		id := d
+		switch d.Type() {
+		case "field_designator":
+			id = d.First("field_identifier")
+			fallthrough
+		case "field_identifier":
+			if !id.OK() {
+				continue
+			}
+			r.Use(id.Text(), facts.Write, id.Range(), value)
+			if value != facts.NoExpr {
+				inner = r.Expr(facts.Expr{Kind: facts.Member, Name: id.Text(), Base: value, At: id.Range()})
+			}
+		case "subscript_designator":
+			r.Visit(d)
+			inner = element(d)
+		case "initializer_list":
+			initializer(r, d, inner)
+		default:
+			r.Visit(d)
+		}
+	}
+}

@@ -1,0 +1,142 @@
+package c
+
+import (
+	"bytes"
+	"regexp"
+	"strings"
+
+	"rooktrail/internal/core/file/place"
+)
+
+// Projects put macros of their own into declarations: in front, as in
+// LUA_API int f(void), or between, as in int ZEXPORT f(void). The grammar does
+// not know what they stand for and takes them for the type. So that it reads
+// what is left, they are hidden from it; what is written as a call, or in small
+// letters between a type and a name, stays.
+
+// heading is what a declaration of a function begins with: words, then a name
+// and a round bracket.
+var heading = regexp.MustCompile(`(?m)^[ \t]*((?:[A-Za-z_]\w*[ \t]*\n?[ \t*&]+){2,})(?:\([ \t*]*)?[A-Za-z_~][\w:]*\)?[ \t]*\(`)
+
+var word = regexp.MustCompile(`[A-Za-z_]\w*`)
+
+// keywords may stand in front of a function beside its type.
+var keywords = words(`static const inline extern register volatile signed unsigned short long struct union enum class int char float double void bool
+	auto virtual explicit constexpr consteval constinit typename friend mutable restrict _Noreturn _Thread_local thread_local __inline __inline__ __restrict __extension__
+	_Bool size_t`)
+
+// builtin are those of them that are a type.
+var builtin = words("int char float double void bool signed unsigned short long auto _Bool size_t")
+
+// statements are the words that begin something else.
+var statements = words("return else if while for switch case goto do sizeof typedef new delete throw using namespace template operator define public private protected default break continue co_return co_await co_yield not and or")
+
+func words(s string) map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(s) {
+		m[w] = true
+	}
+	return m
+}
+
+var (
+	// exported is a macro between the word class and the name of one.
+	exported = regexp.MustCompile(`\b(?:class|struct|union)[ \t]+([A-Z_][A-Z0-9_]*(?:\([^()\n]*\))?)[ \t]+[A-Za-z_][\w:]*(?:<[^<>\n]*>)?[ \t]*(?:final[ \t]*)?[\n\t ]*[:{;]`)
+	// annotated is a macro behind what is declared, as in int n GUARDED_BY(lock);
+	annotated = regexp.MustCompile(`(?:\w[ \t*&>]+(\w+)(?:\[[^\]\n]*\])?|\)(?:[ \t]*\b(?:const|override|noexcept|final)\b)*)[ \t]*\n?[ \t]+([A-Z][A-Z0-9_]{3,}(?:\([^()\n]*\))?)[ \t\n]*(?:[;{]|=[^=])`)
+	// spaced is a macro between the name of a namespace and its brace.
+	spaced = regexp.MustCompile(`\bnamespace[ \t]+\w+[ \t]+([A-Z_][A-Z0-9_]*(?:\([^()\n]*\))?)[ \t]*\n?[ \t]*\{`)
+)
+
+// easePlus hides what ease does, and macros where only C++ has them.
+func easePlus(text []byte) (eased []byte, hidden []place.Range) {
+	eased = text
+	hide := func(start, end int) {
+		if len(hidden) == 0 {
+			eased = bytes.Clone(text)
+		}
+		for _, w := range word.FindAllIndex(text[start:end], -1) {
+			hidden = append(hidden, place.Range{Start: uint32(start + w[0]), End: uint32(start + w[1])})
+		}
+		for i := start; i < end; i++ {
+			if eased[i] != '\n' {
+				eased[i] = ' '
+			}
+		}
+	}
+	for _, at := range exported.FindAllSubmatchIndex(text, -1) {
+		hide(at[2], at[3])
+	}
+	for _, at := range spaced.FindAllSubmatchIndex(text, -1) {
+		hide(at[2], at[3])
+	}
+	for _, at := range annotated.FindAllSubmatchIndex(text, -1) {
+		if at[2] >= 0 {
+			if name := string(text[at[2]:at[3]]); keywords[name] || statements[name] || builtin[name] || tags[name] || !bytes.HasSuffix(text[at[4]:at[5]], []byte(")")) {
+				continue
+			}
+		}
+		hide(at[4], at[5])
+	}
+	further, more := ease(eased)
+	return further, append(hidden, more...)
+}
+
+// ease hides such macros; hidden are the places of those that it hid.
+func ease(text []byte) (eased []byte, hidden []place.Range) {
+	eased = text
+	for _, at := range heading.FindAllSubmatchIndex(text, -1) {
+		for _, w := range superfluous(text[at[2]:at[3]]) {
+			if len(hidden) == 0 {
+				eased = bytes.Clone(text)
+			}
+			r := place.Range{Start: uint32(at[2] + w[0]), End: uint32(at[2] + w[1])}
+			hidden = append(hidden, r)
+			for i := r.Start; i < r.End; i++ {
+				eased[i] = ' '
+			}
+		}
+	}
+	return eased, hidden
+}
+
+// superfluous finds the words in front of a name that can be no part of its
+// type, of which there is one: those in capitals first, then those in front.
+func superfluous(front []byte) (out [][]int) {
+	var free [][]int // the words that are no keywords
+	typed := false
+	all := word.FindAllIndex(front, -1)
+	for i, w := range all {
+		name := string(front[w[0]:w[1]])
+		switch {
+		case statements[name]:
+			return nil
+		case builtin[name]:
+			typed = true
+		case keywords[name]:
+		case i > 0 && tags[string(front[all[i-1][0]:all[i-1][1]])]:
+			typed = true
+		default:
+			free = append(free, w)
+		}
+	}
+	allowed := 1
+	if typed {
+		allowed = 0
+	}
+	for i := 0; i < len(free) && len(free) > allowed; {
+		if w := free[i]; bytes.ContainsFunc(front[w[0]:w[1]], func(r rune) bool { return 'a' <= r && r <= 'z' }) {
+			i++
+			continue
+		}
+		out = append(out, free[i])
+		free = append(free[:i:i], free[i+1:]...)
+	}
+	for len(free) > allowed && !typed {
+		out = append(out, free[0])
+		free = free[1:]
+	}
+	return out
+}
+
+var tags = words("struct union enum class")

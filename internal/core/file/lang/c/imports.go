@@ -1,0 +1,62 @@
+package c
+
+import (
+	"path"
+	"strings"
+
+	"rooktrail/internal/core/disk/library"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+)
+
+// imports finds headers: beside the file that includes them, in a folder above,
+// in one of the folders where headers are kept, or else the nearest of that path
+// anywhere in the project; then among those of the system.
+type imports struct {
+	lang.Flat
+	project lang.Project
+}
+
+// Module implements lang.Imports.
+func (i imports) Module(file string, imp facts.Imported) string {
+	included := imp.Path
+	for dir := range lang.FoldersUp(file) {
+		for _, sub := range []string{"", "include", "src", "inc"} {
+			if p := path.Join(dir, sub, included); !path.IsAbs(p) && !strings.HasPrefix(p, "..") && i.project.Has(p) {
+				return p
+			}
+		}
+	}
+	best := ""
+	for _, p := range i.project.FilesNamed(path.Base(included)) {
+		if !strings.HasSuffix("/"+p, "/"+strings.TrimLeft(path.Clean(included), "./")) {
+			continue
+		}
+		if best == "" || place.Distance(file, p) < place.Distance(file, best) {
+			best = p
+		}
+	}
+	m := i.project.Machine()
+	if best != "" || m == nil {
+		return best
+	}
+	if p := path.Join(path.Dir(file), included); path.IsAbs(file) && i.project.Has(p) {
+		return p
+	}
+	return ofSystem(m, included)
+}
+
+// headerFolders are where the headers of the system lie.
+var headerFolders = []string{"/usr/local/include", "/usr/include", "/usr/include/*-linux-*", "/usr/lib/gcc/*/*/include", "/usr/include/c++/*",
+	"/opt/homebrew/include", "/Library/Developer/CommandLineTools/SDKs/MacOSX.sdk/usr/include"}
+
+// ofSystem is the file of a header of the system; "" if it is not there.
+func ofSystem(m *library.Machine, included string) string {
+	for _, dir := range library.Matching(headerFolders...) {
+		if p := path.Join(dir, included); m.HasFile(p) {
+			return p
+		}
+	}
+	return ""
+}

@@ -1,0 +1,68 @@
+package c
+
+import (
+	"github.com/smacker/go-tree-sitter/c"
+	"github.com/smacker/go-tree-sitter/cpp"
+
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/syntax"
+)
+
+const (
+	plainName = "C"
+	plusName  = "C++"
+	family    = plainName
+)
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
+	Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Directives: "#"}
+
+var (
+	plain = reader.New(reader.Language{Name: plainName, Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Signs: signs, Ease: ease})
+	plus  = reader.New(reader.Language{Name: plusName, Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Signs: signs, Ease: easePlus})
+)
+
+// The languages of this family. A header is C unless it says something that
+// only C++ has.
+var (
+	C      = language(plainName, plain.Facts, plain.Grammar.Pieces, "written", ".c")
+	Header = language(plainName, header, plus.Grammar.Pieces, "declared", ".h")
+	CPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "written", ".cpp", ".cc", ".cxx", ".c++", ".ipp", ".inl", ".tpp", ".cu", ".ino")
+	HPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "declared", ".hpp", ".hh", ".hxx", ".h++")
+)
+
+// language is one of them: part says which half of a unit its files are.
+func language(name string, facts lang.Extractor, pieces lang.Cutter, part string, extensions ...string) *lang.Language {
+	l := &lang.Language{
+		Name:   name,
+		Family: family,
+		Files: lang.Files{Extensions: extensions, Names: lang.None, Front: lang.None,
+			Halves: []lang.Half{{Of: "unit", Part: part, Endings: extensions}}, Tops: []string{"CMakeLists.txt"}, Installed: lang.None},
+		Facts:      facts,
+		Pieces:     pieces,
+		Shorthands: lang.NoCuts,
+		Signs:      signs,
+		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof
+			static_assert switch throw typeid typeof while`),
+		Tests: lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
+		Code:  lang.Yes,
+		Scopes: lang.Scopes{Sees: lang.SeesIncludes, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.Yes,
+			CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+		Members: lang.Members{Reached: []string{".", "->"}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
+			Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
+		Types: lang.PlainTypes,
+		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
+			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
+		Imports: func(p lang.Project) lang.Imports { return imports{project: p} },
+		Checker: lang.NoChecker,
+		Format:  lang.AsWritten,
+	}
+	if name == plusName {
+		l.Scopes.Namespaces, l.Scopes.Paths, l.Scopes.TagsApart = lang.Yes, lang.Paths{Between: "::"}, lang.No
+		l.Members.Reached = []string{".", "->", "::"}
+		l.Members.Self, l.Members.Named, l.Members.Apart, l.Members.Overloads = lang.WordsOf("this"), lang.Anywhere, lang.Everywhere, lang.Yes
+	}
+	return l
+}

@@ -1,0 +1,42 @@
+package lang
+
+import (
+	"context"
+
+	"rooktrail/internal/core/file/check"
+)
+
+// Checker asks a compiler what names mean.
+type Checker interface {
+	// Check checks the packages in some folders below root, which hold the tops of
+	// modules, and writes what it finds out into a book.
+	Check(ctx context.Context, root string, tops []string, book *check.Book, pace check.Pace) error
+	// CheckFolder is Check for the package in one folder, of the module in a folder
+	// above it, both relative to root.
+	CheckFolder(ctx context.Context, root, top, folder string, book *check.Book) error
+	// Top is the name of the file at the top of a module.
+	Top() string
+	// Reads says whether the result for the files of a folder depends on their text,
+	// and Settings whether that for all files depends on the text of a file.
+	Reads(base string) bool
+	Settings(base string) bool
+	// Environment is what else the result depends on.
+	Environment() string
+	// Ignores says whether a folder below the root is left out.
+	Ignores(folder string) bool
+}
+
+// NoChecker is for languages no compiler of which is asked.
+var NoChecker Checker = noChecker{}
+
+type noChecker struct{}
+
+func (noChecker) Check(context.Context, string, []string, *check.Book, check.Pace) error { return nil }
+func (noChecker) CheckFolder(context.Context, string, string, string, *check.Book) error {
+	return nil
+}
+func (noChecker) Top() string          { return "" }
+func (noChecker) Reads(string) bool    { return false }
+func (noChecker) Settings(string) bool { return false }
+func (noChecker) Environment() string  { return "" }
+func (noChecker) Ignores(string) bool  { return true }

@@ -1,0 +1,32 @@
+package csharp
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is C#.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".cs", ".csx"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.WordsOf(`await case catch checked default do else fixed for foreach if in is lock nameof new out ref return sizeof stackalloc switch throw try typeof unchecked using when while yield`),
+	Tests:      lang.Tests{Files: []string{"*Test.cs", "*Tests.cs"}, Functions: []string{"Test"}},
+	Code:       lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.Yes, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{".", "?.", "->"}, Self: lang.WordsOf("this base"), Super: lang.WordsOf("base"), Named: lang.Anywhere, Apart: lang.Within, Overloads: lang.Yes,
+		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("Main"),
+		Called: lang.WordsOf("ToString/0 Equals/1 GetHashCode/0 Dispose/0 CompareTo/1 GetEnumerator/0 MoveNext/0"), Marks: []string{"["}, Unmarked: lang.None},
+	Imports: lang.NoImports,
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}, Directives: "#"}

@@ -1,0 +1,17 @@
+package dockerfile
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is that of the files by which images are made.
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".dockerfile", ".containerfile"}, Names: []string{"Dockerfile", "Containerfile"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:  language.Facts,
+	Pieces: language.Grammar.Pieces,
+	Signs:  signs,
+})
+
+var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}}

@@ -1,0 +1,17 @@
+package hcl
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is HCL.
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".hcl", ".tf", ".tfvars", ".nomad"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:  language.Facts,
+	Pieces: language.Grammar.Pieces,
+	Signs:  signs,
+})
+
+var signs = &lexical.Signs{Line: []string{"#", "//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}}}

@@ -1,0 +1,32 @@
+package kotlin
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is Kotlin.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".kt", ".kts"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: []string{"build.gradle.kts"}, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.WordsOf(`as catch do else finally for if in is return throw try when while`),
+	Tests:      lang.Tests{Files: []string{"*Test.kt", "*Tests.kt"}, Functions: []string{"test"}},
+	Code:       lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{".", "?.", "::"}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Everywhere, Overloads: lang.Yes,
+		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private", "internal") }, Entries: lang.WordsOf("main"),
+		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"), Marks: []string{"@"}, Unmarked: lang.None},
+	Imports: lang.NoImports,
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

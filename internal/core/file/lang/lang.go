@@ -1,0 +1,125 @@
+// Package lang says what is to be known of a language: which files are written
+// in it, how to get facts from their text, how its names are looked up, and
+// where its imports lead. Each language has a folder of its own below, with one
+// value that holds all of it; nothing outside of these folders knows a language
+// by its name.
+package lang
+
+import (
+	"context"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/place"
+)
+
+// Extractor reads the facts from the text of one file. Broken syntax is not an
+// error: it gives what can be had.
+type Extractor func(ctx context.Context, text []byte) (*facts.File, error)
+
+// Cutter reads the ranges of parts of a text, those with others inside them as
+// well, in no particular order. Broken syntax gives what can be had.
+type Cutter func(ctx context.Context, text []byte) ([]place.Range, error)
+
+// Language is all that is known of one. Every field has to be said, since what
+// is forgotten would be a wrong answer without a word: a test fails for a zero
+// value. For what a language does not have there are values that say so, such
+// as No, None and NoImports.
+type Language struct {
+	// Name is what people call it. Languages that differ only in their files may
+	// share one.
+	Name string
+	// Family is shared by the languages that can name each other's things.
+	Family string
+	Files  Files
+	// Facts reads a file.
+	Facts Extractor
+	// Pieces reads where the expressions, statements and other parts of a file
+	// stand.
+	Pieces Cutter
+	// Shorthands reads where a name stands for a member and for the value of the
+	// same name at once, as in { depth }.
+	Shorthands Cutter
+	// Signs are those of comments and strings.
+	Signs *lexical.Signs
+	// Keywords are words in front of a round bracket that call nothing.
+	Keywords Words
+	Tests    Tests
+	// Code says that it holds code, whose names are resolved, and not data or
+	// prose.
+	Code    Says
+	Scopes  Scopes
+	Members Members
+	Types   Types
+	Outside Outside
+	// Imports finds what its imports lead to, in one project.
+	Imports func(Project) Imports
+	// Checker asks a compiler.
+	Checker Checker
+	// Format puts a text into the form that is usual for all who write the
+	// language; an error if the text is not well formed.
+	Format func(text []byte) ([]byte, error)
+}
+
+// Says is an answer that has to be given.
+type Says uint8
+
+// The answers.
+const (
+	unsaid Says = iota
+	No
+	Yes
+)
+
+// Is turns it into a truth value.
+func (s Says) Is() bool { return s == Yes }
+
+// Files are those of a language.
+type Files struct {
+	// Extensions have the dot, in small letters; Names are those of files that
+	// need none.
+	Extensions, Names []string
+	// Front are the files in which a folder says what it is for, the likeliest
+	// first; * stands for the name of the folder.
+	Front []string
+	// Halves are what a file of one name and several endings may be half of.
+	Halves []Half
+	// Tops are files at the top of a module or package.
+	Tops []string
+	// Installed are folders in which its tools put what others have written.
+	Installed []string
+}
+
+// Half is a part that a thing kept in several files of one name has in files
+// with some endings, such as the style of a component.
+type Half struct {
+	// Of is the kind of thing, Part which part of it; files of different parts are
+	// halves of each other.
+	Of, Part string
+	Endings  []string
+}
+
+// Tests are how those of a language are named.
+type Tests struct {
+	// Files are patterns for the names of files that hold nothing but tests; see
+	// path.Match. Capitals count in those that have any.
+	Files []string
+	// Functions are what the names of functions that are tests begin with.
+	Functions []string
+}
+
+// The values for what a language does not have.
+var (
+	// None is no word.
+	None = []string{}
+	// NoHalves is for files that are whole.
+	NoHalves = []Half{}
+	// NoTests is for what is not tested.
+	NoTests = Tests{Files: None, Functions: None}
+)
+
+// NoCuts is a Cutter for languages without such parts.
+func NoCuts(context.Context, []byte) ([]place.Range, error) { return nil, nil }
+
+// AsWritten leaves a text in the form it has.
+func AsWritten(text []byte) ([]byte, error) { return text, nil }

@@ -1,0 +1,34 @@
+package lua
+
+import (
+	"strings"
+
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is Lua.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".lua", ".luau", ".rockspec"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.WordsOf(`and do else elseif end for function goto if in local not or repeat return then until while`),
+	Tests:      lang.Tests{Files: []string{"*_spec.lua"}, Functions: []string{"test"}},
+	Code:       lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{".", ":"}, Self: lang.WordsOf("self"), Super: lang.Words{}, Named: lang.Qualified, Apart: lang.InFile, Overloads: lang.No,
+		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: given},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
+		Called: lang.Words{}, Marks: lang.None, Unmarked: lang.None},
+	Imports: func(p lang.Project) lang.Imports { return imports{project: p} },
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var signs = &lexical.Signs{Line: []string{"--"}, Block: [][2]string{{"--[[", "]]"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"[[", "]]"}}, Closing: []string{"end"}}

@@ -1,0 +1,17 @@
+package makefile
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is that of makefiles.
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".mk", ".mak"}, Names: []string{"Makefile", "makefile", "GNUmakefile"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Facts:  Facts,
+	Pieces: lang.NoCuts,
+	Signs:  signs,
+})
+
+var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Tabs: true}

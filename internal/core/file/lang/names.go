@@ -1,0 +1,239 @@
+package lang
+
+import (
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/file/facts"
+)
+
+// Words are some, to be looked up.
+type Words map[string]bool
+
+// WordsOf are those in a list with blanks between them.
+func WordsOf(list string) Words {
+	w := Words{}
+	for _, word := range strings.Fields(list) {
+		w[word] = true
+	}
+	return w
+}
+
+// Sees is what the code of a file can name without importing it, beside what
+// the file itself defines.
+type Sees uint8
+
+// What files see.
+const (
+	_            Sees = iota
+	SeesItself        // nothing else
+	SeesFolder        // the files in the same folder that say the same package
+	SeesTypes         // the types of the package that it says it belongs to
+	SeesPackage       // all that belongs to the same package or namespace, in whatever file
+	SeesProject       // what all files of the project have on their outermost level
+	SeesIncludes      // what the files define that it includes, and those they include
+	SeesModules       // nothing else; each part of a file between braces that is a module sees itself alone, and others by paths
+)
+
+// Scopes are how names are looked up that have nothing in front of them.
+type Scopes struct {
+	Sees Sees
+	// Implied are packages whose names are known everywhere.
+	Implied []string
+	// Paths are what paths of names are made of, where that is SeesModules; where there
+	// are only namespaces, it is what stands between their names.
+	Paths Paths
+	// Namespaces says that namespaces may be opened again and again, in one file
+	// and in those that it includes.
+	Namespaces Says
+	// ClassSpaces says that a class is a namespace for its constants, classes among
+	// them.
+	ClassSpaces Says
+	// TagsApart says that the name of a structure is none without the word for it.
+	TagsApart Says
+	// CallsApart says that what is called and what has a value may share a name.
+	CallsApart Says
+	// Shared says that types and values may share a name.
+	Shared Says
+	// Relative says that the path of an import may begin with any name that is known
+	// where it stands.
+	Relative Says
+	// Again says that a name that a scope defines again is still the same thing.
+	Again Says
+	// Builtin are the names that the language itself defines.
+	Builtin Words
+	// Builds tells which files belong to a build.
+	Builds Builds
+}
+
+// Paths are what paths to names are made of.
+type Paths struct {
+	// Between stands between the names of a path, As before another name that an import
+	// gives to what it leads to.
+	Between, As string
+	// Root is the module with which a package begins, and so is RootInMacro; Above
+	// is the module around, Here the module itself.
+	Root, RootInMacro, Above, Here string
+	// Library is the package whose macros are known everywhere, Prelude the module
+	// of it all of whose names are.
+	Library, Prelude string
+	// Declared stands in front of a module that is said to have a file of its own.
+	Declared string
+}
+
+// NoPaths is for languages without them.
+var NoPaths = Paths{}
+
+// Named is where code can name members without anything in front of them.
+type Named uint8
+
+// Where members are named so.
+const (
+	_         Named = iota
+	Qualified       // nowhere
+	InBody          // in the body of a class, but in no function in it
+	Anywhere        // in all code inside a type, and those that the type inherits
+)
+
+// Apart is where members may stand that are written outside of their type.
+type Apart uint8
+
+// Where members stand.
+const (
+	_          Apart = iota
+	Within           // in their type only
+	InPackage        // in the files of the same folder
+	InFile           // in the same file; what they belong to may be a value
+	Everywhere       // in any file
+)
+
+// Members are how names are looked up that stand behind a value or a type.
+type Members struct {
+	// Reached is what may stand between a value or a type and a member of it.
+	Reached []string
+	// Self are the names by which the inside of a type names it, Super those for
+	// the type that it is derived from.
+	Self, Super Words
+	Named       Named
+	Apart       Apart
+	// Overloads says that members of one name are told apart by their parameters.
+	Overloads Says
+	// Constructors are the names of what makes a value of a type, beside the name of
+	// the type itself.
+	Constructors []string
+	// Prototypes says that functions are values to which any code may give members.
+	Prototypes Says
+	// Root is the full name of the type that all others are derived from, with what
+	// its members are called; Everyone is empty if there is none.
+	Root     string
+	Everyone Words
+	// OfLists are the members of lists that no definition stands for, with their
+	// types.
+	OfLists map[string]string
+	// Gives is the name of the value that a module gives to those who need it; ""
+	// if it gives all its names.
+	Gives func(text []byte) string
+}
+
+// GivesNames is for modules that give all their names.
+func GivesNames([]byte) string { return "" }
+
+// Types are how types relate.
+type Types struct {
+	// Satisfied says that a type implements an interface by having its methods,
+	// without saying so.
+	Satisfied Says
+	// Private says whether a method of that name can only be implemented by types of
+	// the same package.
+	Private func(name string) bool
+	// Written says that where no type is written, there is none.
+	Written Says
+	// DerivedApart says that a type may be said to be derived from another one away
+	// from its definition.
+	DerivedApart Says
+	// Transparent are generic types that have the members of their first argument.
+	Transparent Words
+	// KeysFirst are the methods of maps whose function gets the key first.
+	KeysFirst Words
+}
+
+// Outside is what code outside of the project may do with its names.
+type Outside struct {
+	// Unused says that a definition to which nothing refers may be one too many.
+	Unused Says
+	// Visible says whether other code can name a symbol.
+	Visible func(Symbol) bool
+	// Entries are the names that are used from outside of all code.
+	Entries Words
+	// Called are methods that the library of the language is likely to call, each
+	// with a slash and how many parameters it has, or without, for any number.
+	Called Words
+	// Marks begin what may stand before a definition so that something finds it by
+	// that; Unmarked are those among them that say nothing of the kind.
+	Marks, Unmarked []string
+}
+
+// Symbol is a definition, with what can be seen of it in its file.
+type Symbol struct {
+	*facts.Def
+	// Path is that of the file, Package the one it says it belongs to.
+	Path, Package string
+	// Modifiers are the words in front of the name.
+	Modifiers []string
+}
+
+// Has says whether one of the words stands in front of the name.
+func (s Symbol) Has(words ...string) bool {
+	return slices.ContainsFunc(s.Modifiers, func(m string) bool { return slices.Contains(words, m) })
+}
+
+// The values of a language without code, whose names are those of the file
+// alone.
+var (
+	PlainScopes = Scopes{Sees: SeesItself, Implied: None, Paths: NoPaths, Namespaces: No, ClassSpaces: No, TagsApart: No, CallsApart: No,
+		Shared: No, Relative: No, Again: No, Builtin: Words{}, Builds: AllBuilt{}}
+	PlainMembers = Members{Reached: None, Self: Words{}, Super: Words{}, Named: Qualified, Apart: Within, Overloads: No, Constructors: None, Prototypes: No,
+		Root: NoRoot, Everyone: Words{}, OfLists: map[string]string{}, Gives: GivesNames}
+	PlainTypes   = Types{Satisfied: No, Private: NonePrivate, Written: No, DerivedApart: No, Transparent: Words{}, KeysFirst: Words{}}
+	PlainOutside = Outside{Unused: No, Visible: func(Symbol) bool { return true }, Entries: Words{}, Called: Words{}, Marks: None, Unmarked: None}
+)
+
+// Data completes what is said of a language that holds data or prose, or code whose
+// names mean something in their file alone: of all that is not said of it, it has
+// nothing, and its imports are paths.
+func Data(l Language) *Language {
+	if l.Code == unsaid {
+		l.Code = No
+	}
+	if l.Imports == nil {
+		l.Imports = Beside
+	}
+	l.Family, l.Shorthands, l.Keywords, l.Tests = l.Name, NoCuts, Words{}, NoTests
+	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
+	l.Checker, l.Format = NoChecker, AsWritten
+	return &l
+}
+
+// NonePrivate is for languages in which every method can be implemented anywhere.
+func NonePrivate(string) bool { return false }
+
+// NoRoot is for languages whose types have no common root.
+const NoRoot = "-"
+
+// Builds tells which files of a project belong to one build.
+type Builds interface {
+	// Condition is under which condition a file belongs to a build; files with the
+	// same one belong together. said is what the file says about it.
+	Condition(file, said string) string
+	// Here says whether a file belongs to a build for the system this runs on.
+	Here(file, said string) bool
+}
+
+// AllBuilt is for languages whose files all belong to every build.
+type AllBuilt struct{}
+
+// Condition implements Builds.
+func (AllBuilt) Condition(string, string) string { return "" }
+
+// Here implements Builds.
+func (AllBuilt) Here(string, string) bool { return true }

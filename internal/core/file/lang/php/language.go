@@ -1,0 +1,32 @@
+package php
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is PHP.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".php", ".phtml", ".php5"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: []string{"composer.json"}, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.WordsOf(`and array as case catch do echo else elseif empty eval exit fn for foreach function if include include_once instanceof isset list match new or print require require_once return switch throw try unset use while xor yield`),
+	Tests:      lang.Tests{Files: []string{"*Test.php"}, Functions: []string{"test"}},
+	Code:       lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{"->", "?->", "::"}, Self: lang.WordsOf("$this self static parent"), Super: lang.WordsOf("parent"), Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
+		Constructors: []string{"__construct"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("main"),
+		Called: lang.Words{}, Marks: []string{"#["}, Unmarked: lang.None},
+	Imports: lang.NoImports,
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var signs = &lexical.Signs{Line: []string{"//", "#"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Code: []string{"#["}, Tags: true}

@@ -1,0 +1,18 @@
+package protobuf
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is that of protocol buffers.
+var Language = lang.Data(lang.Language{
+	Name:   name,
+	Files:  lang.Files{Extensions: []string{".proto"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "protocol", Part: "protocol", Endings: []string{".proto"}}}, Tops: lang.None, Installed: lang.None},
+	Facts:  language.Facts,
+	Pieces: language.Grammar.Pieces,
+	Signs:  signs,
+	Code:   lang.Yes,
+})
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}}

@@ -1,0 +1,59 @@
+package python
+
+import (
+	"strings"
+
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is Python.
+var Language = &lang.Language{
+	Name:   name,
+	Family: name,
+	Files: lang.Files{
+		Extensions: []string{".py", ".pyi", ".pyw"},
+		Names:      []string{"SConstruct", "wscript"},
+		Front:      []string{packageFile},
+		Halves:     lang.NoHalves,
+		Tops:       []string{"pyproject.toml", "setup.py"},
+		Installed:  []string{"site-packages", "dist-packages"},
+	},
+	Facts:      Facts,
+	Pieces:     grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs: &lexical.Signs{Line: []string{"#"},
+		Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}},
+	Keywords: lang.WordsOf(`and as assert async await break class continue def del elif else except finally for from global if import in is
+		lambda nonlocal not or pass raise return try while with yield match case`),
+	Tests: lang.Tests{Files: []string{"test_*.py", "*_test.py", "conftest.py"}, Functions: []string{"test_", "Test"}},
+	Code:  lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.InBody, Apart: lang.Within, Overloads: lang.No,
+		Constructors: []string{"__init__"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{},
+		Gives: lang.GivesNames},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") },
+		Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"@"}, Unmarked: lang.None},
+	Imports: func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var builtin = lang.WordsOf(`abs aiter all anext any ascii bin bool breakpoint bytearray bytes
+	callable chr classmethod compile complex delattr dict dir divmod enumerate eval exec filter float
+	format frozenset getattr globals hasattr hash help hex id input int isinstance issubclass iter
+	len list locals map max memoryview min next object oct open ord pow print property range repr
+	reversed round set setattr slice sorted staticmethod str sum super tuple type vars zip
+	__import__ __name__ __file__ __doc__ Ellipsis NotImplemented None True False
+	BaseException Exception ArithmeticError AssertionError AttributeError BlockingIOError
+	BrokenPipeError BufferError ChildProcessError ConnectionAbortedError ConnectionError
+	ConnectionRefusedError ConnectionResetError EOFError EnvironmentError FileExistsError
+	FileNotFoundError FloatingPointError GeneratorExit IOError ImportError IndentationError
+	IndexError InterruptedError IsADirectoryError KeyError KeyboardInterrupt LookupError
+	MemoryError ModuleNotFoundError NameError NotADirectoryError NotImplementedError OSError
+	OverflowError PermissionError ProcessLookupError RecursionError ReferenceError ResourceWarning
+	RuntimeError RuntimeWarning StopAsyncIteration StopIteration SyntaxError SystemError SystemExit
+	TabError TimeoutError TypeError UnboundLocalError UnicodeDecodeError UnicodeEncodeError
+	UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning`)

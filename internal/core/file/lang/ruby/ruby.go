@@ -1,0 +1,266 @@
+// Package ruby reads the facts of Ruby files.
+package ruby
+
+import (
+	"strings"
+
+	"github.com/smacker/go-tree-sitter/ruby"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/syntax"
+)
+
+const name = "Ruby"
+
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(ruby.GetLanguage()), Rules: rules, Signs: signs})
+
+var part, first = reader.Part, reader.Nth(0)
+
+var rules = reader.Rules{
+	"identifier":        {Visit: identifier, Write: assign, Call: bareCall, Expr: (*reader.Reader).NameOf},
+	"constant":          {Visit: reader.Name().Visit, Write: constant, Call: bareCall, Type: reader.Name().Type, Expr: (*reader.Reader).NameOf},
+	"instance_variable": {Visit: reader.Name().Visit, Write: member, Expr: (*reader.Reader).NameOf},
+	"class_variable":    {Visit: reader.Name().Visit, Write: member, Expr: (*reader.Reader).NameOf},
+	"global_variable":   {Visit: reader.Name().Visit, Write: global, Expr: (*reader.Reader).NameOf},
+	"self":              reader.Self(),
+	"super":             reader.Self(),
+	"comment":           reader.Nothing(),
+	"hash_key_symbol":   reader.Nothing(),
+
+	"scope_resolution":             {Visit: scoped.Visit, Write: scoped.Write, Call: scoped.Call, Type: scopedType, Expr: scoped.Expr},
+	"call":                         {Visit: call, Write: attribute, Expr: callExpr},
+	"assignment":                   {Visit: assignment, Expr: reader.Same(part("right")).Expr},
+	"operator_assignment":          {Visit: operatorAssignment, Expr: reader.Same(part("left")).Expr},
+	"element_reference":            {Write: element, Expr: reader.Element(part("object")).Expr},
+	"left_assignment_list":         {Write: targets},
+	"destructured_left_assignment": {Write: targets},
+	"rest_assignment":              {Write: targets},
+	"parenthesized_statements":     reader.Same(first),
+	"string":                       {Expr: reader.Literal("String").Expr},
+	"integer":                      reader.Literal("Integer"),
+	"float":                        reader.Literal("Float"),
+	"simple_symbol":                reader.Literal("Symbol"),
+
+	"class":            reader.Do(func(r *reader.Reader, n syntax.Node) { class(r, n, facts.Class) }),
+	"module":           reader.Do(func(r *reader.Reader, n syntax.Node) { class(r, n, facts.Module) }),
+	"singleton_class":  reader.Do(func(r *reader.Reader, n syntax.Node) { r.Visit(n.Part("body")) }),
+	"method":           reader.Do(method),
+	"singleton_method": reader.Do(method),
+	"alias":            reader.Do(alias),
+
+	"block":              reader.Do(block),
+	"do_block":           reader.Do(block),
+	"lambda":             reader.Do(block),
+	"for":                reader.Do(forEach),
+	"exceptions":         reader.Do((*reader.Reader).UseType),
+	"exception_variable": reader.Do(func(r *reader.Reader, n syntax.Node) { r.Write(first(n), facts.Write) }),
+	"as_pattern":         reader.Do(asPattern),
+	"keyword_pattern":    reader.Do(keywordPattern),
+}
+
+// scoped is a constant of a class or a module.
+var scoped = reader.Member(part("scope"), part("name"))
+
+func scopedType(r *reader.Reader, n syntax.Node) {
+	scope := n.Part("scope")
+	r.UseType(scope)
+	r.MemberUse(n.Part("name"), facts.TypeUse, r.Expression(scope), -1)
+}
+
+// identifier is a local variable if one of that name is known, or else the
+// call of a method.
+func identifier(r *reader.Reader, n syntax.Node) {
+	if r.Known(n.Text()) != facts.NoDef {
+		r.Use(n.Text(), facts.Read, n.Range(), facts.NoExpr)
+		return
+	}
+	r.Builder.Call(n.Text(), n.Range(), facts.NoExpr, 0)
+}
+
+func bareCall(r *reader.Reader, n syntax.Node, arguments int) {
+	r.Builder.Call(n.Text(), n.Range(), facts.NoExpr, arguments)
+}
+
+// assign gives a value to a local variable, which defines it the first time.
+func assign(r *reader.Reader, n syntax.Node, role facts.Role) { bind(r, n, n, role, facts.NoExpr) }
+
+func bind(r *reader.Reader, whole, id syntax.Node, role facts.Role, init facts.ExprID) {
+	if r.Known(id.Text()) != facts.NoDef {
+		r.Use(id.Text(), role, id.Range(), facts.NoExpr)
+		return
+	}
+	r.Def(facts.Def{Name: id.Text(), Kind: facts.Variable, At: id.Range(), Full: whole.Range(), Head: whole.Range(), Init: init})
+}
+
+// outside defines a name in a scope further out, or notes a use if it is there.
+func outside(r *reader.Reader, whole, id syntax.Node, kind facts.Kind, scope facts.ScopeID, role facts.Role, init facts.ExprID) {
+	if r.Defined(scope, id.Text()) != facts.NoDef {
+		r.Use(id.Text(), role, id.Range(), facts.NoExpr)
+		return
+	}
+	r.Inner(scope, func() {
+		d := r.Begin(whole, id, syntax.Node{}, kind)
+		d.Init = init
+		r.Def(d)
+	})
+}
+
+func constant(r *reader.Reader, n syntax.Node, role facts.Role) {
+	outside(r, n, n, facts.Constant, r.Scope(), role, facts.NoExpr)
+}
+
+// member gives a value to a variable of the object or the class.
+func member(r *reader.Reader, n syntax.Node, role facts.Role) {
+	bindMember(r, n, n, role, facts.NoExpr)
+}
+
+func bindMember(r *reader.Reader, whole, id syntax.Node, role facts.Role, init facts.ExprID) {
+	outside(r, whole, id, facts.Field, r.Enclosing(facts.TypeScope), role, init)
+}
+
+func global(r *reader.Reader, n syntax.Node, role facts.Role) {
+	outside(r, n, n, facts.Variable, 0, role, facts.NoExpr)
+}
+
+func targets(r *reader.Reader, n syntax.Node, role facts.Role) {
+	for c := range n.NamedChildren() {
+		r.Write(c, role)
+	}
+}
+
+func element(r *reader.Reader, n syntax.Node, role facts.Role) {
+	object := n.Part("object")
+	r.Visit(object)
+	for c := range n.NamedChildren() {
+		if c != object {
+			r.Visit(c)
+		}
+	}
+}
+
+// attribute gives a value to what a method of that name reads.
+func attribute(r *reader.Reader, n syntax.Node, role facts.Role) {
+	receiver, id := n.Part("receiver"), n.Part("method")
+	if !receiver.OK() {
+		r.Visit(n)
+		return
+	}
+	r.Visit(receiver)
+	r.Use(id.Text(), role, id.Range(), r.Expression(receiver))
+}
+
+func assignment(r *reader.Reader, n syntax.Node) {
+	left, right := n.Part("left"), n.Part("right")
+	if left.Type() == "constant" && structure(r, n, left, right) {
+		return
+	}
+	r.Visit(right)
+	init := r.Expression(right)
+	switch left.Type() {
+	case "identifier":
+		bind(r, n, left, facts.Write, init)
+	case "constant":
+		outside(r, n, left, facts.Constant, r.Scope(), facts.Write, init)
+	case "instance_variable", "class_variable":
+		bindMember(r, n, left, facts.Write, init)
+	case "global_variable":
+		outside(r, n, left, facts.Variable, 0, facts.Write, init)
+	default:
+		r.Write(left, facts.Write)
+	}
+}
+
+func operatorAssignment(r *reader.Reader, n syntax.Node) {
+	r.Visit(n.Part("right"))
+	r.Write(n.Part("left"), facts.ReadWrite)
+}
+
+// call reads one, and what some of them define: those by which classes are
+// written.
+func call(r *reader.Reader, n syntax.Node) {
+	receiver, m, arguments := n.Part("receiver"), n.Part("method"), n.Part("arguments")
+	r.Visit(receiver)
+	switch m.Type() {
+	case "identifier", "constant":
+		r.Builder.Call(m.Text(), m.Range(), r.Expression(receiver), reader.Count(arguments))
+		if !receiver.OK() {
+			announced(r, n, m.Text(), arguments)
+		}
+	}
+	r.Visit(arguments)
+	r.Visit(n.Part("block"))
+}
+
+// announced defines what a call in the body of a class or a file does.
+func announced(r *reader.Reader, n syntax.Node, method string, arguments syntax.Node) {
+	switch method {
+	case "require", "require_relative", "load":
+		if s := first(first(arguments)); s.Type() == "string_content" {
+			imp := facts.Imported{Path: s.Text(), Name: "*", At: s.Range()}
+			if method == "require_relative" {
+				imp.Level = 1
+			}
+			r.Import(imp)
+		}
+	case "include", "prepend":
+		owner := r.Owner(facts.TypeScope)
+		if owner == facts.NoDef || !r.InType() {
+			return
+		}
+		for c := range arguments.NamedChildren() {
+			if e := r.Expression(c); e != facts.NoExpr && c.Type() != "self" {
+				r.At(owner).Supers = append(r.At(owner).Supers, e)
+			}
+		}
+	case "attr_reader", "attr_writer", "attr_accessor":
+		symbols(r, n, arguments, facts.Property, -1)
+	case "define_method", "alias_method":
+		symbols(r, n, arguments, facts.Method, 1)
+	}
+}
+
+// symbols defines what the symbols among the arguments name, at most so many
+// of them; a negative number is all.
+func symbols(r *reader.Reader, whole, arguments syntax.Node, kind facts.Kind, most int) {
+	for c := range arguments.NamedChildren() {
+		if c.Type() != "simple_symbol" || most == 0 {
+			continue
+		}
+		most--
+		d := r.Begin(whole, c, syntax.Node{}, kind)
+		d.Name, d.At.Start = strings.TrimPrefix(d.Name, ":"), d.At.Start+1
+		r.Def(d)
+	}
+}
+
+// structure reads a constant that is a class made by Struct.new.
+func structure(r *reader.Reader, n, id, value syntax.Node) bool {
+	made := value.Part("receiver").Text()
+	if value.Type() != "call" || made != "Struct" && made != "Data" {
+		return false
+	}
+	owner := r.Def(r.Begin(n, id, syntax.Node{}, facts.Class))
+	r.Visit(value.Part("receiver"))
+	r.Enter(owner, facts.TypeScope, n, func() {
+		symbols(r, value, value.Part("arguments"), facts.Property, -1)
+		r.All(value.Part("block"))
+	})
+	return true
+}
+
+// callExpr knows that new makes a value of what it is called on.
+func callExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
+	receiver, m := n.Part("receiver"), n.Part("method")
+	if m.Text() == "new" && receiver.OK() {
+		return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expression(receiver), At: n.Range()})
+	}
+	if m.Type() != "identifier" {
+		return facts.NoExpr
+	}
+	e := facts.Expr{Kind: facts.Name, Name: m.Text(), At: m.Range()}
+	if receiver.OK() {
+		e.Kind, e.Base = facts.Member, r.Expression(receiver)
+	}
+	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: r.Expr(e), At: n.Range()})
+}

@@ -1,0 +1,32 @@
+package swift
+
+import (
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
+)
+
+// Language is Swift.
+var Language = &lang.Language{
+	Name:       name,
+	Family:     name,
+	Files:      lang.Files{Extensions: []string{".swift"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: []string{"Package.swift"}, Installed: lang.None},
+	Facts:      language.Facts,
+	Pieces:     language.Grammar.Pieces,
+	Shorthands: lang.NoCuts,
+	Signs:      signs,
+	Keywords:   lang.WordsOf(`as await case catch do else for guard if in is repeat return switch throw try where while`),
+	Tests:      lang.Tests{Files: []string{"*Test.swift", "*Tests.swift"}, Functions: []string{"test"}},
+	Code:       lang.Yes,
+	Scopes: lang.Scopes{Sees: lang.SeesProject, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
+		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
+	Members: lang.Members{Reached: []string{".", "?."}, Self: lang.WordsOf("self super Self"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Everywhere, Overloads: lang.Yes,
+		Constructors: []string{"init"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
+	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.Yes, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "open") }, Entries: lang.WordsOf("main"),
+		Called: lang.WordsOf("encode/1 hash/1"), Marks: []string{"@"}, Unmarked: lang.None},
+	Imports: lang.NoImports,
+	Checker: lang.NoChecker,
+	Format:  lang.AsWritten,
+}
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

@@ -1,0 +1,319 @@
+package lists
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"maps"
+	"path"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/disk/vcs"
+	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/search"
+)
+
+// KnowSweeps keeps the sweeps of the project in a folder.
+func (k *Keeper) KnowSweeps(folder string) { k.sweeps = sweep.NewStore(folder) }
+
+// Sweeps are those that were kept, the one used last first. With an error, too, what
+// could be read is there.
+func (k *Keeper) Sweeps() ([]*sweep.Sweep, error) {
+	if k.sweeps == nil {
+		return nil, nil
+	}
+	return k.sweeps.Load()
+}
+
+// KeepSweep keeps a sweep as it is now. It brings the given one up to date with what
+// another program has done to it.
+func (k *Keeper) KeepSweep(s *sweep.Sweep) error {
+	if k.sweeps == nil {
+		return nil
+	}
+	return k.sweeps.Save(s)
+}
+
+// RemoveSweep forgets a sweep.
+func (k *Keeper) RemoveSweep(id string) error {
+	if k.sweeps == nil {
+		return nil
+	}
+	return k.sweeps.Remove(id)
+}
+
+// NewSweep makes a sweep of places; it is not kept yet.
+func (k *Keeper) NewSweep(ctx context.Context, name string, source sweep.Source, all []answer.Destination) *sweep.Sweep {
+	return sweep.New(name, source, k.sweepItems(ctx, all))
+}
+
+func (k *Keeper) sweepItems(ctx context.Context, all []answer.Destination) []sweep.Item {
+	if len(all) > sweep.Most {
+		k.code.Note(fmt.Sprintf("a sweep holds %d places at the most; %d more were left out", sweep.Most, len(all)-sweep.Most))
+		all = all[:sweep.Most]
+	}
+	a := anchoring{w: k}
+	items := make([]sweep.Item, 0, len(all))
+	for i := range all {
+		d := &all[i]
+		items = append(items, sweep.Item{Memory: place.Remember(a.anchor(ctx, d.Place())), Length: d.At.Len(), Role: d.Role, In: d.In, Note: d.Note})
+	}
+	return items
+}
+
+// Locate finds all places of a sweep again and notes what became of them.
+func (k *Keeper) Locate(ctx context.Context, s *sweep.Sweep) {
+	byFile := map[string][]int{}
+	for i := range s.Items {
+		byFile[s.Items[i].Path] = append(byFile[s.Items[i].Path], i)
+	}
+	paths := slices.Sorted(maps.Keys(byFile))
+	k.findMoved(ctx, paths)
+	for _, p := range paths {
+		if ctx.Err() != nil {
+			return
+		}
+		if k.code.Unsaved(p) != nil {
+			continue // its places move with what is written
+		}
+		f, err := k.loadAnchored(ctx, &s.Items[byFile[p][0]].Memory)
+		var found *place.Finder
+		if err == nil {
+			found = finder(f)
+		}
+		for _, i := range byFile[p] {
+			it := &s.Items[i]
+			switch {
+			case err != nil:
+				it.Fate = place.Gone
+			case it.Text == "" && it.Before == nil && it.After == nil: // an empty file, or one not there before
+				it.Fate = place.Same
+			default:
+				it.Fate = update(found, f, &it.Memory)
+			}
+		}
+	}
+}
+
+// ErrNotAgain says that the question of a sweep cannot be asked again.
+var ErrNotAgain = errors.New("it was read from a list, which cannot be asked for again; import the list anew")
+
+// RefreshSweep asks the question of a sweep again. It says how many places are new and how
+// many are no answer any more. The sweep is located, too.
+func (k *Keeper) RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settled int, err error) {
+	k.Locate(ctx, s)
+	all, err := k.answer(ctx, &s.Source)
+	if err == nil {
+		err = ctx.Err()
+	}
+	if err != nil {
+		return 0, 0, fmt.Errorf("refreshing the sweep %q: %w", s.Name, err)
+	}
+	fresh, settled = s.Refreshed(k.sweepItems(ctx, all))
+	return fresh, settled, nil
+}
+
+// answer finds the places that a sweep is made of.
+func (k *Keeper) answer(ctx context.Context, from *sweep.Source) ([]answer.Destination, error) {
+	switch from.Kind {
+	case sweep.OfText:
+		if from.Query != nil {
+			return k.TextPlaces(ctx, *from.Query)
+		}
+	case sweep.OfUnused:
+		return k.UnusedPlaces(ctx, from.Folder), nil
+	case sweep.OfChanged:
+		return k.ChangedPlaces(ctx), nil
+	case sweep.OfWay:
+		way, ok := answer.ParseWay(from.Way)
+		if !ok || from.From == nil {
+			break
+		}
+		at := place.Remember(*from.From)
+		fate, err := k.Find(ctx, &at)
+		if err != nil {
+			return nil, fmt.Errorf("the name it was asked for is not there any more: %w", err)
+		}
+		if fate == place.Gone {
+			return nil, fmt.Errorf("the name it was asked for is not in %s any more", at.Path)
+		}
+		f, err := k.code.Load(ctx, at.Path)
+		if err != nil {
+			return nil, err
+		}
+		_, all := k.answers.Along(ctx, way, at.Path, f.Text.Offset(at.Line, at.Col))
+		return all, nil
+	}
+	return nil, ErrNotAgain
+}
+
+// mostSwept is how many places a list has at the most that is made for a sweep.
+const mostSwept = 20000
+
+// TextPlaces are the places where a text is found, file by file.
+func (k *Keeper) TextPlaces(ctx context.Context, q find.Query) ([]answer.Destination, error) {
+	var all []answer.Destination
+	_, err := k.search.SearchText(ctx, q, mostSwept, func(hits []search.TextHit) bool {
+		for i := range hits {
+			all = append(all, k.answers.TextDestination(ctx, &hits[i]))
+		}
+		return true
+	})
+	if err != nil {
+		return nil, fmt.Errorf("looking for %q: %w", q.Pattern, err)
+	}
+	return all, ctx.Err()
+}
+
+// UnusedPlaces are the definitions in a folder that nothing refers to, in the order of
+// the files.
+func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Destination {
+	var all []answer.Destination
+	k.answers.Unused(ctx, folder, func(s answer.Spot) bool {
+		all = append(all, k.answers.SpotDestination(s))
+		return len(all) < mostSwept
+	})
+	slices.SortFunc(all, byPlace)
+	return all
+}
+
+// ChangedPlaces are the runs of lines that differ from the last commit, in the order of
+// the files; none where there is no repository.
+func (k *Keeper) ChangedPlaces(ctx context.Context) []answer.Destination {
+	var all []answer.Destination
+	for _, p := range slices.Sorted(maps.Keys(k.code.Changes(ctx))) {
+		f, err := k.code.Load(ctx, p)
+		if err != nil || f.Text.Binary() {
+			continue // removed, or with no lines
+		}
+		raw, err := f.Text.Encode()
+		if err != nil {
+			continue // it is not as it could be saved
+		}
+		hunks, err := vcs.Hunks(ctx, k.code.Root(), p, raw)
+		if err != nil {
+			return all // it was cancelled
+		}
+		for _, h := range hunks {
+			all = append(all, changedDestination(f, h))
+		}
+	}
+	return all
+}
+
+func changedDestination(f *codebase.File, h vcs.Hunk) answer.Destination {
+	line := min(h.Line, max(f.Text.Lines(), 1))
+	for line < h.Line+h.Added-1 && len(bytes.TrimSpace(f.Text.Line(line))) == 0 {
+		line++
+	}
+	text := f.Text.Line(line)
+	col := len(text) - len(bytes.TrimLeft(text, " \t")) + 1
+	start := uint32(f.Text.Offset(line, col))
+	d := answer.Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: search.LineText(f.Text, line), Test: catalog.Set().IsTest(f.Path)}
+	switch {
+	case h.Removed == 0:
+		d.Role = "added"
+	case h.Added == 0:
+		d.Role = "removed"
+	}
+	d.In = codebase.SymbolAround(f, line, col)
+	d.Symbol = d.In
+	d.Note = amount(h)
+	return d
+}
+
+// amount says how many lines a change has.
+func amount(h vcs.Hunk) string {
+	plus, minus := fmt.Sprintf("+%d", h.Added), fmt.Sprintf("−%d", h.Removed)
+	switch {
+	case h.Removed == 0:
+		return plus
+	case h.Added == 0:
+		return minus
+	}
+	return plus + " " + minus
+}
+
+func byPlace(a, b answer.Destination) int {
+	if a.Path != b.Path {
+		return strings.Compare(a.Path, b.Path)
+	}
+	return a.Line - b.Line
+}
+
+// ListReport says what became of the lines of a list.
+type ListReport struct {
+	// Others is how many lines name no place, Outside how many name files that the
+	// project does not have, with the first of those.
+	Others, Outside int
+	FirstOutside    string
+	// More is how many places were left out, since a sweep does not hold more.
+	More int
+}
+
+// ReadList reads a list of places as compilers, linters and tests print them; dir is
+// the folder from which its paths are meant, if they are not from the root. A name by
+// itself is taken for the file of that name, if there is only one.
+func (k *Keeper) ReadList(ctx context.Context, name, dir string, r io.Reader) (*sweep.Sweep, ListReport, error) {
+	listed, more, others, err := sweep.Read(r)
+	report := ListReport{Others: others, More: more}
+	if err != nil {
+		return nil, report, err
+	}
+	var items []sweep.Item
+	a := anchoring{w: k}
+	for _, l := range listed {
+		p, ok := k.listedFile(dir, l.Path)
+		if !ok {
+			if report.Outside++; report.Outside == 1 {
+				report.FirstOutside = l.Path
+			}
+			continue
+		}
+		anchor := a.anchor(ctx, place.Place{Path: p, Line: l.Line, Col: max(l.Col, 1)})
+		it := sweep.Item{Memory: place.Remember(anchor)}
+		if text := strings.TrimSpace(l.Text); text != anchor.Text {
+			it.Note = text
+		}
+		if a.last != nil && a.last.Path == p {
+			it.In = codebase.SymbolAround(a.last, l.Line, max(l.Col, 1))
+		}
+		items = append(items, it)
+	}
+	return sweep.New(name, sweep.Source{Kind: sweep.OfList}, items), report, nil
+}
+
+// listedFile finds the file of the project that a list means.
+func (k *Keeper) listedFile(dir, p string) (string, bool) {
+	p = filepath.ToSlash(p)
+	if path.IsAbs(p) {
+		p = k.code.Relative(path.Clean(p))
+		return p, k.code.Listing().IsFile(p)
+	}
+	p = path.Clean(p)
+	if in := path.Join(dir, p); k.code.Listing().IsFile(in) {
+		return in, true
+	}
+	if k.code.Listing().IsFile(p) {
+		return p, true
+	}
+	found := ""
+	for _, f := range k.code.FilesNamed(path.Base(p)) {
+		if f == p || strings.HasSuffix(f, "/"+strings.TrimPrefix(p, "./")) {
+			if found != "" {
+				return "", false // more than one may be meant
+			}
+			found = f
+		}
+	}
+	return found, found != ""
+}

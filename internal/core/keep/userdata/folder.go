@@ -1,0 +1,116 @@
+package userdata
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/renameio/v2"
+
+	"rooktrail/internal/core/know/project"
+)
+
+// Folder is where what is kept of a project lies in the user's data folder: one folder or
+// file for each kind of it, named after the project's own.
+type Folder struct{ data, slug string }
+
+// kinds are all kinds of what is kept; those with a file rather than a folder end in .json.
+var kinds = []string{"chosen.json", "state.json", "sweeps", "trails", "bookmarks", "walks", "recovery"}
+
+// known says which project a slug stands for, so that it is known again elsewhere.
+type known struct {
+	Root string    `json:"root"`
+	Are  []string  `json:"identity"`
+	Used time.Time `json:"used"`
+}
+
+// Open finds what is kept of the project at a root. If that was moved there since, what was
+// kept of it at its former place goes with it; from says from where, "" if it was not moved.
+// The error says why that could not be; the Folder is good to use all the same.
+func Open(data, root string) (f Folder, from string, err error) {
+	f = Folder{data, project.Slug(root)}
+	are := project.Identity(root)
+	if !f.used() {
+		if former, ok := f.former(root, are); ok {
+			if err := f.adopt(former); err != nil {
+				return f, "", fmt.Errorf("taking along what was kept of the project in %s: %w", former.Root, err)
+			}
+			from = former.Root
+		}
+	}
+	return f, from, f.register(known{root, are, time.Now()})
+}
+
+// Path is where something of a kind is kept, such as "sweeps".
+func (f Folder) Path(kind string) string { return f.of(f.slug, kind) }
+
+func (f Folder) of(slug, kind string) string {
+	if name, ok := strings.CutSuffix(kind, ".json"); ok {
+		return filepath.Join(f.data, name, slug+".json")
+	}
+	return filepath.Join(f.data, kind, slug)
+}
+
+// used says whether anything is kept of the project here.
+func (f Folder) used() bool {
+	return slices.ContainsFunc(append(slices.Clone(kinds), "projects.json"), func(kind string) bool {
+		_, err := os.Lstat(f.Path(kind))
+		return err == nil
+	})
+}
+
+// former is the project that is gone from where it was and is the same as this one.
+func (f Folder) former(root string, are []string) (known, bool) {
+	files, _ := filepath.Glob(filepath.Join(f.data, "projects", "*.json")) // the pattern is well formed
+	for _, file := range files {
+		var k known
+		data, err := os.ReadFile(file)
+		if err != nil || json.Unmarshal(data, &k) != nil || k.Root == root || project.Slug(k.Root) == f.slug {
+			continue
+		}
+		same := slices.ContainsFunc(k.Are, func(id string) bool { return slices.Contains(are, id) })
+		still := slices.ContainsFunc(project.Identity(k.Root), func(id string) bool { return slices.Contains(k.Are, id) })
+		if same && !still {
+			return k, true
+		}
+	}
+	return known{}, false
+}
+
+// adopt takes over what was kept of a project at its former place.
+func (f Folder) adopt(former known) error {
+	was := project.Slug(former.Root)
+	var failed []error
+	for _, kind := range kinds {
+		from, to := f.of(was, kind), f.Path(kind)
+		err := os.Rename(from, to)
+		if err != nil && !errors.Is(err, os.ErrNotExist) {
+			failed = append(failed, err)
+		}
+	}
+	if len(failed) == 0 {
+		os.Remove(f.of(was, "projects.json")) // another project may be there one day
+	}
+	return errors.Join(failed...)
+}
+
+// register notes which project this is.
+func (f Folder) register(k known) error {
+	file := f.Path("projects.json")
+	data, err := json.MarshalIndent(k, "", " ")
+	if err == nil {
+		err = os.MkdirAll(filepath.Dir(file), 0o700)
+	}
+	if err == nil {
+		err = renameio.WriteFile(file, data, 0o600)
+	}
+	if err != nil {
+		return fmt.Errorf("what is kept of this project cannot be written: %w; all goes on in memory", err)
+	}
+	return nil
+}

@@ -1,0 +1,25 @@
+// Package answer tells of a name in the code where one can go from there: its
+// definition, its type, what uses it, what calls what, where its values come from
+// and go to, and what is to be said of it.
+package answer
+
+import (
+	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/know/search"
+)
+
+// Guide answers questions about the code of a project. It may be used by several
+// goroutines.
+type Guide struct {
+	code     *codebase.Base
+	search   *search.Searcher
+	resolver *resolve.Resolver
+	painter  highlight.Painter
+}
+
+// New answers questions about some code, in which text is looked for by a searcher.
+func New(code *codebase.Base, searcher *search.Searcher) *Guide {
+	return &Guide{code: code, search: searcher, resolver: resolve.New(code)}
+}

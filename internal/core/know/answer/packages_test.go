@@ -1,0 +1,45 @@
+package answer_test
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/workspace/workspacetest"
+)
+
+// A package or module is used where it is imported and where its name stands in front of what it
+// offers, in every file, whatever that calls it.
+func TestReferencesOfPackages(t *testing.T) {
+	files := map[string]string{
+		"go.mod":         "module tarn\n\ngo 1.22\n",
+		"huts/hut.go":    "package huts\n\n// Hut is one.\ntype Hut struct{}\n",
+		"main.go":        "package main\n\nimport \"tarn/huts\"\n\nfunc main() { _ = huts.Hut{}; var huts int; _ = huts }\n",
+		"desk/desk.go":   "package desk\n\nimport h \"tarn/huts\"\n\nvar one h.Hut\n",
+		"board/rope.ts":  "export function tie() {}\n",
+		"board/post.ts":  "import * as rope from './rope';\nrope.tie();\n",
+		"relay/lamp.py":  "def light(): pass\n",
+		"relay/tower.py": "import lamp\nlamp.light()\n",
+	}
+	for _, c := range []struct{ path, at, want string }{
+		{"main.go", "huts.Hut", "desk/desk.go:3:8 desk/desk.go:5:9 main.go:3:8 main.go:5:19"},
+		{"desk/desk.go", "h.Hut", "desk/desk.go:3:8 desk/desk.go:5:9 main.go:3:8 main.go:5:19"},
+		{"board/post.ts", "rope.tie", "board/post.ts:1:13 board/post.ts:2:1"},
+		{"relay/tower.py", "lamp.light", "relay/tower.py:1:8 relay/tower.py:2:1"},
+	} {
+		ctx, w := context.Background(), workspacetest.Open(t, files)
+		f, err := w.Code.Load(ctx, c.path)
+		require.NoError(t, err)
+		_, refs := w.Answers.References(ctx, c.path, strings.LastIndex(string(f.Text.Bytes()), c.at), resolve.Scope{})
+		var got []string
+		for _, r := range refs {
+			got = append(got, fmt.Sprintf("%s:%d:%d", r.Path, r.Line, r.Col))
+		}
+		assert.ElementsMatch(t, strings.Fields(c.want), got, c.path)
+	}
+}

@@ -1,0 +1,182 @@
+package answer
+
+import (
+	"cmp"
+	"context"
+	"path"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/know/search"
+)
+
+// What is no name in code may still point somewhere: a path in a string, a link
+// on a page, path:line in a log, the name of a function in configuration.
+
+// longestPointer bounds what is taken for a path, in bytes.
+const longestPointer = 400
+
+// pointer finds what a piece of text that is no name in code points to: a file,
+// or else what has the name that stands there.
+func (g *Guide) pointer(ctx context.Context, f *codebase.File, offset int) (resolve.Result, []Spot) {
+	at := pointerAt(f.Text.Bytes(), offset)
+	token := string(at.In(f.Text.Bytes()))
+	if p, line, col, ok := g.pathOf(f.Path, token); ok {
+		res := resolve.Result{Name: token, At: at}
+		if target, err := g.code.Load(ctx, p); err == nil {
+			line = min(line, target.Text.Lines())
+			a := resolve.Answer{Path: p, Name: path.Base(p), Kind: facts.Module, Certainty: resolve.Inferred}
+			start := uint32(target.Text.Offset(line, col))
+			a.At = place.Range{Start: start, End: start}
+			res.Answers = []resolve.Answer{a}
+			return res, []Spot{{Answer: a, Line: line, Col: col, Text: search.LineText(target.Text, line)}}
+		}
+	}
+	res := g.named(f, offset)
+	return res, g.Spots(ctx, res.Answers)
+}
+
+// isProse says whether an offset stands in text rather than in code: in a comment
+// or a string, or in a file without code.
+func (g *Guide) isProse(ctx context.Context, f *codebase.File, offset int) bool {
+	if f.Facts == nil || g.isData(f.Path) {
+		return true
+	}
+	_, in := g.code.Ground(ctx, f).Runs.At(offset)
+	return in
+}
+
+// pointerAt is the piece of text around an offset that may be a path: no blanks,
+// quotes or brackets are in it.
+func pointerAt(text []byte, offset int) place.Range {
+	offset = min(offset, len(text))
+	start, end := offset, offset
+	for start > 0 && offset-start < longestPointer && inPointer(text[start-1]) {
+		start--
+	}
+	for end < len(text) && end-offset < longestPointer && inPointer(text[end]) {
+		end++
+	}
+	for end > start && strings.IndexByte(".,:;", text[end-1]) >= 0 { // the end of a sentence
+		end--
+	}
+	return place.Range{Start: uint32(start), End: uint32(end)}
+}
+
+func inPointer(b byte) bool {
+	return b >= 0x80 || b == '.' || b == '/' || b == '-' || b == '_' || b == ':' || b == '@' || b == '+' || b == '~' || b == '#' || b == '%' ||
+		'0' <= b && b <= '9' || 'a' <= b && b <= 'z' || 'A' <= b && b <= 'Z'
+}
+
+// pathOf reads a piece of text as the path of a file of the project, perhaps
+// with a line and a column behind it, as written from the file it stands in,
+// from the root, or from some folder in between.
+func (g *Guide) pathOf(from, token string) (p string, line, col int, ok bool) {
+	token, _, _ = strings.Cut(token, "#")
+	if token == "" || strings.Contains(token, "://") {
+		return "", 0, 0, false
+	}
+	at := place.Split(strings.TrimPrefix(token, "file:"))
+	line, col = max(at.Line, 1), max(at.Col, 1)
+	name := strings.TrimSuffix(at.Path, "/")
+	if name == "" || name == "." || name == ".." {
+		return "", 0, 0, false
+	}
+	for dir := path.Dir(from); ; dir = path.Dir(dir) {
+		if p = path.Join(dir, name); g.code.Listing().IsFile(p) {
+			return p, line, col, true
+		}
+		if dir == "." || dir == "/" {
+			break
+		}
+	}
+	if rel := g.code.Relative(name); path.IsAbs(name) && g.code.Listing().IsFile(rel) {
+		return rel, line, col, true
+	}
+	if !strings.ContainsAny(name, "/.") {
+		return "", 0, 0, false
+	}
+	best := ""
+	for _, candidate := range g.code.FilesNamed(path.Base(name)) {
+		if strings.HasSuffix("/"+candidate, "/"+strings.TrimLeft(path.Clean(name), "./")) && (best == "" || far(from, candidate) < far(from, best)) {
+			best = candidate
+		}
+	}
+	return best, line, col, best != ""
+}
+
+// named finds what has the name that stands at an offset of a text that is not
+// code, the likeliest first; with its container in front it has to be in that.
+func (g *Guide) named(f *codebase.File, offset int) (res resolve.Result) {
+	at := wordAt(f.Text.Bytes(), offset)
+	if at.Len() == 0 {
+		return res
+	}
+	res.Name, res.At = string(at.In(f.Text.Bytes())), at
+	container := containerBefore(f.Text.Bytes(), int(at.Start))
+	var others []resolve.Answer
+	for _, s := range g.code.Index().Named(res.Name) {
+		if s.Kind == facts.Section || s.Kind == facts.Key || s.Path == f.Path && uint32(s.Offset) == at.Start {
+			continue
+		}
+		a := resolve.Answer{Path: s.Path, At: place.Range{Start: uint32(s.Offset), End: uint32(s.Offset + len(s.Name))},
+			Name: s.Name, Container: s.Container, Kind: s.Kind, Certainty: resolve.ByName}
+		if container != "" && s.Container == container {
+			res.Answers = append(res.Answers, a)
+		} else {
+			others = append(others, a)
+		}
+	}
+	slices.SortStableFunc(others, func(a, b resolve.Answer) int { return cmp.Compare(far(f.Path, a.Path), far(f.Path, b.Path)) })
+	if len(res.Answers) == 0 {
+		res.Answers = others
+	}
+	return res
+}
+
+// wordAt is the word around an offset; empty if there is none.
+func wordAt(data []byte, offset int) place.Range {
+	start, end := text.WordAround(data, offset)
+	return place.Range{Start: uint32(start), End: uint32(end)}
+}
+
+// containerBefore is the word in front of a dot, a double colon or a hash before
+// an offset; "" if there is none.
+func containerBefore(data []byte, start int) string {
+	end := start
+	for end > 0 && (data[end-1] == '.' || data[end-1] == ':' || data[end-1] == '#') {
+		end--
+	}
+	if end == start {
+		return ""
+	}
+	return string(data[text.WordBefore(data, end):end])
+}
+
+// Mentions finds where a name stands other than in code: in comments, strings,
+// configuration and pages.
+func (g *Guide) Mentions(ctx context.Context, name string) (hits []search.TextHit, err error) {
+	m, err := find.Compile(find.Query{Pattern: name, Word: true, Case: true})
+	if err != nil {
+		return nil, err
+	}
+	g.search.FindText(ctx, m, func(found []search.TextHit) bool {
+		for _, h := range found {
+			if h.Role != find.Code && h.Role != find.Definition || g.isData(h.Path) {
+				hits = append(hits, h)
+			}
+		}
+		return true
+	})
+	return hits, ctx.Err()
+}
+
+// isData says whether a file is in a language without code whose names are
+// resolved.
+func (g *Guide) isData(p string) bool { return !g.code.Languages().IsCode(p) }

@@ -1,0 +1,230 @@
+package answer_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/demo"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/workspace"
+)
+
+// unpacked is the demo, unpacked and read once for all tests that only ask.
+var unpacked = sync.OnceValues(func() (*workspace.Workspace, error) {
+	root, err := os.MkdirTemp("", "tarnwell")
+	if err != nil {
+		return nil, err
+	}
+	if err := demo.Unpack(context.Background(), root); err != nil {
+		return nil, err
+	}
+	ws := workspace.New(root)
+	return ws, ws.Code.Read(context.Background())
+})
+
+func TestMain(m *testing.M) {
+	status := m.Run()
+	if ws, err := unpacked(); err == nil {
+		_ = os.RemoveAll(ws.Code.Root())
+	}
+	os.Exit(status)
+}
+
+func tarnwell(t *testing.T) *workspace.Workspace {
+	t.Helper()
+	ws, err := unpacked()
+	require.NoError(t, err)
+	return ws
+}
+
+// offsetOf finds a place: the name in the first line that holds the text, or
+// the first word of the text.
+func offsetOf(t *testing.T, ws *workspace.Workspace, file, line, name string) int {
+	t.Helper()
+	f, err := ws.Code.Load(context.Background(), file)
+	require.NoError(t, err)
+	at := strings.Index(string(f.Text.Bytes()), line)
+	require.GreaterOrEqual(t, at, 0, "%s has no %q", file, line)
+	in := strings.Index(line, name)
+	require.GreaterOrEqual(t, in, 0)
+	return at + in
+}
+
+// written writes answers shortly: the file without its folders, and the name.
+func written(spots []answer.Spot) (all []string) {
+	for _, s := range spots {
+		name := s.Name
+		if s.Container != "" {
+			name = s.Container + "." + name
+		}
+		all = append(all, path.Base(s.Path)+" "+name)
+	}
+	return all
+}
+
+type asked func(ws *workspace.Workspace, file string, offset int) []string
+
+func TestRelations(t *testing.T) {
+	ctx := context.Background()
+	level := func(ask func(*answer.Guide, context.Context, string, int, resolve.Level) (resolve.Result, []answer.Spot), l resolve.Level) asked {
+		return func(ws *workspace.Workspace, file string, offset int) []string {
+			_, spots := ask(ws.Answers, ctx, file, offset, l)
+			return written(spots)
+		}
+	}
+	implementations := func(ws *workspace.Workspace, file string, offset int) []string {
+		_, spots := ws.Answers.Implementations(ctx, file, offset)
+		return written(spots)
+	}
+	typeDefinition := func(ws *workspace.Workspace, file string, offset int) []string {
+		_, spots := ws.Answers.TypeDefinition(ctx, file, offset)
+		return written(spots)
+	}
+	calls := func(incoming bool) asked {
+		return func(ws *workspace.Workspace, file string, offset int) (all []string) {
+			_, callers := ws.Answers.Calls(ctx, file, offset, incoming)
+			for _, c := range callers {
+				through := ""
+				if c.Through != "" {
+					through = " through " + c.Through
+				}
+				all = append(all, fmt.Sprintf("%s x%d%s", written([]answer.Spot{c.Spot})[0], len(c.Sites), through))
+			}
+			return all
+		}
+	}
+	tests := func(ws *workspace.Workspace, file string, offset int) []string {
+		_, spots := ws.Answers.Tests(ctx, file, offset)
+		return written(spots)
+	}
+	up, down := (*answer.Guide).Supertypes, (*answer.Guide).Subtypes
+	ws := tarnwell(t)
+	for _, c := range []struct {
+		about, file, line, name string
+		ask                     asked
+		want                    []string
+	}{
+		{"types that have the methods of an interface", "dispatch/assigner.go", "type Assigner", "Assigner", implementations, []string{"pinned.go Pinned", "pinned.go ByHour", "roster.go Roster", "rotation.go Rotation"}},
+		{"methods that implement one", "dispatch/assigner.go", "	Assign(c", "Assign", implementations, []string{"pinned.go Pinned.Assign", "pinned.go ByHour.Assign", "roster.go Roster.Assign", "rotation.go Rotation.Assign"}},
+		{"the interfaces of a type", "dispatch/roster.go", "type Roster", "Roster", level(up, resolve.Direct), []string{"assigner.go Assigner", "assigner.go Releaser"}},
+		{"the method that one implements", "dispatch/roster.go", ") Assign(", "Assign", level(up, resolve.Direct), []string{"assigner.go Assigner.Assign"}},
+		{"classes derived from one", "risk/weather.py", "class Factor", "Factor", level(down, resolve.All), []string{"weather.py NewSnow", "weather.py Wind", "weather.py Thaw"}},
+		{"methods that override one", "risk/weather.py", "def danger", "danger", level(down, resolve.All), []string{"weather.py NewSnow.danger", "weather.py Wind.danger", "weather.py Thaw.danger"}},
+		{"what a class is derived from", "risk/weather.py", "class Wind", "Wind", level(up, resolve.All), []string{"weather.py Factor"}},
+		{"an interface that extends one is no implementation", "board/src/api/types.ts", "interface Named", "Named", implementations, nil},
+		{"but a subtype", "board/src/api/types.ts", "interface Named", "Named", level(down, resolve.Direct), []string{"types.ts Team"}},
+		{"the type of a list's elements", "dispatch/roster.go", "teams   []Team", "teams", typeDefinition, []string{"team.go Team"}},
+		{"the type of what a function gives", "risk/snowpack.py", "def add_layer", "add_layer", typeDefinition, []string{"snowpack.py Layer"}},
+		{"who calls a method", "dispatch/roster.go", ") nearest(", "nearest", calls(true), []string{"roster.go Roster.Assign x1"}},
+		{"what a method calls", "dispatch/roster.go", ") Assign(", "Assign", calls(false), []string{"roster.go Roster.nearest x1", "roster.go Roster.free x1", "roster.go Roster.send x1"}},
+		{"the tests of a method, those named after it first", "risk/snowpack.py", "def weakest_layer", "weakest_layer", tests, nil},
+	} {
+		got := c.ask(ws, c.file, offsetOf(t, ws, c.file, c.line, c.name))
+		if c.want == nil && c.about[:3] == "the" {
+			assert.NotEmpty(t, got, c.about)
+			continue
+		}
+		assert.Equal(t, c.want, got, c.about)
+	}
+}
+
+func TestReferencesAndValues(t *testing.T) {
+	ctx, ws := context.Background(), tarnwell(t)
+	at := offsetOf(t, ws, "dispatch/roster.go", "	RestTime time.Duration", "RestTime")
+	res, refs := ws.Answers.References(ctx, "dispatch/roster.go", at, resolve.Scope{})
+	assert.Equal(t, "RestTime", res.Name)
+	access := map[string]int{}
+	for _, r := range refs {
+		access[r.Access.String()]++
+		assert.Equal(t, "RestTime", r.Name)
+		assert.NotEmpty(t, r.Text)
+	}
+	assert.NotZero(t, access["read"])
+	assert.NotZero(t, access["write"])
+	_, values := ws.Answers.Values(ctx, "dispatch/roster.go", at)
+	require.NotEmpty(t, values)
+	assert.Equal(t, answer.Set, values[0].Flow, "what sets it comes first")
+
+	at = offsetOf(t, ws, "dispatch/roster.go", "nearest(valley string", "valley")
+	_, values = ws.Answers.Values(ctx, "dispatch/roster.go", at)
+	flows := map[string]string{}
+	for _, v := range values {
+		flows[v.Flow.String()] = v.To.Name
+	}
+	assert.Contains(t, flows, "passed", "an argument gives it its value")
+	assert.Contains(t, flows, "passed on")
+}
+
+// References of a method of an interface leave out those of what implements it,
+// unless asked for.
+func TestReferencesOfTheFamily(t *testing.T) {
+	ctx, ws := context.Background(), tarnwell(t)
+	at := offsetOf(t, ws, "dispatch/assigner.go", "	Assign(c", "Assign")
+	_, own := ws.Answers.References(ctx, "dispatch/assigner.go", at, resolve.Scope{})
+	_, family := ws.Answers.References(ctx, "dispatch/assigner.go", at, resolve.Scope{Family: true})
+	assert.NotEmpty(t, own)
+	assert.Greater(t, len(family), len(own))
+}
+
+func TestUnused(t *testing.T) {
+	ws, found := tarnwell(t), map[string]resolve.Certainty{}
+	ws.Answers.Unused(context.Background(), "station", func(s answer.Spot) bool {
+		found[s.Name] = s.Certainty
+		return true
+	})
+	assert.Contains(t, found, "FRAME_HELLO")
+	assert.NotContains(t, found, "main")
+	assert.NotContains(t, found, "station_run")
+}
+
+// What is no name in code points somewhere as well.
+func TestPointers(t *testing.T) {
+	ctx, ws := context.Background(), tarnwell(t)
+	for _, c := range []struct{ file, line, name, want string }{
+		{"README.md", "[docs/overview.md]", "docs/overview.md", "docs/overview.md:1"},
+		{"docs/overview.md", "`risk/model.py`", "risk/model.py", "risk/model.py:1"},
+		{"config/config.go", `"config/valleys.yaml"`, "valleys", "config/valleys.yaml:1"},
+	} {
+		_, spots := ws.Answers.Definition(ctx, c.file, offsetOf(t, ws, c.file, c.line, c.name)+1)
+		if assert.NotEmpty(t, spots, c.line) {
+			assert.Equal(t, c.want, fmt.Sprintf("%s:%d", spots[0].Path, spots[0].Line))
+		}
+	}
+	_, spots := ws.Answers.Definition(ctx, "README.md", offsetOf(t, ws, "README.md", "the dispatch service", "dispatch"))
+	for _, s := range spots {
+		assert.Equal(t, resolve.ByName, s.Certainty)
+	}
+	hits, err := ws.Answers.Mentions(ctx, "RiskModel")
+	require.NoError(t, err)
+	for _, h := range hits {
+		assert.Contains(t, h.Text, "RiskModel")
+	}
+	assert.Equal(t, []string{"dispatch/roster_test.go"}, ws.Answers.TestFiles("dispatch/roster.go"))
+	assert.Equal(t, []string{"dispatch/roster.go"}, ws.Answers.TestFiles("dispatch/roster_test.go"))
+}
+
+// Positions that make no sense have no answer, and no more than that.
+func TestOddPositions(t *testing.T) {
+	ctx, ws := context.Background(), tarnwell(t)
+	for _, offset := range []int{0, 1, 13, 1 << 30} {
+		ws.Answers.References(ctx, "dispatch/roster.go", offset, resolve.Scope{})
+		ws.Answers.Values(ctx, "dispatch/roster.go", offset)
+		ws.Answers.Tests(ctx, "dispatch/roster.go", offset)
+		ws.Answers.Implementations(ctx, "dispatch/roster.go", offset)
+	}
+	_, refs := ws.Answers.References(ctx, "nowhere.go", 0, resolve.Scope{})
+	assert.Empty(t, refs)
+	gone, cancel := context.WithCancel(ctx)
+	cancel()
+	_, refs = ws.Answers.References(gone, "dispatch/team.go", offsetOf(t, ws, "dispatch/team.go", "type Team", "Team"), resolve.Scope{})
+	assert.Empty(t, refs, "nothing is looked for any more")
+}

@@ -1,0 +1,127 @@
+package codebase
+
+import (
+	"context"
+	"sync"
+
+	"github.com/hashicorp/golang-lru/v2/simplelru"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/text"
+)
+
+// File is the text of a file with its facts.
+type File struct {
+	Path string
+	Text *text.Document
+	// Facts are nil for a file that is not in a known language, too large to
+	// parse or not wholly read yet.
+	Facts *facts.File
+	// Stamp is that of the file on disk when it was read; zero for a text that is written.
+	Stamp text.Stamp
+	// Foreign says that the file is not the project's own, as of when it was read from disk;
+	// see IsForeign.
+	Foreign bool
+
+	in inside
+}
+
+// Load reads a file, or takes it from those that were loaded lately if it has
+// not changed on disk.
+func (b *Base) Load(ctx context.Context, p string) (*File, error) {
+	if f := b.unsaved.get(p); f != nil {
+		return f, nil
+	}
+	return b.OnDisk(ctx, p)
+}
+
+// OnDisk is Load for a file as it is on disk, also while another text of it is written.
+func (b *Base) OnDisk(ctx context.Context, p string) (*File, error) {
+	stamp := b.Stamp(p)
+	if f := b.loaded.get(p, stamp); f != nil {
+		return f, nil
+	}
+	doc, err := text.Load(b.Absolute(p))
+	if err != nil {
+		return nil, err
+	}
+	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: b.IsForeign(p)}
+	if doc.Size() <= largestParsed {
+		// Without facts the file is shown as the text it is.
+		f.Facts, _ = b.factsOf(ctx, p, doc)
+	}
+	if ctx.Err() == nil {
+		b.loaded.put(p, stamp, f)
+	}
+	return f, nil
+}
+
+// LoadHead reads a file as far as it can be shown at once: all of it, or the
+// beginning of a large one, without facts.
+func (b *Base) LoadHead(p string) (*File, error) {
+	if f := b.unsaved.get(p); f != nil {
+		return f, nil
+	}
+	if f := b.loaded.get(p, b.Stamp(p)); f != nil {
+		return f, nil
+	}
+	doc, err := text.LoadHead(b.Absolute(p))
+	if err != nil {
+		return nil, err
+	}
+	return &File{Path: p, Text: doc, Foreign: b.IsForeign(p)}, nil
+}
+
+// Facts implements resolve.Code.
+func (b *Base) Facts(p string) (*facts.File, []byte) {
+	f, err := b.Load(context.Background(), p)
+	if err != nil || f.Facts == nil {
+		return nil, nil
+	}
+	return f.Facts, f.Text.Bytes()
+}
+
+// The cache holds this many files, and in them this many bytes of text, not
+// counting the one loaded last.
+const (
+	mostCached      = 1024
+	mostCachedBytes = 64 << 20
+)
+
+// cache keeps the files that were loaded lately.
+type cache struct {
+	mu    sync.Mutex
+	files *simplelru.LRU[string, cached]
+	bytes int
+}
+
+type cached struct {
+	file  *File
+	stamp text.Stamp
+}
+
+func (c *cache) get(p string, s text.Stamp) *File {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.files == nil {
+		return nil
+	}
+	if e, ok := c.files.Get(p); ok && e.stamp == s {
+		return e.file
+	}
+	return nil
+}
+
+func (c *cache) put(p string, s text.Stamp, f *File) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.files == nil {
+		c.files, _ = simplelru.NewLRU(mostCached, func(_ string, e cached) { c.bytes -= e.file.Text.Len() }) // the size is positive
+	}
+	c.files.Remove(p)
+	for c.bytes > mostCachedBytes {
+		c.files.RemoveOldest()
+	}
+	c.files.Add(p, cached{f, s})
+	c.bytes += f.Text.Len()
+}

@@ -1,0 +1,283 @@
+package codebase
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"runtime"
+	"slices"
+	"sync"
+	"time"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/syntax"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/index"
+	"rooktrail/internal/core/know/project"
+	"rooktrail/internal/core/work"
+)
+
+// largestParsed is the size in bytes beyond which a file is left as text.
+const largestParsed = 8 << 20
+
+// The reasons for leaving a file as text, besides those of package syntax.
+var (
+	ErrTooLarge = errors.New("too large to parse")
+	ErrBinary   = errors.New("binary, in spite of its name")
+)
+
+// Read lists the project and reads the facts of its files, several at a time.
+// What it finds can be used from the first file on. It returns when all is
+// read, or ctx is cancelled.
+func (b *Base) Read(ctx context.Context) error {
+	b.mu.Lock()
+	b.began = b.now()
+	b.mu.Unlock()
+	todo := newQueue()
+	var wg work.Group
+	for range runtime.GOMAXPROCS(0) {
+		wg.Go(func() {
+			for f, ok := todo.take(); ok; f, ok = todo.take() {
+				if ctx.Err() == nil {
+					b.readFile(ctx, f)
+				}
+			}
+		})
+	}
+	listed := make(chan []project.File, 1<<16)
+	wg.Go(func() {
+		defer todo.close()
+		for batch := range listed {
+			b.takeUp(batch, todo)
+		}
+	})
+	report, err := project.List(ctx, b.root, func(batch []project.File) {
+		batch = slices.Clone(batch)
+		b.addFiles(batch)
+		listed <- batch
+	})
+	b.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
+	close(listed)
+	wg.Wait()
+	b.filesChanged()
+	if ctx.Err() == nil && err == nil {
+		b.saveIndex(ctx, b.gone())
+		b.dropKnown()
+	}
+	b.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
+	if err != nil {
+		return fmt.Errorf("reading the project: %w", err)
+	}
+	return ctx.Err()
+}
+
+// takeUp takes in what is known of a batch of files and hands on those that
+// have to be read.
+func (b *Base) takeUp(batch []project.File, todo *queue) {
+	stored := b.store()
+	var readable []project.File
+	var recalled []string
+	var summaries []*index.Summary
+	for _, f := range batch {
+		if b.languages.Of(f.Path) == nil {
+			continue
+		}
+		if sum, content, ok := stored.recall(f); ok {
+			b.setContent(f.Path, content, sum.GivenUp)
+			if sum.GivenUp != "" {
+				b.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(sum.GivenUp)}) })
+			}
+			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
+		} else {
+			readable = append(readable, f)
+		}
+	}
+	if err := b.symbols.PutAll(recalled, summaries); err != nil {
+		b.Note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
+	}
+	symbols := b.symbols.Len()
+	b.advance(func(p *Progress) {
+		p.Readable += len(readable) + len(recalled)
+		p.Read += len(recalled)
+		p.Symbols = symbols
+	})
+	todo.add(readable)
+}
+
+// queue holds the files that are to be read. It takes any number, so that
+// listing never waits for parsing.
+type queue struct {
+	mu     sync.Mutex
+	filled *sync.Cond
+	files  []project.File
+	closed bool
+}
+
+func newQueue() *queue {
+	q := &queue{}
+	q.filled = sync.NewCond(&q.mu)
+	return q
+}
+
+func (q *queue) add(files []project.File) {
+	q.mu.Lock()
+	q.files = append(q.files, files...)
+	q.mu.Unlock()
+	q.filled.Broadcast()
+}
+
+func (q *queue) close() {
+	q.mu.Lock()
+	q.closed = true
+	q.mu.Unlock()
+	q.filled.Broadcast()
+}
+
+// take waits for a file; it is false when there are no more to come.
+func (q *queue) take() (project.File, bool) {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	for len(q.files) == 0 && !q.closed {
+		q.filled.Wait()
+	}
+	if len(q.files) == 0 {
+		return project.File{}, false
+	}
+	f := q.files[0]
+	q.files = q.files[1:]
+	return f, true
+}
+
+// readFile puts the symbols of one file into the index. Whatever fails costs
+// that one file.
+func (b *Base) readFile(ctx context.Context, f project.File) {
+	parsed, err := b.putSymbols(ctx, f)
+	symbols := b.symbols.Len()
+	b.advance(func(p *Progress) {
+		p.Read++
+		p.Symbols = symbols
+		if parsed && err == nil {
+			p.Parsed++
+		}
+		if err != nil && ctx.Err() == nil {
+			p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
+		}
+	})
+}
+
+// putSymbols takes the symbols of a file from what is known already, or else
+// parses it.
+func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("reading %s failed: %v", f.Path, r)
+		}
+	}()
+	if u := b.unsaved.get(f.Path); u != nil { // what is known of it is not that of the file on disk
+		if u.Facts == nil {
+			return false, errNoFacts
+		}
+		return true, b.symbols.Put(f.Path, index.Summarise(u.Text.Bytes(), u.Facts))
+	}
+	doc, err := b.loadText(f.Path)
+	if err != nil {
+		return false, err
+	}
+	content := index.ContentOf(b.languages.Of(f.Path).Name, doc.Bytes())
+	b.setContent(f.Path, content, "")
+	stored := b.store()
+	sum := stored.recognise(ctx, f.Path, content)
+	known := sum != nil
+	if !known {
+		found, err := b.factsOf(ctx, f.Path, doc)
+		switch {
+		case syntax.IsForGood(err):
+			sum = &index.Summary{GivenUp: reasonOf(err)}
+			if errors.Is(err, syntax.ErrTooSlow) {
+				sum.Again = b.now().Add(tryAgain).Unix()
+			}
+		case err != nil:
+			return true, err
+		default:
+			sum = index.Summarise(doc.Bytes(), found)
+		}
+	}
+	if sum.GivenUp != "" {
+		b.setContent(f.Path, content, sum.GivenUp)
+		if stored.learn(f, content, sum) {
+			b.saveIndex(ctx, nil)
+		}
+		return !known, errors.Join(errGivenUp(sum.GivenUp), b.symbols.Put(f.Path, sum))
+	}
+	if err := b.symbols.Put(f.Path, sum); err != nil {
+		return !known, fmt.Errorf("reading the index: %w", err)
+	}
+	if stored.learn(f, content, sum) {
+		b.saveIndex(ctx, nil)
+	}
+	return !known, nil
+}
+
+// tryAgain is after how long a file is parsed once more that took too long: that is
+// counted in the time of the processor, which is not always the same.
+const tryAgain = 24 * time.Hour
+
+// setContent notes what stands for the text of a file, and why a parser gave it up, "" if it did
+// not.
+func (b *Base) setContent(p string, content index.Content, givenUp string) {
+	if givenUp != "" {
+		b.giveUp(content, givenUp)
+	}
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.wantsContent(p, givenUp) {
+		b.texts[p] = content
+	} else {
+		delete(b.texts, p)
+	}
+}
+
+// wantsContent says whether it is to be noted what stands for the text of a file: if a compiler
+// reads it, or it was given up.
+func (b *Base) wantsContent(p, givenUp string) bool { return givenUp != "" || b.isChecked(p) }
+
+// loadText reads the text of a file that is to be parsed.
+func (b *Base) loadText(p string) (*text.Document, error) {
+	abs := b.Absolute(p)
+	info, err := os.Stat(abs)
+	switch {
+	case err != nil:
+		return nil, fmt.Errorf("reading %s: %w", p, err)
+	case info.Size() > largestParsed:
+		return nil, ErrTooLarge
+	}
+	doc, err := text.Load(abs)
+	if err == nil && doc.Binary() {
+		return nil, ErrBinary
+	}
+	return doc, err
+}
+
+// factsOf reads the facts of a text. A parser that panics costs that one file.
+func (b *Base) factsOf(ctx context.Context, p string, doc *text.Document) (found *facts.File, err error) {
+	l := b.languages.Of(p)
+	switch {
+	case l == nil:
+		return nil, errNoFacts
+	case doc.Binary():
+		return nil, ErrBinary
+	}
+	if why := b.whyGivenUp(l.Name, doc); why != "" {
+		return nil, errGivenUp(why)
+	}
+	defer func() {
+		if r := recover(); r != nil {
+			found, err = nil, fmt.Errorf("reading %s: the %s reader failed: %v", p, l.Name, r)
+		}
+	}()
+	return l.Facts(ctx, doc.Bytes())
+}
+
+// errNoFacts is why a file has no facts: nothing here knows its language.
+var errNoFacts = errors.New("not in a language that is read")

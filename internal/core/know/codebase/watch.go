@@ -1,0 +1,149 @@
+package codebase
+
+import (
+	"context"
+	"errors"
+	"maps"
+	"os"
+	"path"
+	"slices"
+
+	"rooktrail/internal/core/know/project"
+)
+
+// Watch keeps what is known true while files change on disk, until ctx is
+// cancelled. It is to be called when Read has come to its end.
+func (b *Base) Watch(ctx context.Context) {
+	watcher := project.NewWatcher(b.root)
+	defer watcher.Close()
+	for {
+		watcher.Add(slices.Collect(b.Listing().Folders()))
+		change, ok := watcher.Wait(ctx)
+		if !ok {
+			return
+		}
+		if change.All || !b.RefreshFiles(ctx, change.Paths) {
+			b.Refresh(ctx)
+		}
+	}
+}
+
+// RefreshFiles reads those of the files anew that have changed, without listing
+// the project. It is false if that is not enough, since a file has come or gone
+// or decides what belongs to the project.
+func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
+	var changed []project.File
+	seen := map[string]bool{}
+	for _, p := range paths {
+		if seen[p] {
+			continue
+		}
+		seen[p] = true
+		if project.Decides(path.Base(p)) {
+			return false
+		}
+		before, known := b.Listing().File(p)
+		info, err := os.Lstat(b.Absolute(p))
+		switch {
+		case err != nil && !known:
+			continue // a file for a moment, as when another is saved
+		case err != nil || !known || !info.Mode().IsRegular():
+			return false
+		}
+		now := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
+		if now != before {
+			changed = append(changed, now)
+		}
+	}
+	if len(changed) == 0 {
+		return true
+	}
+	b.reread(ctx, changed)
+	b.list(changed)
+	b.filesChanged()
+	b.saveIndex(ctx, nil)
+	symbols := b.symbols.Len()
+	b.advance(func(p *Progress) {
+		p.Symbols = symbols
+		p.Refreshed++
+	})
+	return true
+}
+
+// reread takes in the changed ones among the files that are read. The list of files
+// is to be changed afterwards, so that nobody who writes both down has what is known
+// of an old text for the new one.
+func (b *Base) reread(ctx context.Context, changed []project.File) {
+	for _, f := range changed {
+		if b.languages.Of(f.Path) == nil || ctx.Err() != nil {
+			continue
+		}
+		_, err := b.putSymbols(ctx, f)
+		var given errGivenUp
+		if err != nil && !errors.As(err, &given) {
+			b.symbols.Remove(f.Path)
+		}
+		b.advance(func(p *Progress) {
+			p.LeftOut = slices.DeleteFunc(slices.Clone(p.LeftOut), func(l LeftOut) bool { return l.Path == f.Path })
+			if err != nil && ctx.Err() == nil {
+				p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
+			}
+		})
+	}
+}
+
+// Refresh lists the project again and reads what has changed.
+func (b *Base) Refresh(ctx context.Context) {
+	now := map[string]project.File{}
+	_, err := project.List(ctx, b.root, func(batch []project.File) {
+		for _, f := range batch {
+			now[f.Path] = f
+		}
+	})
+	if err != nil || ctx.Err() != nil {
+		return // what cannot be listed now may be listed the next time
+	}
+	changed, gone, same := b.compare(now)
+	if len(changed) == 0 && len(gone) == 0 {
+		return
+	}
+	b.reread(ctx, changed)
+	for _, p := range gone {
+		b.symbols.Remove(p)
+	}
+	if same {
+		b.list(changed)
+	} else {
+		b.relist(slices.Collect(maps.Values(now)))
+	}
+	b.filesChanged()
+	b.saveIndex(ctx, gone)
+	symbols := b.symbols.Len()
+	b.advance(func(p *Progress) {
+		p.Files = len(now)
+		p.Symbols = symbols
+		p.Refreshed++
+	})
+}
+
+// compare finds what is new or different, and what is gone; same says that the
+// names of the files are what they were.
+func (b *Base) compare(now map[string]project.File) (changed []project.File, gone []string, same bool) {
+	listing := b.Listing()
+	same = len(now) == listing.Len()
+	for p, f := range now {
+		before, ok := listing.File(p)
+		if !ok {
+			same = false
+		}
+		if before != f {
+			changed = append(changed, f)
+		}
+	}
+	for f := range listing.Files() {
+		if _, ok := now[f.Path]; !ok {
+			gone, same = append(gone, f.Path), false
+		}
+	}
+	return changed, gone, same
+}

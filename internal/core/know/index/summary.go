@@ -1,0 +1,191 @@
+package index
+
+import (
+	"bytes"
+	"encoding/binary"
+	"errors"
+	"hash/fnv"
+	"slices"
+	"sort"
+
+	"rooktrail/internal/core/file/facts"
+)
+
+// Summary is what the index keeps of one file, in the form in which it lies on
+// disk, so that opening a project copies rather than computes.
+type Summary struct {
+	// Lines, Defs and Uses are how many lines the file has, and how many
+	// definitions and uses of names.
+	Lines, Defs, Uses int
+	// GivenUp says why the file could not be read, and has no symbols; "" if it could.
+	GivenUp string
+	// Again is from when on it is worth another try, in seconds since 1970; 0 if it
+	// never is, unless the file changes.
+	Again int64
+	// symbols are the symbols, see appendSymbol; count is their number.
+	symbols []byte
+	count   int
+	// names are the hashes of all names that the file defines or uses, sorted,
+	// four bytes each.
+	names []byte
+}
+
+// deepestKey and mostKeys limit how much of a file of data is looked for by
+// name; its outline has all of it.
+const (
+	deepestKey = 3
+	mostKeys   = 500
+)
+
+// Summarise makes the summary of a file from its text and facts.
+func Summarise(text []byte, f *facts.File) *Summary {
+	s := &Summary{Lines: bytes.Count(text, []byte{'\n'}), Defs: len(f.Defs), Uses: len(f.Uses)}
+	if n := len(text); n > 0 && text[n-1] != '\n' {
+		s.Lines++
+	}
+	line, at, keys := 1, 0, 0
+	for _, id := range f.Symbols() {
+		d := &f.Defs[id]
+		if d.Kind == facts.Key {
+			if keys++; keys > mostKeys || depth(f, id) > deepestKey {
+				continue
+			}
+		}
+		if start := int(d.At.Start); start > at && start <= len(text) {
+			line += bytes.Count(text[at:start], []byte{'\n'})
+			at = start
+		}
+		s.add(&Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Line: line, Offset: int(d.At.Start)})
+	}
+	s.names = namesOf(f)
+	return s
+}
+
+// depth is how many definitions stand around one, itself included.
+func depth(f *facts.File, id facts.DefID) int {
+	n := 0
+	for ; id != facts.NoDef && n <= deepestKey; id = f.Defs[id].Parent {
+		n++
+	}
+	return n
+}
+
+func namesOf(f *facts.File) []byte {
+	hashes := make([]uint32, 0, len(f.Uses)/2+len(f.Defs))
+	seen := make(map[string]bool, len(f.Uses)/2)
+	add := func(name string) {
+		if !seen[name] {
+			seen[name] = true
+			hashes = append(hashes, hashOf(name))
+		}
+	}
+	for i := range f.Uses {
+		add(f.Uses[i].Name)
+	}
+	for i := range f.Defs {
+		add(f.Defs[i].Name)
+	}
+	for i := range f.Imports { // which may go by another name here
+		file, last := f.Imports[i].ModuleNames()
+		add(file)
+		add(last)
+	}
+	slices.Sort(hashes)
+	hashes = slices.Compact(hashes)
+	b := make([]byte, 0, 4*len(hashes))
+	for _, h := range hashes {
+		b = binary.LittleEndian.AppendUint32(b, h)
+	}
+	return b
+}
+
+func hashOf[T string | []byte](name T) uint32 {
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(name)) // a hash cannot fail
+	return h.Sum32()
+}
+
+// Mentions says whether the file may define or use the name. It is wrong only
+// for names that share a hash with one that is there, and then says yes.
+func (s *Summary) Mentions(name string) bool { return s.mentions(hashOf(name)) }
+
+func (s *Summary) mentions(hash uint32) bool {
+	n := len(s.names) / 4
+	i := sort.Search(n, func(i int) bool { return binary.LittleEndian.Uint32(s.names[4*i:]) >= hash })
+	return i < n && binary.LittleEndian.Uint32(s.names[4*i:]) == hash
+}
+
+// add appends a symbol: its kind, container, name, line and offset.
+func (s *Summary) add(sym *Symbol) {
+	b := append(s.symbols, byte(sym.Kind))
+	for _, text := range []string{sym.Container, sym.Name} {
+		b = binary.AppendUvarint(b, uint64(len(text)))
+		b = append(b, text...)
+	}
+	b = binary.AppendUvarint(b, uint64(sym.Line))
+	s.symbols = binary.AppendUvarint(b, uint64(sym.Offset))
+	s.count++
+}
+
+// errCutOff says that what was kept ends too early.
+var errCutOff = errors.New("malformed: the symbols of a file are cut off")
+
+// rawSymbol is a symbol whose words lie in the summary.
+type rawSymbol struct {
+	container, name []byte
+	kind            facts.Kind
+	line, offset    uint32
+}
+
+// each calls with all symbols in turn.
+func (s *Summary) each(visit func(rawSymbol)) error {
+	b := s.symbols
+	number := func() (uint64, bool) {
+		n, size := binary.Uvarint(b)
+		if size <= 0 {
+			return 0, false
+		}
+		b = b[size:]
+		return n, true
+	}
+	text := func() ([]byte, bool) {
+		n, ok := number()
+		if !ok || n > uint64(len(b)) {
+			return nil, false
+		}
+		t := b[:n]
+		b = b[n:]
+		return t, true
+	}
+	for range s.count {
+		if len(b) == 0 || !facts.Kind(b[0]).Valid() {
+			return errCutOff
+		}
+		sym := rawSymbol{kind: facts.Kind(b[0])}
+		b = b[1:]
+		var ok [4]bool
+		var line, offset uint64
+		sym.container, ok[0] = text()
+		sym.name, ok[1] = text()
+		line, ok[2] = number()
+		offset, ok[3] = number()
+		if ok != [4]bool{true, true, true, true} {
+			return errCutOff
+		}
+		sym.line, sym.offset = uint32(line), uint32(offset)
+		visit(sym)
+	}
+	return nil
+}
+
+// Len is how many symbols there are.
+func (s *Summary) Len() int { return s.count }
+
+// Symbols are the symbols as those of the file of the path.
+func (s *Summary) Symbols(path string) ([]Symbol, error) {
+	symbols := make([]Symbol, 0, min(s.count, len(s.symbols)))
+	err := s.each(func(r rawSymbol) {
+		symbols = append(symbols, Symbol{Name: string(r.name), Container: string(r.container), Kind: r.kind, Path: path, Line: int(r.line), Offset: int(r.offset)})
+	})
+	return symbols, err
+}

@@ -1,0 +1,82 @@
+package resolve
+
+import (
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+)
+
+// Containers of the libraries are known by what their methods are called where
+// their source is not at hand: what one gets out of a list, a map or a stream,
+// and what functions that one passes to them are given.
+
+var (
+	// givesElement are the methods that give one of the elements.
+	givesElement = lang.WordsOf(`get at pop shift find findLast next first last getFirst getLast peek poll remove removeFirst removeLast element
+		orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max`)
+	// givesKey are those that give a key.
+	givesKey = lang.WordsOf("getKey firstKey lastKey")
+	// givesSame are those that give more of the same, or another container of it.
+	givesSame = lang.WordsOf(`filter slice concat reverse sort splice stream parallelStream iterator limit skip distinct sorted values toList findFirst findAny
+		subList toArray copy toSorted toReversed descendingIterator listIterator peekable iter entries`)
+	// givesKeys are those that give all keys.
+	givesKeys = lang.WordsOf("keySet keys")
+	// givesResults are those that give what a function makes of each element.
+	givesResults = lang.WordsOf("map flatMap thenApply then")
+	// takesSecond are those whose function gets the element second.
+	takesSecond = lang.WordsOf("reduce reduceRight")
+)
+
+// fromContainer is what a call of a method of a container gives.
+func (q *question) fromContainer(src *source, call facts.Expr, depth int) Type {
+	callee := src.Exprs[call.Base]
+	if callee.Kind != facts.Member || depth > deepest {
+		return Type{}
+	}
+	t := q.typeOf(src, callee.Base, depth+1)
+	held := q.element(t, false, depth+1)
+	if t.named.ok() || !held.known() {
+		return Type{}
+	}
+	switch name := callee.Name; {
+	case givesElement[name]:
+		return held
+	case givesKey[name]:
+		return q.element(t, true, depth+1)
+	case givesSame[name]:
+		return Type{outside: src.itself(), name: "list", args: []Type{held}}
+	case givesKeys[name]:
+		return Type{outside: src.itself(), name: "list", args: []Type{q.element(t, true, depth+1)}}
+	case givesResults[name] && len(call.Args) > 0:
+		if made := q.resultOfValue(q.typeOf(src, call.Args[0], depth+1), depth+1); made.known() {
+			return Type{outside: src.itself(), name: "list", args: []Type{made}}
+		}
+	}
+	return Type{}
+}
+
+// givenByContainer is what a function gets for a parameter when it is passed to a
+// method of a container: the element, or of a map the key first, where that is so.
+func (q *question) givenByContainer(src *source, given facts.Expr, depth int) Type {
+	callee := src.Exprs[given.Base]
+	if callee.Kind != facts.Member || given.Arg > 0 || depth > deepest {
+		return Type{}
+	}
+	t := q.typeOf(src, callee.Base, depth+1)
+	if t.named.ok() {
+		return Type{}
+	}
+	element := 0
+	switch {
+	case takesSecond[callee.Name], len(t.args) == 2 && src.lang.Types.KeysFirst[callee.Name]:
+		element = 1
+	case callee.Name == "sort" || callee.Name == "toSorted":
+		element = int(given.Part)
+	}
+	switch {
+	case int(given.Part) == element:
+		return q.element(t, false, depth+1)
+	case element == 1 && given.Part == 0 && len(t.args) == 2:
+		return q.element(t, true, depth+1)
+	}
+	return Type{}
+}

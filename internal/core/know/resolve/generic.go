@@ -1,0 +1,373 @@
+package resolve
+
+import (
+	"slices"
+
+	"rooktrail/internal/core/file/facts"
+)
+
+// bindings say what type parameters stand for; nil says nothing.
+type bindings struct {
+	param *facts.Def
+	is    Type
+	next  *bindings
+}
+
+func (b *bindings) find(param *facts.Def) (Type, bool) {
+	for ; b != nil; b = b.next {
+		if b.param == param {
+			return b.is, true
+		}
+	}
+	return Type{}, false
+}
+
+// mostNested bounds how deep type arguments are put into each other, as types
+// that mention themselves do without end.
+const mostNested = 8
+
+// subst puts what type parameters stand for in their place.
+func subst(t Type, env *bindings) Type { return substTo(t, env, mostNested) }
+
+func substTo(t Type, env *bindings, depth int) Type {
+	if env == nil || depth == 0 {
+		return t
+	}
+	if t.named.ok() && t.named.def().Kind == facts.TypeParameter {
+		if is, ok := env.find(t.named.def()); ok && is.known() {
+			return is
+		}
+		return t
+	}
+	if len(t.args) > 0 {
+		t.args = slices.Clone(t.args)
+		for i := range t.args {
+			t.args[i] = substTo(t.args[i], env, depth-1)
+		}
+	}
+	if t.src != nil && t.env == nil {
+		t.env = env
+	}
+	return t
+}
+
+// typeParams are the type parameters of a definition, in order.
+func (r ref) typeParams() []facts.DefID {
+	if body := r.def().Body; body != 0 {
+		return r.src.params[body]
+	}
+	return nil
+}
+
+// bind adds what the type parameters of a definition stand for.
+func bind(r ref, args []Type, next *bindings) *bindings {
+	for i, id := range r.typeParams() {
+		if i < len(args) {
+			next = &bindings{&r.src.Defs[id], args[i], next}
+		}
+	}
+	return next
+}
+
+// bindingsOf says what the type parameters of a named type stand for in t.
+func (q *question) bindingsOf(t Type) *bindings {
+	if !t.named.ok() {
+		return nil
+	}
+	return bind(t.named, t.args, t.named.env)
+}
+
+// typeOfCall is the type of the result of a call, or of the value that calling
+// a type makes.
+func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
+	f := q.callee(src, e.Base, depth+1)
+	f.refs = preferred(f.refs, true)
+	if len(f.refs) > 1 && len(e.Args) > 0 {
+		f.refs, _ = q.overloaded(src, f.refs, e, depth+1)
+	}
+	for _, r := range fitting(f.refs, len(e.Args)+1) {
+		d := r.def()
+		switch {
+		case d.Kind.IsType():
+			return Type{named: r, args: q.typeArguments(src, e.Base, depth)}
+		case d.Kind.IsCallable() && !isProperty(r):
+			return q.resultOf(src, r, e, depth+1)
+		case d.Kind == facts.EnumMember:
+			return q.typeOfRef(r, depth+1) // one that holds values
+		}
+	}
+	if t := q.fromContainer(src, e, depth+1); t.known() {
+		return t
+	}
+	if f.outside != "" {
+		return Type{outside: f.outside, args: q.typeArguments(src, e.Base, depth)} // such as new Map<Name, Hut>()
+	}
+	return q.resultOfValue(q.typeOf(src, e.Base, depth+1), depth+1)
+}
+
+// callee is what an expression names that is called.
+func (q *question) callee(src *source, id facts.ExprID, depth int) found {
+	if e := src.Exprs[id]; e.Kind == facts.Name && depth < deepest {
+		return q.lookupCalled(src, e.Name, e.Scope, int(e.At.Start), depth+1)
+	}
+	return q.meaning(src, id, depth)
+}
+
+// typeArguments are those written behind what is called.
+func (q *question) typeArguments(src *source, base facts.ExprID, depth int) (args []Type) {
+	if b := src.Exprs[base]; b.Kind == facts.GenericOf {
+		for _, a := range b.Args {
+			args = append(args, q.typeNamed(src, a, depth+1))
+		}
+	}
+	return args
+}
+
+// resultOf is what a function gives when it is called as e says.
+func (q *question) resultOf(src *source, r ref, e facts.Expr, depth int) Type {
+	d := r.def()
+	t := q.declaredResult(r, depth)
+	if params := r.typeParams(); len(params) > 0 && depth < deepest {
+		env := bind(r, q.typeArguments(src, e.Base, depth), nil)
+		for i, a := range e.Args {
+			if p := parameterType(d, i); p != facts.NoExpr {
+				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
+			}
+		}
+		t = subst(t, env)
+	}
+	if !t.known() && r.src.lang.Members.Prototypes.Is() && d.Kind == facts.Function {
+		return Type{named: r} // what it makes when it is called with new
+	}
+	return subst(t, r.env)
+}
+
+// declaredResult is what a function gives, as it is declared or else by what it
+// returns.
+func (q *question) declaredResult(r ref, depth int) Type {
+	d := r.def()
+	if d.Type != facts.NoExpr {
+		return q.typeNamed(r.src, d.Type, depth+1)
+	}
+	return q.typeOf(r.src, d.Init, depth+1)
+}
+
+// parameterType is the declared type of the parameter for which argument i is
+// passed.
+func parameterType(d *facts.Def, i int) facts.ExprID {
+	switch {
+	case i < len(d.Params):
+		return d.Params[i]
+	case d.Variadic && len(d.Params) > 0:
+		return d.Params[len(d.Params)-1]
+	}
+	return facts.NoExpr
+}
+
+// resultOfValue is what calling a value of a function type gives.
+func (q *question) resultOfValue(t Type, depth int) Type {
+	switch e := t.expr(); e.Kind {
+	case facts.EitherOf:
+		for _, a := range q.arms(t, depth) {
+			if r := q.resultOfValue(a, depth+10); r.known() {
+				return r
+			}
+		}
+		return Type{}
+	case facts.FuncOf:
+		return q.inside(t, e.Base, depth+1)
+	case facts.Func:
+		if e.Base != facts.NoExpr {
+			return q.inside(t, e.Base, depth+1)
+		}
+		if len(e.Args) > 0 {
+			return q.typeOf(t.src, e.Args[0], depth+1)
+		}
+	}
+	if t.named.ok() {
+		if d := t.named.def(); d.Type != facts.NoExpr && d.Kind.IsType() {
+			return q.resultOfValue(subst(q.typeNamed(t.named.src, d.Type, depth+1), q.bindingsOf(t)), depth+1)
+		}
+		return Type{}
+	}
+	return Type{outside: t.outside}
+}
+
+// unify finds what the type parameters in a declared type stand for where a
+// value of the actual type is given.
+func (q *question) unify(src *source, declared facts.ExprID, actual Type, env *bindings, depth int) *bindings {
+	if declared == facts.NoExpr || !actual.known() || depth > deepest {
+		return env
+	}
+	switch e := src.Exprs[declared]; e.Kind {
+	case facts.Name:
+		t := q.typeNamed(src, declared, depth+1)
+		if !variable(t) {
+			return env
+		}
+		if _, ok := env.find(t.named.def()); !ok {
+			env = &bindings{t.named.def(), actual, env}
+		}
+	case facts.ListOf:
+		return q.unify(src, e.Base, q.element(actual, false, depth+1), env, depth+1)
+	case facts.MapOf:
+		env = q.unify(src, e.Base, q.element(actual, false, depth+1), env, depth+1)
+		return q.unify(src, e.Args[0], q.element(actual, true, depth+1), env, depth+1)
+	case facts.FuncOf:
+		return q.unify(src, e.Base, q.resultOfValue(actual, depth+1), env, depth+1)
+	case facts.EitherOf:
+		for _, a := range e.Args {
+			env = q.unify(src, a, actual, env, depth+1)
+		}
+	case facts.GenericOf:
+		return q.unifyGeneric(src, e, actual, env, depth+1)
+	}
+	return env
+}
+
+func (q *question) unifyGeneric(src *source, e facts.Expr, actual Type, env *bindings, depth int) *bindings {
+	base := q.typeNamed(src, e.Base, depth+1)
+	if k := actual.expr().Kind; (k == facts.Func || k == facts.FuncOf) && base.named.ok() {
+		if sam := q.singleMethod(base.named, depth); sam.ok() {
+			result := q.typeNamed(sam.src, sam.def().Type, depth+1)
+			if i := slices.IndexFunc(base.named.typeParams(), func(id facts.DefID) bool {
+				return result.named.ok() && result.named.def() == &base.named.src.Defs[id]
+			}); i >= 0 && i < len(e.Args) {
+				return q.unify(src, e.Args[i], q.resultOfValue(actual, depth+1), env, depth+1)
+			}
+		}
+		return env
+	}
+	as := actual
+	if base.named.ok() {
+		as = q.asType(actual, base.named, depth+1)
+	}
+	if !as.known() && actual.src != nil { // a list where a container is wanted
+		if el := q.element(actual, false, depth+1); el.known() && len(e.Args) == 1 {
+			return q.unify(src, e.Args[0], el, env, depth+1)
+		}
+	}
+	for i, a := range e.Args {
+		if i < len(as.args) {
+			env = q.unify(src, a, as.args[i], env, depth+1)
+		}
+	}
+	return env
+}
+
+// asType is a type seen as one that it is derived from, with the type arguments
+// it has as such.
+func (q *question) asType(t Type, super ref, depth int) Type {
+	if !t.named.ok() || depth > deepest {
+		return Type{}
+	}
+	if t.named.at() == super.at() {
+		return t
+	}
+	env := q.bindingsOf(t)
+	for _, s := range t.named.def().Supers {
+		if as := q.asType(subst(q.typeNamed(t.named.src, s, depth+1), env), super, depth+10); as.known() {
+			return as
+		}
+	}
+	return Type{}
+}
+
+// given is what a function gets for a parameter when it is passed to another
+// one that calls it.
+func (q *question) given(src *source, e facts.Expr, depth int) Type {
+	f := q.callee(src, e.Base, depth+1)
+	for _, r := range q.takers(preferred(f.refs, true)) {
+		d := r.def()
+		if int(e.Arg) >= len(d.Params) && !d.Variadic {
+			continue
+		}
+		declared := parameterType(d, int(e.Arg))
+		if declared == facts.NoExpr {
+			continue
+		}
+		env := r.env
+		for i, a := range e.Args {
+			if p := parameterType(d, i); p != facts.NoExpr && len(r.typeParams()) > 0 {
+				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
+			}
+		}
+		if t := q.taken(subst(q.typeNamed(r.src, declared, depth+1), env), int(e.Part), depth+1); t.known() {
+			return t
+		}
+	}
+	return q.givenByContainer(src, e, depth+1)
+}
+
+// takers are what runs when each of refs is called: for a type, its
+// constructors.
+func (q *question) takers(refs []ref) (takers []ref) {
+	for _, r := range refs {
+		if r.def().Kind.IsType() {
+			takers = append(takers, q.constructors([]ref{r}, facts.Use{})...)
+		} else if r.def().Kind.IsCallable() {
+			takers = append(takers, r)
+		}
+	}
+	return takers
+}
+
+// taken is the type of a parameter of a function type.
+func (q *question) taken(t Type, part, depth int) Type {
+	if e := t.expr(); e.Kind == facts.EitherOf {
+		for _, a := range q.arms(t, depth) {
+			if p := q.taken(a, part, depth+10); p.known() {
+				return p
+			}
+		}
+	} else if e.Kind == facts.FuncOf {
+		if part < len(e.Args) {
+			return q.inside(t, e.Args[part], depth+1)
+		}
+		return Type{}
+	}
+	if !t.named.ok() || depth > deepest {
+		return Type{}
+	}
+	d := t.named.def()
+	if d.Type != facts.NoExpr && d.Kind.IsType() && d.Kind != facts.TypeParameter {
+		return q.taken(subst(q.typeNamed(t.named.src, d.Type, depth+1), q.bindingsOf(t)), part, depth+1)
+	}
+	if sam := q.singleMethod(t.named, depth); sam.ok() {
+		if p := parameterType(sam.def(), part); p != facts.NoExpr {
+			return subst(q.typeNamed(sam.src, p, depth+1), q.bindingsOf(t))
+		}
+	}
+	return Type{}
+}
+
+// singleMethod is the only method of an interface that has to be implemented.
+func (q *question) singleMethod(iface ref, depth int) (only ref) {
+	if iface.def().Kind != facts.Interface || depth > deepest {
+		return ref{}
+	}
+	for i := range iface.src.Defs {
+		d := &iface.src.Defs[i]
+		if d.Scope != iface.def().Body || d.Kind != facts.Method || d.Static || q.hasBody(iface.src.ref(facts.DefID(i))) {
+			continue
+		}
+		if only.ok() {
+			return ref{}
+		}
+		only = iface.src.ref(facts.DefID(i))
+	}
+	if only.ok() {
+		return only
+	}
+	for _, s := range iface.def().Supers {
+		if t := q.typeNamed(iface.src, s, depth+1); t.named.ok() {
+			if m := q.singleMethod(t.named, depth+10); m.ok() {
+				return m
+			}
+		}
+	}
+	return ref{}
+}
+
+// isProperty says whether a callable is used without being called.
+func isProperty(r ref) bool { return r.def().Kind == facts.Property }

@@ -1,0 +1,232 @@
+package resolve
+
+import (
+	"maps"
+	"path"
+	"slices"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+)
+
+// A file may see what the files it includes define, and those they
+// include. Which files these are is worked out once and kept until the code
+// changes.
+
+// closures keeps for each file all that it includes. The zero value is empty.
+type closures struct {
+	mu         sync.Mutex
+	generation int
+	included   map[string]map[string]bool
+}
+
+// included are all files that one includes, however many steps away.
+func (q *question) included(src *source) map[string]bool {
+	generation := q.code.Generation()
+	q.resolver.closures.mu.Lock()
+	if q.resolver.closures.generation != generation || q.resolver.closures.included == nil {
+		q.resolver.closures.generation, q.resolver.closures.included = generation, map[string]map[string]bool{}
+	}
+	known, ok := q.resolver.closures.included[src.path]
+	q.resolver.closures.mu.Unlock()
+	if ok {
+		return known
+	}
+	all := map[string]bool{}
+	for next := []*source{src}; len(next) > 0; {
+		file := next[len(next)-1]
+		next = next[:len(next)-1]
+		for _, imp := range file.Imports {
+			if imp.Name == openedNamespace {
+				continue // a namespace
+			}
+			header := q.header(file, imp)
+			if header == "" || all[header] || header == src.path {
+				continue
+			}
+			all[header] = true
+			if h := q.source(header); h != nil {
+				next = append(next, h)
+			}
+		}
+	}
+	q.resolver.closures.mu.Lock()
+	if q.resolver.closures.generation == generation {
+		q.resolver.closures.included[src.path] = all
+	}
+	q.resolver.closures.mu.Unlock()
+	return all
+}
+
+// reaches says whether a file includes another one.
+func (q *question) reaches(src *source, header string) bool { return q.included(src)[header] }
+
+// header is the file that an include of another one names; "" if it is not within
+// reach.
+func (q *question) header(src *source, imp facts.Imported) string {
+	return q.resolver.importsOf(src.lang).Module(src.path, imp)
+}
+
+// inHeaders finds a name that the files define which one includes, or the file
+// itself, on their outermost level or in the namespaces around the use.
+func (q *question) inHeaders(src *source, name string, around []string) (refs []ref) {
+	if src.lang.Scopes.Namespaces.Is() {
+		if refs = q.inNamespaces(src, name, around); len(refs) > 0 {
+			return active(unique(refs))
+		}
+	}
+	all := q.included(src)
+	for _, sym := range q.namedWhere(name, func(file string) bool { return all[file] }) {
+		file := q.source(sym.Path)
+		if file == nil || file.sees() != lang.SeesIncludes {
+			continue
+		}
+		for _, id := range file.scoped[scopedName{0, name}] {
+			if file.Defs[id].Container == "" {
+				refs = append(refs, file.ref(id))
+			}
+		}
+	}
+	if len(refs) == 0 {
+		refs = q.inSystemHeaders(all, name)
+	}
+	return active(unique(refs))
+}
+
+// missingHeader is a header that a file includes and that is not at hand, which
+// a name that nothing in the project defines may come from; "" if there is none.
+func (q *question) missingHeader(src *source, name string) string {
+	for _, sym := range q.code.Named(name) {
+		if q.family(sym.Path) == src.lang.Family {
+			return ""
+		}
+	}
+	missing := ""
+	look := func(file *source) {
+		for _, imp := range file.Imports {
+			if missing == "" && imp.Name != openedNamespace && q.header(file, imp) == "" {
+				missing = imp.Path
+			}
+		}
+	}
+	look(src)
+	for _, p := range slices.Sorted(maps.Keys(q.included(src))) {
+		if file := q.source(p); file != nil && missing == "" {
+			look(file)
+		}
+	}
+	return missing
+}
+
+// inSystemHeaders finds a name in those of the files that lie outside the
+// project.
+func (q *question) inSystemHeaders(included map[string]bool, name string) (refs []ref) {
+	for _, p := range slices.Sorted(maps.Keys(included)) {
+		if !path.IsAbs(p) {
+			continue
+		}
+		if file := q.source(p); file != nil {
+			for _, id := range file.scoped[scopedName{0, name}] {
+				if file.Defs[id].Container == "" {
+					refs = append(refs, file.ref(id))
+				}
+			}
+		}
+	}
+	return refs
+}
+
+// active puts what a common compiler would see before what it would not, and
+// what is written out before what is only made known.
+func active(refs []ref) []ref {
+	if len(refs) < 2 {
+		return refs
+	}
+	refs = byRank(refs, func(d *facts.Def) bool { return !isTag(d.Kind) || d.Body != 0 })
+	return byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
+}
+
+// tagged puts structs, unions and enumerations first where a use is written with
+// that word, and else what has the plain name.
+func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
+	if len(refs) == 0 || src.sees() != lang.SeesIncludes || use.Role != facts.TypeUse || use.Base != facts.NoExpr {
+		return refs
+	}
+	before := strings.TrimRight(string(src.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
+	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
+	refs = byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
+	if d := refs[0].def(); src.lang.Scopes.TagsApart.Is() && isTag(d.Kind) != tag && refs[0].src.lang.Scopes.TagsApart.Is() {
+		for _, r := range q.inHeaders(src, use.Name, nil) { // a tag alone is no name
+			if isTag(r.def().Kind) == tag && r.def().Kind.IsType() {
+				return append([]ref{r}, refs...)
+			}
+		}
+	}
+	return refs
+}
+
+func isTag(k facts.Kind) bool {
+	return k == facts.Struct || k == facts.Union || k == facts.Enum || k == facts.Class
+}
+
+// complete finds the struct or union of a name that a header only makes known,
+// wherever it is written out; the nearest of several. Those that are members of the
+// types around come first.
+func (q *question) complete(src *source, name string, around map[string]bool) (best ref) {
+	for _, sym := range q.code.Named(name) {
+		if !isTag(sym.Kind) {
+			continue
+		}
+		file := q.source(sym.Path)
+		if file == nil || file.sees() != lang.SeesIncludes {
+			continue
+		}
+		id := file.DefAt(sym.Offset)
+		if id == facts.NoDef || file.Defs[id].Body == 0 {
+			continue
+		}
+		member := around[file.Defs[id].Container]
+		if _, ok := file.outsideTypes(&file.Defs[id]); !member && !ok {
+			continue
+		}
+		if member && best.ok() && !around[best.def().Container] {
+			best = ref{}
+		} else if !member && best.ok() && around[best.def().Container] {
+			continue
+		}
+		if !best.ok() || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
+			best = file.ref(id)
+		}
+	}
+	return best
+}
+
+// apartFrom is how far a file is from another one, those that it includes before all
+// others.
+func (q *question) apartFrom(src *source, file string) int {
+	d := place.Distance(src.path, file)
+	if file != src.path && !q.reaches(src, file) {
+		d += 1000
+	}
+	return d
+}
+
+// structs puts the types with members before the other names they have.
+func structs(refs []ref) []ref {
+	if len(refs) < 2 || refs[0].src.sees() != lang.SeesIncludes {
+		return refs
+	}
+	refs = slices.Clone(refs)
+	slices.SortStableFunc(refs, func(a, b ref) int { return members(b) - members(a) })
+	return refs
+}
+
+func members(r ref) int {
+	if isTag(r.def().Kind) && r.def().Body != 0 {
+		return 1
+	}
+	return 0
+}

@@ -1,0 +1,377 @@
+package resolve
+
+import (
+	"path"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+)
+
+// memberOf finds the member name of the expression base.
+func (q *question) memberOf(src *source, base facts.ExprID, name string, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	f := q.meaning(src, base, depth+1)
+	if isPath(src, f) {
+		return q.pathStep(src, f, name, depth+1)
+	}
+	if in, ok := q.memberOfNamespace(src, f, name); ok && !in.empty() {
+		return in
+	}
+	for _, m := range f.modules {
+		if in := q.inModule(src.lang, m, name, depth+1); !in.empty() {
+			return in
+		}
+	}
+	for _, r := range f.refs {
+		if added := added(r, name); len(added) > 0 {
+			return found{refs: added}
+		}
+	}
+	if f.outside != "" {
+		return found{outside: f.outside}
+	}
+	t := q.typeOf(src, base, depth+1)
+	if t.outside != "" {
+		return found{outside: t.outside}
+	}
+	if arms := q.narrowed(src, base, t, depth+1); arms != nil {
+		return q.ofArms(arms, name, depth)
+	}
+	in := q.memberOfType(t, name, depth+1)
+	for i := 1; i < len(f.refs) && len(in.refs) == 0; i++ { // what shares its name, such as an object beside a class
+		if other := q.memberOfType(q.typeOfRef(f.refs[i], depth+1), name, depth+1); len(other.refs) > 0 {
+			in = other
+		}
+	}
+	if root := src.lang.Members.Root; in.empty() && t.named.ok() && src.lang.Members.Everyone[name] {
+		if r := q.fullType(src.lang, root, depth+1); r.ok() {
+			return q.members(r, name, map[*facts.Def]bool{}, depth+1)
+		}
+		return found{outside: root}
+	}
+	if in.empty() && src.sees() == lang.SeesTypes {
+		if r := q.fullType(src.lang, dotted(src, base)+"."+name, depth+1); r.ok() {
+			in.refs = []ref{r}
+		}
+	}
+	return in
+}
+
+// added are the members of the name that code outside a function, a variable or
+// a class gives it.
+func added(r ref, name string) (members []ref) {
+	if !r.src.lang.Members.Prototypes.Is() {
+		return nil
+	}
+	for _, id := range r.src.scoped[scopedName{0, name}] {
+		if m := &r.src.Defs[id]; m.Container == r.def().Name && m.Container != "" && m.Parent == facts.NoDef {
+			members = append(members, r.src.ref(id))
+		}
+	}
+	return members
+}
+
+// dotted writes an expression of names with dots between them; "" for any
+// other.
+func dotted(src *source, id facts.ExprID) string {
+	switch e := src.Exprs[id]; e.Kind {
+	case facts.Name:
+		return e.Name
+	case facts.Member:
+		if before := dotted(src, e.Base); before != "" {
+			return before + "." + e.Name
+		}
+	}
+	return ""
+}
+
+// meaning finds what an expression names: a definition or a module. It is
+// empty for an expression that only has a value.
+func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	key := exprKey{src, id}
+	if f, ok := q.means[key]; ok {
+		return f
+	}
+	q.means[key] = found{} // what leads back here by a circle knows nothing yet
+	var f found
+	switch e := src.Exprs[id]; e.Kind {
+	case facts.Name:
+		f = q.lookupPath(src, e.Name, e.Scope, e.At, depth+1)
+		if e.Name == "exports" && len(f.refs) == 0 && src.lang.Members.Prototypes.Is() {
+			f = found{modules: []string{src.path}}
+		}
+	case facts.Member:
+		if e.Name == "exports" && src.Exprs[e.Base].Name == "module" && src.lang.Members.Prototypes.Is() {
+			f = found{modules: []string{src.path}}
+			break
+		}
+		if (e.Name == "this" || e.Name == "super") && src.lang.Members.Self[e.Name] { // Outer.this
+			f = q.meaning(src, e.Base, depth+1)
+			break
+		}
+		f = q.memberOf(src, e.Base, e.Name, depth+1)
+	case facts.GenericOf, facts.Index:
+		f = q.meaning(src, e.Base, depth+1)
+	case facts.ModuleOf:
+		f = q.imported(src, facts.Imported{Path: e.Name, Alias: "_", At: e.At}, depth+1)
+	}
+	q.means[key] = f
+	return f
+}
+
+// memberOfType finds a member of a type: its own, or one of what it stands
+// for or is derived from.
+func (q *question) memberOfType(t Type, name string, depth int) found {
+	if depth > deepest {
+		return found{}
+	}
+	if e := t.expr(); e.Kind == facts.Shape {
+		return q.inShape(t, name)
+	} else if e.Kind == facts.EitherOf {
+		return q.ofEither(t, name, depth+1)
+	}
+	if !t.named.ok() {
+		if t.src != nil { // a list, a function: what they can do is the language's own
+			return found{outside: t.src.itself()}
+		}
+		return found{}
+	}
+	owner := t.named
+	owner.env = q.bindingsOf(t)
+	return q.members(owner, name, map[*facts.Def]bool{}, depth)
+}
+
+// inShape finds a member of a type or an object without a name.
+func (q *question) inShape(t Type, name string) (f found) {
+	scope := t.src.ScopeAt(int(t.expr().At.Start))
+	for _, id := range t.src.scoped[scopedName{scope, name}] {
+		f.refs = append(f.refs, ref{t.src, id, t.env})
+	}
+	return f
+}
+
+// ofEither finds a member of one of several types that a value may be of. It is
+// not sure which if they do not share it.
+func (q *question) ofEither(t Type, name string, depth int) (all found) {
+	return q.ofArms(q.arms(t, depth), name, depth)
+}
+
+func (q *question) ofArms(arms []Type, name string, depth int) (all found) {
+	seen := map[definedAt]bool{}
+	for _, a := range arms {
+		f := q.memberOfType(a, name, depth+10)
+		if len(f.refs) == 0 {
+			if f.outside != "" {
+				all.outside = f.outside
+			}
+			continue
+		}
+		for _, r := range f.refs {
+			if !seen[r.at()] {
+				seen[r.at()] = true
+				all.refs = append(all.refs, r)
+			}
+		}
+	}
+	all.unsure = len(all.refs) > 1
+	if len(all.refs) > 0 {
+		all.outside = ""
+	}
+	return all
+}
+
+// arms are the types of which a value may be.
+func (q *question) arms(t Type, depth int) (arms []Type) {
+	for _, a := range t.expr().Args {
+		arms = append(arms, q.inside(t, a, depth+1))
+	}
+	return arms
+}
+
+// members finds the members of a name that a type has: its own, or those of
+// what it is derived from or stands for. Where members are told apart by their
+// parameters, those of all are given, its own first.
+func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, depth int) found {
+	d := owner.def()
+	if visited[d] || depth > deepest {
+		return found{}
+	}
+	visited[d] = true
+	var all found
+	if all.refs = q.own(owner, name); len(all.refs) > 0 && !(owner.src.lang.Members.Overloads.Is() && all.refs[0].def().Kind == facts.Method) {
+		return all
+	}
+	supers := q.supers(owner)
+	if d.Type != facts.NoExpr && d.Kind.IsType() {
+		supers = append(supers[:len(supers):len(supers)], super{owner.src, d.Type})
+	}
+	for _, s := range supers {
+		t := subst(q.typeNamed(s.src, s.id, depth+1), owner.env)
+		f := found{outside: t.outside}
+		if t.named.ok() {
+			above := t.named
+			above.env = q.bindingsOf(t)
+			f = q.members(above, name, visited, depth+1)
+		}
+		if len(all.refs) == 0 && f.outside != "" {
+			all.outside = f.outside
+		}
+		if len(f.refs) == 0 {
+			continue
+		}
+		all.refs = append(all.refs, f.refs...)
+		all.outside = ""
+		if !owner.src.lang.Members.Overloads.Is() {
+			break
+		}
+	}
+	return all
+}
+
+// own are the members of the name that exactly this type has.
+func (q *question) own(owner ref, name string) (own []ref) {
+	d := owner.def()
+	if d.Body != 0 {
+		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {
+			m := &owner.src.Defs[id]
+			if owner.src.Scopes[d.Body].Kind == facts.FunctionScope && m.Container != d.Name {
+				continue // a function that makes objects when it is called with new
+			}
+			if d.Kind.IsSpace() && m.Container != "" && m.Container != d.Name {
+				continue // a member of a type in there, written out away from it
+			}
+			if m.Kind == facts.Constructor && m.Name == d.Name {
+				continue // it shares the name of the class, which is what is meant
+			}
+			if m.Kind != facts.TypeParameter && m.Kind != facts.Parameter {
+				own = append(own, ref{owner.src, id, owner.env})
+			}
+		}
+	}
+	if len(own) > 0 {
+		return own
+	}
+	if own = added(owner, name); len(own) > 0 {
+		return own
+	}
+	own = q.methodsElsewhere(owner, name)
+	for i, m := range own {
+		own[i].env = rebind(owner, m)
+	}
+	return own
+}
+
+// rebind says what the type parameters of a method that stands outside its type
+// stand for, which has names of its own for those of the type.
+func rebind(owner, method ref) *bindings {
+	var args []Type
+	for _, id := range owner.typeParams() {
+		t, _ := owner.env.find(&owner.src.Defs[id])
+		args = append(args, t)
+	}
+	return bind(method, args, owner.env)
+}
+
+// methodsElsewhere finds a method that stands outside the type it belongs to.
+func (q *question) methodsElsewhere(owner ref, name string) []ref {
+	switch owner.src.lang.Members.Apart {
+	case lang.InPackage:
+		return q.methodsInFolder(owner, name)
+	case lang.InFile, lang.Everywhere:
+		return q.membersApart(owner, name)
+	}
+	return nil
+}
+
+// methodsInFolder finds the methods of a type in all files of its package.
+func (q *question) methodsInFolder(owner ref, name string) []ref {
+	var refs []ref
+	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
+		if sym.Container != owner.def().Name || path.Dir(sym.Path) != path.Dir(owner.src.path) {
+			continue
+		}
+		src := q.source(sym.Path)
+		if src == nil || src.Package != owner.src.Package {
+			continue
+		}
+		for _, id := range src.scoped[scopedName{0, name}] {
+			if src.Defs[id].Container == owner.def().Name {
+				refs = append(refs, src.ref(id))
+				break
+			}
+		}
+	}
+	return forBuild(refs, owner.src)
+}
+
+// membersApart finds the members that stand outside their type, in the file of
+// the type or else in the nearest ones.
+func (q *question) membersApart(owner ref, name string) (refs []ref) {
+	nearest := -1
+	for _, sym := range q.namedIn(path.Dir(owner.src.path), name) {
+		if sym.Container != owner.def().Name || q.family(sym.Path) != q.family(owner.src.path) {
+			continue
+		}
+		src := q.source(sym.Path)
+		if src == nil || src != owner.src && src.lang.Members.Apart == lang.InFile {
+			continue
+		}
+		if src.sees() == lang.SeesIncludes && src != owner.src && !q.reaches(src, owner.src.path) {
+			continue
+		}
+		id := src.DefAt(sym.Offset)
+		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && src.sees() == lang.SeesIncludes || src == owner.src && src.Defs[id].Scope == owner.def().Body {
+			continue
+		}
+		if o := src.Scopes[src.Defs[id].Scope].Owner; o != facts.NoDef && src.Defs[o].Kind.IsType() && (sharesNames(src) || src.Defs[o].Name != owner.def().Name) {
+			continue // it is a member of another type, which may have the same name
+		}
+		switch d := distance(owner.src.path, sym.Path); {
+		case nearest < 0 || d < nearest:
+			nearest, refs = d, []ref{src.ref(id)}
+		case d == nearest:
+			refs = append(refs, src.ref(id))
+		}
+	}
+	return refs
+}
+
+// preferred keeps those definitions that can be called, or those that cannot,
+// where there are any: in some languages a field and a method may share a name.
+func preferred(refs []ref, callable bool) []ref {
+	if len(refs) > 0 && refs[0].src.lang.Members.Prototypes.Is() {
+		return refs // a function is a value there, like any other
+	}
+	var kept []ref
+	for _, r := range refs {
+		if k := r.def().Kind; (k.IsCallable() || callable && k.IsType()) == callable {
+			kept = append(kept, r)
+		}
+	}
+	if len(kept) == 0 {
+		return refs
+	}
+	return kept
+}
+
+// fitting puts those overloads first that take so many arguments, counted as
+// in facts.Use.
+func fitting(refs []ref, arguments int) []ref {
+	if len(refs) < 2 || arguments == 0 {
+		return refs
+	}
+	var fit, others []ref
+	for _, r := range refs {
+		if r.def().Takes(arguments) {
+			fit = append(fit, r)
+		} else {
+			others = append(others, r)
+		}
+	}
+	return append(fit, others...)
+}

@@ -1,0 +1,264 @@
+package resolve_test
+
+import (
+	"context"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/workspace"
+)
+
+// The samples in testdata/questions ask all kinds of questions, each folder in one
+// language. A mark says what the answer has to be, and that there is no other:
+//
+//	@is KEY             the name of KEY is defined here; "name:more" is the key of
+//	                    another thing of that name
+//	@type NAME = KEY    what NAME on this line is of the type KEY
+//	@under KEY = KEYS   what implements or extends KEY, which is on this line
+//	@over KEY = KEYS    what KEY implements, extends or overrides, however far up
+//	@calls KEY = KEYS   what the function KEY calls
+//	@called KEY = KEYS  which functions call it
+//	@tests KEY = KEYS   the functions that test it
+//	@ref KEY ACCESS     a use of KEY, and what is done with it
+//	@value KEY          a place where KEY gets its value or gives it away
+//	@unused             nothing uses what is defined here
+//
+// "= -" is for no answer. Behind a name or key, #2 means the second time that the
+// name stands on the line. References and values are compared for those keys of
+// which any are marked; what is unused, in all of a folder with such a mark.
+var questionPattern = regexp.MustCompile(`@(is|type|under|over|calls|called|tests|ref|value|unused)(?: ([^\s@=]+))?(?: ?= ?([^\s@]+)| (readwrite|read|write|call|type|import))?`)
+
+// asking is one folder of samples.
+type asking struct {
+	t     *testing.T
+	ws    *workspace.Workspace
+	marks []questionMark
+	keys  map[string]questionMark // the definitions
+}
+
+type questionMark struct {
+	verb, key, answer, access string
+	file                      string
+	line, offset              int
+}
+
+// at is where a mark is about.
+func (m questionMark) at() string { return fmt.Sprintf("%s:%d", m.file, m.line) }
+
+func TestQuestions(t *testing.T) {
+	folders, err := os.ReadDir("testdata/questions")
+	require.NoError(t, err)
+	asked := map[string]bool{}
+	for _, f := range folders {
+		t.Run(f.Name(), func(t *testing.T) {
+			a := openQuestions(t, filepath.Join("testdata/questions", f.Name()))
+			a.definitions()
+			a.related()
+			a.references()
+			a.values()
+			a.unused()
+			for _, m := range a.marks {
+				asked[catalog.Set().Of(m.file).Name] = true
+			}
+		})
+	}
+	for _, l := range catalog.All() {
+		if l.Outside.Unused.Is() {
+			assert.True(t, asked[l.Name], "nothing is asked about %s", l.Name)
+		}
+	}
+}
+
+func openQuestions(t *testing.T, dir string) *asking {
+	root, err := filepath.Abs(dir)
+	require.NoError(t, err)
+	a := &asking{t: t, ws: workspace.New(root), keys: map[string]questionMark{}}
+	require.NoError(t, a.ws.Code.Read(context.Background()))
+	require.NoError(t, filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			a.read(a.ws.Code.Relative(p), p)
+		}
+		return err
+	}))
+	for _, m := range a.marks {
+		if m.verb == "is" {
+			require.NotContains(t, a.keys, m.key, "%s: %s is defined twice", m.at(), m.key)
+			a.keys[m.key] = m
+		}
+	}
+	return a
+}
+
+func (a *asking) read(rel, file string) {
+	data, err := os.ReadFile(file)
+	require.NoError(a.t, err)
+	offset := 0
+	for i, line := range strings.SplitAfter(string(data), "\n") {
+		marks := questionPattern.FindAllStringSubmatchIndex(line, -1)
+		for _, at := range marks {
+			part := func(n int) string {
+				if at[2*n] < 0 {
+					return ""
+				}
+				return line[at[2*n]:at[2*n+1]]
+			}
+			m := questionMark{verb: part(1), key: part(2), answer: part(3), access: part(4), file: rel, line: i + 1}
+			m.locate(a.t, line[:marks[0][0]], offset)
+			a.marks = append(a.marks, m)
+		}
+		offset += len(line)
+	}
+}
+
+// locate finds the name that a mark speaks of on its line, which begins at an offset.
+func (m *questionMark) locate(t *testing.T, code string, offset int) {
+	if m.key == "" || m.verb == "value" {
+		return
+	}
+	nth := 1
+	if key, n, ok := strings.Cut(m.key, "#"); ok {
+		m.key, nth = key, int(n[0]-'0')
+	}
+	name, _, _ := strings.Cut(m.key, ":")
+	found := regexp.MustCompile(`(?:\b|\$)`+regexp.QuoteMeta(name)+`\b`).FindAllStringIndex(code, -1)
+	require.GreaterOrEqual(t, len(found), nth, "%s: no %s", m.at(), name)
+	m.offset = offset + found[nth-1][1] - len(name)
+}
+
+// wanted are the places of the keys in an answer.
+func (a *asking) wanted(m questionMark) []string {
+	if m.answer == "-" {
+		return nil
+	}
+	var places []string
+	for _, key := range strings.Split(m.answer, ",") {
+		require.Contains(a.t, a.keys, key, m.at())
+		places = append(places, a.keys[key].at())
+	}
+	slices.Sort(places)
+	return places
+}
+
+// same compares the places of some answers with those of the keys of a mark.
+func (a *asking) same(m questionMark, got []string) {
+	slices.Sort(got)
+	assert.Equal(a.t, a.wanted(m), slices.Compact(got), "%s: @%s %s", m.at(), m.verb, m.key)
+}
+
+func at(spots []answer.Spot) (places []string) {
+	for _, s := range spots {
+		places = append(places, fmt.Sprintf("%s:%d", s.Path, s.Line))
+	}
+	return places
+}
+
+func (a *asking) definitions() {
+	for _, m := range a.marks {
+		switch m.verb {
+		case "is", "ref":
+			_, spots := a.ws.Answers.Definition(context.Background(), m.file, m.offset)
+			if assert.NotEmpty(a.t, spots, "%s: %s", m.at(), m.key) && m.access != "import" {
+				assert.Equal(a.t, a.keys[m.key].at(), at(spots[:1])[0], "%s: %s", m.at(), m.key)
+			}
+		case "type":
+			_, spots := a.ws.Answers.TypeDefinition(context.Background(), m.file, m.offset)
+			a.same(m, at(spots))
+		}
+	}
+}
+
+func (a *asking) related() {
+	ctx := context.Background()
+	for _, m := range a.marks {
+		var spots []answer.Spot
+		switch m.verb {
+		case "under":
+			_, spots = a.ws.Answers.Implementations(ctx, m.file, m.offset)
+		case "over":
+			_, spots = a.ws.Answers.Supertypes(ctx, m.file, m.offset, resolve.All)
+		case "tests":
+			_, spots = a.ws.Answers.Tests(ctx, m.file, m.offset)
+		case "calls", "called":
+			_, callers := a.ws.Answers.Calls(ctx, m.file, m.offset, m.verb == "called")
+			for _, c := range callers {
+				spots = append(spots, c.Spot)
+			}
+		default:
+			continue
+		}
+		a.same(m, at(spots))
+	}
+}
+
+// references compares those of each key of which any are marked.
+func (a *asking) references() {
+	want := map[string][]string{}
+	for _, m := range a.marks {
+		if m.verb == "ref" {
+			want[m.key] = append(want[m.key], fmt.Sprintf("%s %s", m.at(), m.access))
+		}
+	}
+	for key, marked := range want {
+		def, ok := a.keys[key]
+		require.True(a.t, ok, "%s is defined nowhere", key)
+		_, refs := a.ws.Answers.References(context.Background(), def.file, def.offset, resolve.Scope{})
+		var got []string
+		for _, r := range refs {
+			got = append(got, fmt.Sprintf("%s:%d %s", r.Path, r.Line, r.Access))
+		}
+		slices.Sort(marked)
+		slices.Sort(got)
+		assert.Equal(a.t, marked, got, "references of %s", key)
+	}
+}
+
+func (a *asking) values() {
+	want := map[string][]string{}
+	for _, m := range a.marks {
+		if m.verb == "value" {
+			want[m.key] = append(want[m.key], m.at())
+		}
+	}
+	for key, marked := range want {
+		def := a.keys[key]
+		_, values := a.ws.Answers.Values(context.Background(), def.file, def.offset)
+		var got []string
+		for _, v := range values {
+			got = append(got, fmt.Sprintf("%s:%d", v.Path, v.Line))
+		}
+		slices.Sort(got)
+		slices.Sort(marked)
+		assert.Equal(a.t, marked, slices.Compact(got), "values of %s", key)
+	}
+}
+
+func (a *asking) unused() {
+	var want, got []string
+	for _, m := range a.marks {
+		if m.verb == "unused" {
+			want = append(want, m.at())
+		}
+	}
+	if want == nil {
+		return
+	}
+	a.ws.Answers.Unused(context.Background(), ".", func(s answer.Spot) bool {
+		got = append(got, fmt.Sprintf("%s:%d", s.Path, s.Line))
+		return true
+	})
+	slices.Sort(want)
+	slices.Sort(got)
+	assert.Equal(a.t, want, got, "what nothing uses")
+}

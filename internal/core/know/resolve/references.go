@@ -1,0 +1,513 @@
+package resolve
+
+import (
+	"cmp"
+	"context"
+	"path"
+	"runtime"
+	"slices"
+	"sync"
+
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/work"
+)
+
+// Reference is a use of a definition.
+type Reference struct {
+	Path string
+	// At is the name that is used, in bytes.
+	At   place.Range
+	Name string
+	// Access is what is done with it there.
+	Access    facts.Role
+	Certainty Certainty
+	// In is the function, or else the type, in which the use stands; its Name
+	// is "" outside of all.
+	In Answer
+}
+
+// Scope says which uses count as references.
+type Scope struct {
+	// Family counts those of the methods too that a method overrides, or that
+	// override it, so that calls through an interface are among them.
+	Family bool
+	// Unsure counts uses that could not be resolved and may mean anything of
+	// that name.
+	Unsure bool
+	// Value looks, where { name } makes a member of a value of that name, for the uses of
+	// the value alone; without it, for those of both.
+	Value bool
+}
+
+// target is what references are looked for: a definition, together with those
+// that declare the same thing again.
+type target struct {
+	best  ref
+	name  string
+	same  map[definedAt]bool
+	scope Scope
+	// outside is where it lies if there is no definition to be had.
+	outside string
+	// modules are the paths of the package or module that it is, which no definition stands for.
+	modules []string
+	// also is what they are called by their paths; "" for no name.
+	also   string
+	family string
+	// alone says that no other definition of the name suits a use without
+	// anything in front of it, and with something.
+	alone [2]bool
+}
+
+// definedAt is where a name is defined.
+type definedAt struct {
+	path  string
+	start uint32
+}
+
+func (r ref) at() definedAt { return definedAt{r.src.path, r.def().At.Start} }
+
+// References finds the uses of what the name at a byte offset means, and hands
+// them over file by file, in no particular order of the files, until report is
+// false or the context is cancelled. The result names what was looked for.
+func (r *Resolver) References(ctx context.Context, path string, offset int, scope Scope, report func([]Reference) bool) Result {
+	q := r.ask()
+	res := q.definition(path, offset)
+	t := q.target(path, res, scope)
+	if t == nil {
+		return res
+	}
+	if src := q.source(path); src != nil && !scope.Value {
+		// In { name } a name is used and defines a member at once.
+		if id := src.DefAt(offset); id != facts.NoDef && src.Defs[id].At == res.At && src.Defs[id].Name == t.name {
+			t.same[src.ref(id).at()] = true
+		}
+	}
+	r.uses(ctx, q, t, report)
+	return res
+}
+
+func isVariable(k facts.Kind) bool {
+	return k == facts.Variable || k == facts.Constant || k == facts.Parameter
+}
+
+// target makes what to look for of the answers to a question; nil if there is
+// nothing.
+func (q *question) target(path string, res Result, scope Scope) *target {
+	t := &target{name: res.Name, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: q.family(path)}
+	for i, a := range res.Answers {
+		if a.Kind == facts.Package && a.At.Len() == 0 && !t.best.ok() && a.Certainty != ByName {
+			t.modules = append(t.modules, a.Path)
+			continue
+		}
+		if a.Certainty == ByName && i > 0 || a.Kind == facts.Package && a.At.Len() == 0 {
+			break
+		}
+		r := q.refAt(a)
+		if !r.ok() || i > 0 && (r.def().Kind != t.best.def().Kind || !q.oneThing(t.best, r)) {
+			continue
+		}
+		if i == 0 {
+			t.best, t.name, t.family = r, r.def().Name, q.family(r.src.path)
+		}
+		t.same[r.at()] = true
+	}
+	if !t.best.ok() && len(t.modules) > 0 {
+		t.name = q.moduleNamed(path, res)
+		t.also, _ = (&facts.Imported{Path: t.modules[0]}).ModuleNames()
+		return t
+	}
+	if !t.best.ok() {
+		if t.outside == "" || t.name == "" {
+			return nil
+		}
+		return t
+	}
+	for _, r := range q.again(t.best) {
+		t.same[r.at()] = true
+	}
+	if scope.Family && t.best.def().Kind == facts.Method {
+		for _, r := range append(q.overridden(t.best), q.overriding(t.best)...) {
+			t.same[r.at()] = true
+		}
+	}
+	t.alone = q.alone(t)
+	return t
+}
+
+// moduleNamed is what a file calls the package or module that an answer is about: the path of an
+// import was asked about, or the name already.
+func (q *question) moduleNamed(path string, res Result) string {
+	if src := q.source(path); src != nil {
+		for i := range src.Defs {
+			if d := &src.Defs[i]; d.Kind == facts.Import && d.Import > 0 && src.Imports[d.Import-1].At == res.At {
+				return d.Name
+			}
+		}
+	}
+	return res.Name
+}
+
+// refAt is the definition that an answer names.
+func (q *question) refAt(a Answer) ref {
+	src := q.source(a.Path)
+	if src == nil {
+		return ref{}
+	}
+	if id := src.DefAt(int(a.At.Start)); id != facts.NoDef && src.Defs[id].At == a.At {
+		return src.ref(id)
+	}
+	return ref{}
+}
+
+// oneThing says whether two definitions declare the same thing.
+func (q *question) oneThing(a, b ref) bool {
+	for _, r := range q.again(a) {
+		if r.at() == b.at() {
+			return true
+		}
+	}
+	return false
+}
+
+// again are the other definitions that declare the same thing: prototypes and
+// the function written out, signatures in front of a function, the parts of a
+// type that is written in several places.
+func (q *question) again(r ref) (more []ref) {
+	d := r.def()
+	if r.src.sees() == lang.SeesIncludes {
+		if d.Kind.IsCallable() {
+			return append(q.twins(r, true), q.twins(r, false)...)
+		}
+		return append(q.echoes(r), q.externs(r)...)
+	}
+	if !r.src.lang.Scopes.Again.Is() {
+		return nil
+	}
+	for _, id := range r.src.scoped[scopedName{d.Scope, d.Name}] {
+		o := &r.src.Defs[id]
+		if id != r.id && o.Container == d.Container && o.Kind != facts.Import {
+			more = append(more, r.src.ref(id))
+		}
+	}
+	return more
+}
+
+// echoes are the other names of a type that are the same word right beside it.
+func (q *question) echoes(r ref) (more []ref) {
+	for _, id := range r.src.scoped[scopedName{r.def().Scope, r.def().Name}] {
+		if o := &r.src.Defs[id]; id != r.id && (o.Echo || r.def().Echo) {
+			more = append(more, r.src.ref(id))
+		}
+	}
+	return more
+}
+
+// externs are the places where a variable is made known, or defined if it
+// is only made known where r is.
+func (q *question) externs(r ref) (more []ref) {
+	d := r.def()
+	if !d.Kind.IsValue() || d.Scope != 0 {
+		return nil
+	}
+	if isExtern(r) {
+		more = q.definedElsewhere(r)
+	}
+	for _, sym := range q.code.Named(d.Name) {
+		file := q.source(sym.Path)
+		if file == nil || file.sees() != lang.SeesIncludes {
+			continue
+		}
+		id := file.DefAt(sym.Offset)
+		if id != facts.NoDef && isExtern(file.ref(id)) && (file != r.src || id != r.id) && (file == r.src || q.reaches(r.src, file.path)) {
+			more = append(more, file.ref(id))
+		}
+	}
+	return more
+}
+
+// alone says whether the target is all that uses of its name can mean, without
+// something in front and with it.
+func (q *question) alone(t *target) (alone [2]bool) {
+	alone = [2]bool{true, true}
+	for _, s := range q.code.Named(t.name) {
+		if s.Kind == facts.Section || q.family(s.Path) != t.family || t.same[definedAt{s.Path, uint32(s.Offset)}] {
+			continue
+		}
+		if s.Container == "" {
+			alone[0] = false
+		}
+		alone[1] = false
+	}
+	if t.best.def().Container == "" {
+		alone[1] = false
+	} else {
+		alone[0] = false
+	}
+	return alone
+}
+
+// filesAtOnce is how many files one question looks into before it is begun
+// anew, which bounds what it remembers.
+const filesAtOnce = 64
+
+// uses finds the uses of the target in the files that mention its name, several
+// at a time.
+func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func([]Reference) bool) {
+	if t.best.ok() && t.best.src.Local(t.best.def()) {
+		if refs := q.usesIn(t.best.src, t); len(refs) > 0 {
+			report(refs)
+		}
+		return
+	}
+	var mu sync.Mutex
+	r.inFiles(ctx, q.files(t), func(q *question, path string) bool {
+		if q.family(path) != t.family {
+			return true
+		}
+		src := q.source(path)
+		if src == nil {
+			return true
+		}
+		refs := q.usesIn(src, t)
+		mu.Lock()
+		defer mu.Unlock()
+		return len(refs) == 0 || report(refs)
+	})
+}
+
+// files are those that may use the target.
+func (q *question) files(t *target) []string {
+	files := q.code.Mentioning(t.name)
+	if t.also != "" && t.also != t.name {
+		files = append(slices.Clone(files), q.code.Mentioning(t.also)...)
+		slices.Sort(files)
+		files = slices.Compact(files)
+	}
+	if !t.best.ok() {
+		return files
+	}
+	book := q.code.Checked(t.best.src.lang)
+	if book == nil {
+		return files
+	}
+	folders := map[string]bool{}
+	for at := range t.same {
+		folders[path.Dir(at.path)] = true
+	}
+	return book.Using(files, func(o check.Target) bool { return o.Name == t.name && folders[o.Folder] })
+}
+
+// inFiles visits many files, with as many workers as there
+// are processors, until visit returns false for one of them. It is called from several
+// goroutines at the same time, each with a question of its own.
+func (r *Resolver) inFiles(ctx context.Context, paths []string, visit func(q *question, path string) bool) {
+	var mu sync.Mutex
+	next, done := 0, false
+	chunk := func() []string {
+		mu.Lock()
+		defer mu.Unlock()
+		if done || ctx.Err() != nil {
+			return nil
+		}
+		from := next
+		next = min(len(paths), next+filesAtOnce)
+		return paths[from:next]
+	}
+	var wg work.Group
+	for range max(1, min(runtime.GOMAXPROCS(0), (len(paths)+filesAtOnce-1)/filesAtOnce)) {
+		wg.Go(func() {
+			for part := chunk(); len(part) > 0; part = chunk() {
+				q := r.ask()
+				for _, path := range part {
+					if ctx.Err() != nil {
+						return
+					}
+					if !visit(q, path) {
+						mu.Lock()
+						done = true
+						mu.Unlock()
+						return
+					}
+				}
+			}
+		})
+	}
+	wg.Wait()
+}
+
+// usesIn finds the uses of the target in one file.
+func (q *question) usesIn(src *source, t *target) (refs []Reference) {
+	names := t.namesIn(src)
+	uses, imports := src.mentions(names)
+	for _, i := range uses {
+		u := &src.Uses[i]
+		if c, ok := q.leadsTo(src, *u, t); ok {
+			refs = append(refs, Reference{Path: src.path, At: u.At, Name: u.Name, Access: u.Role, Certainty: c, In: q.around(src, int(u.At.Start))})
+		}
+	}
+	for _, i := range imports {
+		d := &src.Defs[i]
+		if d.At.Len() == 0 || t.same[definedAt{src.path, d.At.Start}] {
+			continue
+		}
+		if f := q.follow(src.ref(facts.DefID(i)), 0); t.isAmong(f.refs) || t.isModule(f) || len(f.refs) == 0 && t.outside != "" && f.outside == t.outside {
+			refs = append(refs, Reference{Path: src.path, At: d.At, Name: d.Name, Access: facts.ImportUse, Certainty: Inferred, In: q.around(src, int(d.At.Start))})
+		}
+	}
+	return refs
+}
+
+// mentioned are the uses and the imports of a file, by the name.
+type mentioned struct{ uses, imports map[string][]int32 }
+
+// mentions are the numbers of the uses and of the imports of some names, each in order. They are
+// looked up in a table once a file is asked about several times.
+func (s *source) mentions(names map[string]bool) (uses, imports []int32) {
+	const fewTimes = 8
+	s.mu.Lock()
+	if s.asked++; s.asked > fewTimes && s.mentioned == nil {
+		s.mentioned = s.tableOfMentions()
+	}
+	table := s.mentioned
+	s.mu.Unlock()
+	if table != nil {
+		for name := range names {
+			uses, imports = append(uses, table.uses[name]...), append(imports, table.imports[name]...)
+		}
+		slices.Sort(uses)
+		slices.Sort(imports)
+		return uses, imports
+	}
+	for i := range s.Uses {
+		if names[s.Uses[i].Name] {
+			uses = append(uses, int32(i))
+		}
+	}
+	for i := range s.Defs {
+		if s.Defs[i].Kind == facts.Import && names[s.Defs[i].Name] {
+			imports = append(imports, int32(i))
+		}
+	}
+	return uses, imports
+}
+
+func (s *source) tableOfMentions() *mentioned {
+	m := &mentioned{map[string][]int32{}, map[string][]int32{}}
+	for i := range s.Uses {
+		m.uses[s.Uses[i].Name] = append(m.uses[s.Uses[i].Name], int32(i))
+	}
+	for i := range s.Defs {
+		if d := &s.Defs[i]; d.Kind == facts.Import {
+			m.imports[d.Name] = append(m.imports[d.Name], int32(i))
+		}
+	}
+	return m
+}
+
+// namesIn are the names under which a file may speak of the target.
+func (t *target) namesIn(src *source) map[string]bool {
+	names := map[string]bool{t.name: true, cmp.Or(t.also, t.name): true}
+	for _, imp := range src.Imports {
+		if imp.Alias != "" && (imp.Name == t.name || imp.Name == "default" || t.isNamed(imp.ModuleNames())) {
+			names[imp.Alias] = true
+		}
+	}
+	return names
+}
+
+// isNamed says whether one of the names of a module is that of the target.
+func (t *target) isNamed(file, last string) bool {
+	return last == t.name || t.also != "" && (file == t.name || file == t.also || last == t.also)
+}
+
+// isModule says whether what was found is the package or module that is looked for.
+func (t *target) isModule(f found) bool {
+	return len(f.refs) == 0 && slices.ContainsFunc(f.modules, func(m string) bool { return slices.Contains(t.modules, m) })
+}
+
+func (t *target) isAmong(refs []ref) bool {
+	for _, r := range refs {
+		if t.same[r.at()] {
+			return true
+		}
+	}
+	return false
+}
+
+// leadsTo says whether a use means the target, and how that is known.
+func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bool) {
+	f := q.meant(src, use)
+	if len(t.modules) > 0 {
+		return f.certainty(), t.isModule(f)
+	}
+	if len(f.refs) > 0 {
+		if t.same[f.refs[0].at()] {
+			return f.certainty(), true
+		}
+		if f.exact {
+			return 0, false
+		}
+		if t.best.ok() && t.best.def().Kind == facts.Constructor && use.Role == facts.Call {
+			if c := q.constructors(f.refs, use); len(c) > 0 {
+				return Inferred, t.same[c[0].at()]
+			}
+		}
+		return 0, false
+	}
+	if f.outside != "" {
+		return ByName, t.outside == f.outside && !t.best.ok()
+	}
+	if len(f.modules) > 0 || !t.best.ok() || src.lang.Scopes.Builtin[use.Name] && use.Base == facts.NoExpr {
+		return 0, false
+	}
+	return ByName, t.scope.Unsure || t.alone[member(use)]
+}
+
+// member is 1 for a use with something in front of it, else 0.
+func member(use facts.Use) int {
+	if use.Base != facts.NoExpr {
+		return 1
+	}
+	return 0
+}
+
+// around is the innermost function around an offset, or else the innermost
+// type.
+func (q *question) around(src *source, offset int) Answer {
+	around := src.Around(offset)
+	for i := len(around) - 1; i >= 0; i-- {
+		if src.Defs[around[i]].Kind.IsCallable() {
+			return answer(src.ref(around[i]), Inferred)
+		}
+	}
+	for i := len(around) - 1; i >= 0; i-- {
+		if k := src.Defs[around[i]].Kind; k.IsType() || k.IsSpace() {
+			return answer(src.ref(around[i]), Inferred)
+		}
+	}
+	return Answer{}
+}
+
+// constructors are those of the types among refs that fit a call, the best
+// first.
+func (q *question) constructors(refs []ref, use facts.Use) (found []ref) {
+	for _, r := range refs {
+		d := r.def()
+		if !d.Kind.IsType() || d.Body == 0 {
+			continue
+		}
+		var own []ref
+		for _, name := range append([]string{d.Name}, r.src.lang.Members.Constructors...) {
+			for _, id := range r.src.scoped[scopedName{d.Body, name}] {
+				if m := &r.src.Defs[id]; m.Kind == facts.Constructor || name != d.Name {
+					own = append(own, r.src.ref(id))
+				}
+			}
+		}
+		found = append(found, fitting(own, use.Arguments)...)
+	}
+	return found
+}

@@ -1,0 +1,328 @@
+package resolve
+
+import (
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+)
+
+// Type is what is known of the type of a value: the definition of a named type
+// with its type arguments; or a shape such as a list, written as an expression
+// in some file; or that it lies outside the project, and its name there.
+type Type struct {
+	named ref
+	args  []Type
+	// src and shape are an expression in which env says what type parameters
+	// stand for.
+	src   *source
+	shape facts.ExprID
+	env   *bindings
+	// outside is what it belongs to, if that is outside the project, and name
+	// what it is called there.
+	outside, name string
+}
+
+// known says whether anything is known of the type.
+func (t Type) known() bool { return t.named.ok() || t.src != nil || t.outside != "" || t.name != "" }
+
+// expr is the expression of a shape; of another type, one of no kind.
+func (t Type) expr() facts.Expr {
+	if t.src == nil {
+		return facts.Expr{}
+	}
+	return t.src.Exprs[t.shape]
+}
+
+// typeOf works out the type of an expression's value.
+func (q *question) typeOf(src *source, id facts.ExprID, depth int) Type {
+	if id == facts.NoExpr || depth > deepest {
+		return Type{}
+	}
+	key := exprKey{src, id}
+	if t, ok := q.types[key]; ok {
+		return t
+	}
+	q.types[key] = Type{} // what leads back here by a circle knows nothing yet
+	t := q.workOutType(src, id, depth)
+	q.types[key] = t
+	return t
+}
+
+func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
+	e := src.Exprs[id]
+	switch e.Kind {
+	case facts.Name, facts.Member:
+		f := q.meaning(src, id, depth+1)
+		if len(f.refs) == 0 && f.outside == "" && e.Kind == facts.Member {
+			return q.typeOfMember(src, e, depth+1)
+		}
+		return q.typeOfFound(f, depth+1)
+	case facts.CallOf:
+		return q.typeOfCall(src, e, depth+1)
+	case facts.Value:
+		return q.typeNamed(src, e.Base, depth+1)
+	case facts.Index, facts.Each:
+		t := q.typeOf(src, e.Base, depth+1)
+		if of := q.element(t, false, depth+1); of.known() || src.sees() != lang.SeesIncludes || !t.named.ok() {
+			return of
+		}
+		return t // what a pointer points to, of which there are several
+	case facts.EachKey:
+		return q.element(q.typeOf(src, e.Base, depth+1), true, depth+1)
+	case facts.Awaited:
+		return q.promised(q.typeOf(src, e.Base, depth+1), depth+1)
+	case facts.Given:
+		return q.given(src, e, depth+1)
+	case facts.OneOf:
+		return q.firstKnown(e.Args, func(a facts.ExprID) Type { return q.typeOf(src, a, depth+1) })
+	case facts.Joined:
+		return q.joined(src, e, depth+1)
+	case facts.Literal:
+		return Type{outside: src.itself(), name: e.Name}
+	}
+	return Type{src: src, shape: id}
+}
+
+// joined is the type of what an operator makes of two values: text as soon as
+// one is text, or the wider of two numbers.
+func (q *question) joined(src *source, e facts.Expr, depth int) (best Type) {
+	for _, a := range e.Args {
+		t := q.typeOf(src, a, depth+1)
+		if t.named.ok() {
+			return t
+		}
+		if !t.known() {
+			if best.name != "String" {
+				best = Type{}
+			}
+			continue
+		}
+		for box, w := range unboxed {
+			if t.name == box {
+				t.name = w
+			}
+		}
+		if n := wideness[t.name]; n > 0 && n < wideness["int"] {
+			t.name = "int"
+		}
+		if t.name == "String" || best.name != "String" && wideness[t.name] >= wideness[best.name] {
+			best = t
+		}
+	}
+	return best
+}
+
+// firstKnown is the first type of which something is known, those of the
+// project before others.
+func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (best Type) {
+	for _, a := range list {
+		t := of(a)
+		if t.named.ok() || t.src != nil {
+			return t
+		}
+		if !best.known() {
+			best = t
+		}
+	}
+	return best
+}
+
+// typeOfMember is the type of a member that no definition stands for, as the
+// length of a list.
+func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
+	if of := src.lang.Members.OfLists[e.Name]; of != "" && q.typeOf(src, e.Base, depth+1).expr().Kind == facts.ListOf {
+		return Type{outside: src.itself(), name: of}
+	}
+	return Type{}
+}
+
+func (q *question) typeOfFound(f found, depth int) Type {
+	if len(f.refs) == 0 {
+		return Type{outside: f.outside}
+	}
+	return q.typeOfRef(valued(preferred(f.refs, false))[0], depth)
+}
+
+// typeOfRef is the type of the value that a definition stands for; for a type
+// it is that type, so that its members can be named behind it.
+func (q *question) typeOfRef(r ref, depth int) Type {
+	d := r.def()
+	switch {
+	case d.Kind.IsType() || d.Kind.IsSpace():
+		return Type{named: r}
+	case d.Kind == facts.Function && r.src.lang.Members.Prototypes.Is() && r.src.makes(r.id):
+		return Type{named: r} // of this, in a function that makes objects
+	case d.Kind.IsCallable() && !isProperty(r):
+		return Type{}
+	case d.Type != facts.NoExpr:
+		return subst(q.typeNamed(r.src, d.Type, depth+1), r.env)
+	case d.Init != facts.NoExpr:
+		return subst(q.part(q.typeOf(r.src, d.Init, depth+1), d.Part, depth+1), r.env)
+	case d.Body != 0:
+		return Type{named: r} // an object whose members are known
+	}
+	return Type{}
+}
+
+// part is one of several results. What is not a tuple is its own first part,
+// as in v, ok := m[k].
+func (q *question) part(t Type, part, depth int) Type {
+	if part == 0 {
+		return t
+	}
+	if e := t.expr(); e.Kind == facts.TupleOf {
+		if part <= len(e.Args) {
+			return q.inside(t, e.Args[part-1], depth+1)
+		}
+		return Type{}
+	}
+	if part == 1 {
+		return t
+	}
+	return Type{}
+}
+
+// inside reads a part of a shape as a type.
+func (q *question) inside(t Type, id facts.ExprID, depth int) Type {
+	return subst(q.typeNamed(t.src, id, depth+1), t.env)
+}
+
+// typeNamed reads an expression that is a type.
+func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
+	if id == facts.NoExpr || depth > deepest {
+		return Type{}
+	}
+	e := src.Exprs[id]
+	switch e.Kind {
+	case facts.Name, facts.Member:
+		f := q.meaning(src, id, depth+1)
+		if src.sees() == lang.SeesIncludes && (len(f.refs) == 0 || members(structs(f.refs)[0]) == 0 && (f.refs[0].def().Type == facts.NoExpr || f.refs[0].def().Type == id && f.refs[0].src == src)) {
+			if r := q.complete(src, e.Name, q.typesAround(src, e.Scope)); r.ok() {
+				return Type{named: r}
+			}
+		}
+		for _, r := range structs(typed(f.refs)) {
+			if d := r.def(); d.Kind.IsType() || d.Kind.IsSpace() {
+				return Type{named: r}
+			}
+			// typeof x, or a class kept in a variable.
+			return q.typeOfRef(r, depth+1)
+		}
+		return Type{outside: f.outside, name: e.Name}
+	case facts.GenericOf:
+		t := q.typeNamed(src, e.Base, depth+1)
+		if t.src != nil {
+			return t
+		}
+		for _, a := range e.Args {
+			t.args = append(t.args, q.typeNamed(src, a, depth+1))
+		}
+		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 {
+			return t.args[0]
+		}
+		return t
+	case facts.EitherOf:
+		return q.either(src, id, depth+1)
+	case facts.TypeOf:
+		return q.typeOf(src, e.Base, depth+1)
+	case facts.Literal:
+		return Type{outside: src.itself(), name: e.Name}
+	case facts.CallOf, facts.Index, facts.Value: // a type by way of a value
+		return q.typeOf(src, id, depth+1)
+	}
+	return Type{src: src, shape: id}
+}
+
+// either is a type that is one of several: the only one of which something is
+// known here, or else the choice itself.
+func (q *question) either(src *source, id facts.ExprID, depth int) (best Type) {
+	known := 0
+	for _, a := range src.Exprs[id].Args {
+		t := q.typeNamed(src, a, depth+1)
+		if t.named.ok() || t.src != nil {
+			if known++; known == 1 {
+				best = t
+			}
+		} else if known == 0 && !best.known() {
+			best = t
+		}
+	}
+	if known > 1 {
+		return Type{src: src, shape: id}
+	}
+	return best
+}
+
+// element is the type of what a list or map holds, or of its keys.
+func (q *question) element(t Type, key bool, depth int) Type {
+	if depth > deepest {
+		return Type{}
+	}
+	if t.named.ok() {
+		return q.elementOfNamed(t, key, depth+1)
+	}
+	switch e := t.expr(); e.Kind {
+	case facts.ListOf:
+		if key {
+			return Type{outside: t.src.itself(), name: "int"}
+		}
+		return q.inside(t, e.Base, depth+1)
+	case facts.MapOf:
+		if key {
+			return q.inside(t, e.Args[0], depth+1)
+		}
+		return q.inside(t, e.Base, depth+1)
+	case facts.TupleOf:
+		if len(e.Args) > 0 {
+			return q.inside(t, e.Args[0], depth+1)
+		}
+	case facts.EitherOf:
+		for _, a := range q.arms(t, depth) {
+			if el := q.element(a, key, depth+10); el.known() {
+				return el
+			}
+		}
+	}
+	if len(t.args) > 0 {
+		return argument(t, key)
+	}
+	return Type{outside: t.outside}
+}
+
+// elementOfNamed looks for what a named type holds: it stands for a list or
+// map, it is a container with type arguments, or it is derived from one.
+func (q *question) elementOfNamed(t Type, key bool, depth int) Type {
+	d := t.named.def()
+	env := q.bindingsOf(t)
+	if d.Type != facts.NoExpr && d.Kind.IsType() {
+		return q.element(subst(q.typeNamed(t.named.src, d.Type, depth+1), env), key, depth+1)
+	}
+	if len(t.args) > 0 {
+		return argument(t, key)
+	}
+	for _, s := range d.Supers {
+		if e := q.element(subst(q.typeNamed(t.named.src, s, depth+1), env), key, depth+1); e.known() {
+			return e
+		}
+	}
+	return Type{}
+}
+
+// argument is the type argument of a container that stands for its elements:
+// the last one, as in dict[str, Hut] and Array<Hut>; for keys the first.
+func argument(t Type, key bool) Type {
+	if key {
+		return t.args[0]
+	}
+	return t.args[len(t.args)-1]
+}
+
+// promised is the type of what one gets by waiting for a value.
+func (q *question) promised(t Type, depth int) Type {
+	if len(t.args) == 0 || depth > deepest || t.named.ok() && !promises[t.named.def().Name] {
+		return t
+	}
+	return argument(t, false)
+}
+
+// promises are the names of types that stand for a value to come.
+var promises = lang.WordsOf("Promise PromiseLike Awaitable Coroutine Future Task ValueTask Deferred CompletableFuture")

@@ -1,0 +1,189 @@
+package resolve
+
+import (
+	"context"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+)
+
+// Unused finds the definitions in the files that nothing in the project refers
+// to, and hands them over as they are found, until report is false. An answer is
+// inferred if nothing outside the project can refer to it either, and else by
+// name. Left out is what is used without being named: entry points, tests, and
+// what overrides or implements something. all are the files of the project,
+// whose names for tests are as isTest says.
+func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(path string) bool, report func(Answer) bool) {
+	used := r.namesUsed(ctx, all)
+	var mu sync.Mutex
+	r.inFiles(ctx, files, func(q *question, path string) bool {
+		src := q.source(path)
+		if src == nil || !src.lang.Outside.Unused.Is() || isTest(path) {
+			return true
+		}
+		for _, id := range src.Symbols() {
+			ref := src.ref(id)
+			if ctx.Err() != nil {
+				return false
+			}
+			if !wanted(ref) || q.isUsed(ctx, ref, used) {
+				continue
+			}
+			a := answer(ref, Inferred)
+			if src.visible(ref.def()) {
+				a.Certainty = ByName
+			}
+			mu.Lock()
+			more := report(a)
+			mu.Unlock()
+			if !more {
+				return false
+			}
+		}
+		return true
+	})
+}
+
+// namesUsed are the names that files use, each with the files.
+func (r *Resolver) namesUsed(ctx context.Context, files []string) map[string][]string {
+	var mu sync.Mutex
+	used := map[string][]string{}
+	r.inFiles(ctx, files, func(q *question, path string) bool {
+		src := q.source(path)
+		if src == nil {
+			return true
+		}
+		names := map[string]bool{}
+		for i := range src.Uses {
+			names[src.Uses[i].Name] = true
+		}
+		for _, imp := range src.Imports {
+			names[imp.Name] = true
+		}
+		mu.Lock()
+		defer mu.Unlock()
+		for n := range names {
+			used[n] = append(used[n], path)
+		}
+		return true
+	})
+	return used
+}
+
+// wanted says whether it says something that a definition is not used.
+func wanted(r ref) bool {
+	d := r.def()
+	if r.src.lang.Outside.Entries[d.Name] || strings.HasPrefix(d.Name, "__") {
+		return false
+	}
+	switch d.Kind {
+	case facts.Function, facts.Method:
+		if r.src.isTest(d.Name) {
+			return false
+		}
+	case facts.Class, facts.Interface, facts.Struct, facts.Enum, facts.Type, facts.Trait, facts.Union,
+		facts.Field, facts.Property, facts.EnumMember, facts.Variable, facts.Constant, facts.Macro:
+	default:
+		return false
+	}
+	return d.Name != "" && d.Name != "_" && !marked(r) && !holdsEntry(r)
+}
+
+// holdsEntry says whether a type is used from outside of all code, by what it holds.
+func holdsEntry(r ref) bool {
+	d := r.def()
+	if !d.Kind.IsType() || d.Body == 0 {
+		return false
+	}
+	for name := range r.src.lang.Outside.Entries {
+		for _, id := range r.src.scoped[scopedName{d.Body, name}] {
+			if r.src.Defs[id].Kind.IsCallable() {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// isTest says whether a function is a test by its name.
+func (s *source) isTest(name string) bool {
+	return slices.ContainsFunc(s.lang.Tests.Functions, func(p string) bool { return strings.HasPrefix(name, p) })
+}
+
+// marked says whether an annotation or a decorator stands before a definition,
+// which may mean that something finds it by that.
+func marked(r ref) bool {
+	d := r.def()
+	from := max(0, int(d.Head.Start)-200)
+	if int(d.Full.Start) < int(d.Head.Start) {
+		from = int(d.Full.Start)
+	}
+	before := strings.TrimRight(string(r.src.text[from:min(len(r.src.text), int(d.Head.Start)+1)]), " \t\r\n")
+	lines := strings.Split(before, "\n")
+	last := strings.TrimSpace(lines[len(lines)-1])
+	begins := func(mark string) bool { return strings.HasPrefix(last, mark) }
+	return slices.ContainsFunc(r.src.lang.Outside.Marks, begins) && !slices.ContainsFunc(r.src.lang.Outside.Unmarked, begins)
+}
+
+// isUsed says whether anything refers to a definition, other than itself.
+func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) bool {
+	d := r.def()
+	if d.Kind == facts.Method && calledByLibrary(r) {
+		return true
+	}
+	if (d.Kind == facts.Method || d.Kind == facts.Property) && (len(q.overridden(r)) > 0 || q.inherits(r)) {
+		return true
+	}
+	t := &target{best: r, name: d.Name, same: map[definedAt]bool{r.at(): true}, family: q.family(r.src.path), scope: Scope{Unsure: true}}
+	for _, o := range q.again(r) {
+		t.same[o.at()] = true
+	}
+	for _, path := range used[d.Name] {
+		if q.family(path) != t.family || ctx.Err() != nil {
+			continue
+		}
+		src := q.source(path)
+		if src == nil {
+			continue
+		}
+		if slices.ContainsFunc(q.usesIn(src, t), func(u Reference) bool {
+			return u.Path != r.src.path || u.At.Start < d.Full.Start || u.At.End > d.Full.End || !d.Kind.IsCallable() && u.At != d.At
+		}) {
+			return true
+		}
+	}
+	return d.Kind == facts.Method && len(q.overriding(r)) > 0 // it is used by way of those
+}
+
+// calledByLibrary says whether the library of the language is likely to call a
+// method, which the type need not say there.
+func calledByLibrary(r ref) bool {
+	d, called := r.def(), r.src.lang.Outside.Called
+	return called[d.Name] || called[d.Name+"/"+strconv.Itoa(max(0, d.Parameters-1))]
+}
+
+// inherits says whether the type of a member is derived from something outside
+// the project, which may call the member.
+func (q *question) inherits(r ref) bool {
+	owner := q.owner(r)
+	if !owner.ok() {
+		return false
+	}
+	for _, t := range append([]ref{owner}, q.reach(context.Background(), owner, All, q.supertypes)...) {
+		for _, s := range t.def().Supers {
+			if !q.typeNamed(t.src, s, 0).named.ok() {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// visible says whether code outside the project can name a definition.
+func (s *source) visible(d *facts.Def) bool {
+	return s.lang.Outside.Visible(lang.Symbol{Def: d, Path: s.path, Package: s.Package, Modifiers: d.Modifiers(s.text)})
+}

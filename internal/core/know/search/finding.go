@@ -1,0 +1,96 @@
+package search
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/know/fuzzy"
+	"rooktrail/internal/core/know/index"
+)
+
+// FileHit is a file that a query found, with the matched letters of its path.
+type FileHit struct {
+	Path  string
+	Match fuzzy.Match
+}
+
+// more is how many hits are looked at beyond those wanted, since some gain by
+// what was chosen before and some lose by where they are.
+const more = 100
+
+// widely is how many hits are looked at where a filter will drop some of them.
+const widely = 20_000
+
+// Files finds files by what one remembers of their paths; the best first, at
+// most limit. Words such as in:dispatch narrow it; see ParseFilter.
+func (s *Searcher) Files(ctx context.Context, query string, limit int) []FileHit {
+	rest, filter := ParseFilter(query)
+	s.fillIn(ctx, &filter)
+	if rest == "" && !filter.Empty() {
+		return s.allFiles(filter, limit)
+	}
+	q, ask := fuzzy.Parse(rest), limit+more
+	if !filter.Empty() {
+		ask = widely
+	}
+	paths := s.code.Listing().Paths()
+	var hits []FileHit
+	for _, h := range paths.Forgive(ctx, q, fuzzy.Whole, ask, paths.Search(ctx, q, fuzzy.Whole, ask)) {
+		p, base := paths.Text(h.Index)
+		if !filter.Path(p) || !filter.Wild(p) {
+			continue
+		}
+		m, _ := q.Match(p, base)
+		if hits = append(hits, FileHit{Path: p, Match: m}); len(hits) == limit+more {
+			break
+		}
+	}
+	return s.favourFiles(q, query, &filter, hits, limit)
+}
+
+// allFiles lists what gets through a filter where nothing else is asked for.
+func (s *Searcher) allFiles(filter Filter, limit int) (hits []FileHit) {
+	for f := range s.code.Listing().Files() {
+		if filter.Path(f.Path) && filter.Wild(f.Path) {
+			hits = append(hits, FileHit{Path: f.Path})
+		}
+	}
+	slices.SortFunc(hits, func(a, b FileHit) int { return strings.Compare(a.Path, b.Path) })
+	return hits[:min(len(hits), limit)]
+}
+
+// Symbols finds symbols by what one remembers of their names; the best first,
+// at most limit. Words such as kind:method narrow it; see ParseFilter.
+func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index.Hit {
+	rest, filter := ParseFilter(query)
+	s.fillIn(ctx, &filter)
+	plain := qualified(rest)
+	q, ask := fuzzy.Parse(plain), limit+more
+	if !filter.Empty() {
+		ask = widely
+	}
+	var hits []index.Hit
+	search := s.code.Index().Search
+	in := s.within(ctx, plain, limit)
+	if len(in) > 0 {
+		search = s.code.Index().SearchClean // there is nothing to forgive
+	}
+	for _, h := range joined(search(ctx, q, ask), in) {
+		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
+			if hits = append(hits, h); len(hits) == limit+more {
+				break
+			}
+		}
+	}
+	return s.favourSymbols(ctx, q, query, &filter, hits, limit)
+}
+
+// qualified writes a query as symbols are kept, with dots between container
+// and name.
+func qualified(query string) string {
+	return strings.NewReplacer("::", ".", "#", ".", "->", ".").Replace(query)
+}
+
+// AllSymbols returns the qualified names of all symbols.
+func (s *Searcher) AllSymbols() []string { return s.code.Index().Names() }

@@ -1,0 +1,64 @@
+package search_test
+
+import (
+	"context"
+	"testing"
+
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/workspace/workspacetest"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func symbols(w *workspace.Workspace, query string) (found []string) {
+	for _, h := range w.Search.Symbols(context.Background(), query, 20) {
+		found = append(found, h.Path+" "+h.Qualified())
+	}
+	return found
+}
+
+func TestAFolderInFrontOfASymbol(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{
+		"encoding/json/encode.go": "package json\n\nfunc Marshal() {}\n\ntype Decoder struct{}\n\nfunc (d *Decoder) Decode() {}\n",
+		"encoding/xml/marshal.go": "package xml\n\nfunc Marshal() {}\n",
+		"radio/frame.go":          "package radio\n\nfunc Marshal() {}\n\nfunc jsonMarshaller() {}\n",
+		"radio/json.go":           "package radio\n\nfunc Unmarshal() {}\n",
+	})
+	assert.Equal(t, "encoding/json/encode.go Marshal", symbols(w, "json.Marshal")[0])
+	assert.Equal(t, "encoding/json/encode.go Marshal", symbols(w, "marshal json")[0])
+	assert.Equal(t, "encoding/json/encode.go Marshal", symbols(w, "json marshal")[0])
+	assert.Equal(t, "encoding/xml/marshal.go Marshal", symbols(w, "xml.marsh")[0])
+	assert.Equal(t, "radio/json.go Unmarshal", symbols(w, "json.unm")[0], "a file counts as well")
+	assert.Equal(t, "encoding/json/encode.go Decoder.Decode", symbols(w, "json.decoder.decode")[0])
+	assert.Equal(t, "encoding/json/encode.go Decoder.Decode", symbols(w, "dec.decode")[0])
+	assert.Empty(t, symbols(w, "nowhere.Marshal"))
+	assert.NotContains(t, symbols(w, "json.Marshal kind:type"), "encoding/json/encode.go Marshal")
+	seen := map[string]bool{}
+	for _, s := range symbols(w, "json marshal") {
+		assert.False(t, seen[s], "%s twice", s)
+		seen[s] = true
+	}
+}
+
+func TestCodeFromElsewhereComesSecond(t *testing.T) {
+	code := "package a\n\nfunc Ring() {}\n"
+	w := workspacetest.Open(t, map[string]string{
+		"vendor/b.example/a/ring.go": code, "a/testdata/ring.go": code, "deep/in/here/ring.go": code, "z/ring.go": code, "a/ring_test.go": code,
+	})
+	assert.Equal(t, []string{
+		"z/ring.go Ring", "deep/in/here/ring.go Ring", "a/ring_test.go Ring", "a/testdata/ring.go Ring", "vendor/b.example/a/ring.go Ring",
+	}, symbols(w, "ring"))
+	assert.Equal(t, "z/ring.go", w.Search.Files(context.Background(), "ring.go", 5)[0].Path)
+	assert.Equal(t, "vendor/b.example/a/ring.go Ring", symbols(w, "ring in:vendor")[0], "asked for, it is there")
+}
+
+func TestWhichFilesMentionAName(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{"a.go": "package a\n\nfunc Ring() {}\n", "b.py": "ring()\nRing()\n", "c.go": "package a\n"})
+	assert.Equal(t, []string{"a.go", "b.py"}, w.Code.Mentioning("Ring"))
+	for _, l := range w.Code.CountLanguages() {
+		if l.Name == "Python" {
+			assert.Equal(t, codebase.LanguageCount{Name: "Python", Files: 1, Lines: 2, Uses: 2}, l)
+		}
+	}
+}
