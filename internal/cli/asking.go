@@ -224,8 +224,8 @@ func inFile(p string) in {
 	return in{p, base64.StdEncoding.EncodeToString([]byte(p))}
 }
 
-func resultOf(s answer.Spot) result {
-	return result{inFile(s.Path), s.Line, s.Col, s.Name, s.Kind.String(), s.Container, s.Certainty.String(), s.Text}
+func resultOf(a *answer.Answer) result {
+	return result{inFile(a.Path), a.Line, a.Col, a.Name, a.Kind.String(), a.Container, a.Certainty.String(), a.Text}
 }
 
 // longestPosition bounds one line of a batch, in bytes.

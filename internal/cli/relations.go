@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -32,20 +31,29 @@ type question struct {
 	ask  func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed
 }
 
-// spots prints answers that are definitions.
-func spots(list []answer.Spot) (all []printed) {
-	for _, s := range list {
-		all = append(all, printed{resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text)})
-	}
-	return all
+// placeOf prints an answer with the object for --json.
+func placeOf(a *answer.Answer, object any) printed {
+	return printed{object, fmt.Sprintf("%s:%d:%d: %s", a.Path, a.Line, a.Col, a.Text)}
 }
 
-// spotsOf asks a question that is answered with definitions.
-func spotsOf(ask func(*answer.Guide, context.Context, string, int) (resolve.Result, []answer.Spot)) func(context.Context, *workspace.Workspace, string, int) []printed {
-	return func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-		_, found := ask(ws.Answers, ctx, path, offset)
-		return spots(found)
+// definitions asks a question that is answered with definitions.
+func definitions(ask func() answer.Question) func(context.Context, *workspace.Workspace, string, int) []printed {
+	return func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+		q := ask()
+		q.Path, q.Offset = path, offset
+		ws.Answers.Ask(ctx, q, func(some []answer.Answer) bool {
+			for i := range some {
+				all = append(all, placeOf(&some[i], resultOf(&some[i])))
+			}
+			return true
+		})
+		return all
 	}
+}
+
+// along is a question about one way.
+func along(way answer.Way) func() answer.Question {
+	return func() answer.Question { return answer.Question{Way: way} }
 }
 
 // questions are the commands that ask about the name at a position.
@@ -68,7 +76,7 @@ that file.`,
 		example: `  rooktrail definition dispatch/roster.go:42:18
   rooktrail definition --json --root ~/src/tarnwell dispatch/roster.go:42:18
   rooktrail definition --batch < positions.txt`,
-		ask: spotsOf((*answer.Guide).Definition),
+		ask: definitions(along(answer.ToDefinition)),
 	}
 }
 
@@ -79,7 +87,7 @@ func typeDefinition() *question {
 		short:   "Print where the type of the value at FILE:LINE:COL is defined",
 		long:    "Prints where the type of the value at a position is defined: of a function, the type\nof what it gives; of a list or a map, that of what it holds.",
 		example: "  rooktrail type-definition dispatch/roster.go:43:5",
-		ask:     spotsOf((*answer.Guide).TypeDefinition),
+		ask:     definitions(along(answer.ToType)),
 	}
 }
 
@@ -89,35 +97,32 @@ func implementations() *question {
 		short:   "Print what implements the type or method at FILE:LINE:COL",
 		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method.",
 		example: "  rooktrail implementations dispatch/assign.go:12:6",
-		ask:     spotsOf((*answer.Guide).Implementations),
+		ask:     definitions(along(answer.ToImplementations)),
 	}
 }
 
 // hierarchy is a question about types above or below.
-func hierarchy(name, short, long, example string, ask func(*answer.Guide, context.Context, string, int, resolve.Level) (resolve.Result, []answer.Spot)) *question {
+func hierarchy(name, short, long, example string, way answer.Way) *question {
 	all := false
 	return &question{
 		name: name, short: short, long: long, example: example,
 		flags: func(cmd *cobra.Command) {
 			cmd.Flags().BoolVar(&all, "all", false, "not only those one step away")
 		},
-		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
-			_, found := ask(ws.Answers, ctx, path, offset, resolve.Level(all))
-			return spots(found)
-		},
+		ask: definitions(func() answer.Question { return answer.Question{Way: way, Level: resolve.Level(all)} }),
 	}
 }
 
 func supertypes() *question {
 	return hierarchy("supertypes", "Print what the type or method at FILE:LINE:COL is derived from",
 		"Prints the types that a type extends, embeds or implements, or the method that a\nmethod overrides or implements.",
-		"  rooktrail supertypes --all gateway/Radio.java:9:14", (*answer.Guide).Supertypes)
+		"  rooktrail supertypes --all gateway/Radio.java:9:14", answer.ToSupers)
 }
 
 func subtypes() *question {
 	return hierarchy("subtypes", "Print what is derived from the type or method at FILE:LINE:COL",
 		"Prints the types, interfaces among them, that extend or implement a type, or the\nmethods that override or implement a method.",
-		"  rooktrail subtypes --all gateway/Device.java:7:23", (*answer.Guide).Subtypes)
+		"  rooktrail subtypes --all gateway/Device.java:7:23", answer.ToSubs)
 }
 
 // referenceResult is a reference as it is printed in JSON. Kind and Container
@@ -128,12 +133,8 @@ type referenceResult struct {
 	In     string `json:"in"`
 }
 
-func referenceOf(r *answer.Reference) referenceResult {
-	in := r.In.Name
-	if r.In.Container != "" {
-		in = r.In.Container + "." + in
-	}
-	return referenceResult{result{inFile(r.Path), r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), in}
+func referenceOf(r *answer.Answer) referenceResult {
+	return referenceResult{result{inFile(r.Path), r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), r.Around()}
 }
 
 func references() *question {
@@ -154,13 +155,11 @@ call, type or import, and "in", the function it stands in.`,
 			cmd.Flags().StringSliceVar(&access, "access", nil, "only these: read, write, readwrite, call, type, import")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			res, refs := ws.Answers.References(ctx, path, offset, scope)
+			res, refs := ws.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: path, Offset: offset, Scope: scope})
 			for i := range refs {
-				r := referenceOf(&refs[i])
-				if len(access) > 0 && !slices.Contains(access, r.Access) {
-					continue
+				if len(access) == 0 || slices.Contains(access, refs[i].Access.String()) {
+					all = append(all, placeOf(&refs[i], referenceOf(&refs[i])))
 				}
-				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
 			}
 			if mentions && res.Name != "" {
 				all = append(all, mentioned(ctx, ws, res.Name)...)
@@ -176,10 +175,9 @@ func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all [
 	if err != nil {
 		return nil // it was cancelled
 	}
-	for _, h := range hits {
-		text := strings.TrimSpace(h.Text)
-		r := referenceResult{result{inFile(h.Path), h.Line, h.Col, name, "", "", resolve.ByName.String(), text}, "mention", ""}
-		all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
+	for i := range hits {
+		h := &hits[i]
+		all = append(all, placeOf(h, referenceResult{result{inFile(h.Path), h.Line, h.Col, name, "", "", h.Certainty.String(), h.Text}, h.Role, ""}))
 	}
 	return all
 }
@@ -191,6 +189,18 @@ type callResult struct {
 	// outright.
 	Through string   `json:"through,omitempty"`
 	Sites   []string `json:"sites"`
+}
+
+func callOf(c *answer.Answer) printed {
+	r := callResult{result: resultOf(c), Through: c.Through}
+	for _, s := range c.Sites {
+		r.Sites = append(r.Sites, s.String())
+	}
+	p := placeOf(c, r)
+	if c.Why != "" {
+		p.line += "  (" + c.Why + ")"
+	}
+	return p
 }
 
 func calls() *question {
@@ -210,18 +220,16 @@ which a call may come or go.`,
 			cmd.MarkFlagsMutuallyExclusive("incoming", "outgoing")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			_, found := ws.Answers.Calls(ctx, path, offset, incoming)
-			for _, c := range found {
-				r := callResult{result: resultOf(c.Spot), Through: c.Through}
-				for _, s := range c.Sites {
-					r.Sites = append(r.Sites, s.String())
-				}
-				line := fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)
-				if c.Through != "" {
-					line += "  (through " + c.Through + ")"
-				}
-				all = append(all, printed{r, line})
+			way := answer.ToCalled
+			if incoming {
+				way = answer.ToCallers
 			}
+			ws.Answers.Ask(ctx, answer.Question{Way: way, Path: path, Offset: offset}, func(some []answer.Answer) bool {
+				for i := range some {
+					all = append(all, callOf(&some[i]))
+				}
+				return true
+			})
 			return all
 		},
 	}
@@ -245,14 +253,14 @@ changed or passed (an argument for it), then read, passed on or result; "to" is
 the parameter or function it goes to.`,
 		example: "  rooktrail values dispatch/roster.go:14:2",
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			_, found := ws.Answers.Values(ctx, path, offset)
+			_, found := ws.Answers.All(ctx, answer.Question{Way: answer.ToValues, Path: path, Offset: offset})
 			for i := range found {
 				v := &found[i]
-				r := valueResult{referenceResult: referenceOf(&v.Reference), Flow: v.Flow.String()}
+				r := valueResult{referenceResult: referenceOf(v), Flow: v.Role}
 				if r.To = v.To.Name; v.To.Container != "" {
 					r.To = v.To.Container + "." + r.To
 				}
-				all = append(all, printed{r, fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Text)})
+				all = append(all, placeOf(v, r))
 			}
 			return all
 		},
@@ -265,7 +273,7 @@ func tests() *question {
 		short:   "Print the tests of what is at FILE:LINE:COL, or what a test there tests",
 		long:    "Prints the tests of a symbol: those that are named after it, then those that use it.\nAsked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
 		example: "  rooktrail tests dispatch/roster.go:42:18\n  rooktrail tests dispatch/roster.go",
-		ask:     spotsOf((*answer.Guide).Tests),
+		ask:     definitions(along(answer.ToTests)),
 		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
 			for _, p := range ws.Answers.TestFiles(path) {
 				all = append(all, printed{fileResult{inFile(p)}, p})
@@ -293,10 +301,10 @@ func describe() *question {
 		example: "  rooktrail describe dispatch/roster.go:42:18",
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed {
 			d := ws.Answers.Describe(ctx, path, offset)
-			if d.Spots == 0 {
+			if d.Candidates == 0 {
 				return nil
 			}
-			r := descriptionResult{resultOf(d.Best), d.Modifiers, d.Signature, d.Doc}
+			r := descriptionResult{resultOf(&d.Best), d.Modifiers, d.Signature, d.Doc}
 			line := fmt.Sprintf("%s:%d:%d: %s", r.Path, r.Line, r.Col, r.Signature)
 			if d.Doc != "" {
 				line += "\n\n" + d.Doc
@@ -322,8 +330,9 @@ points, tests, and what overrides or implements something are left out.`,
 			if err := f.ws.Search.CheckFolder(folder); err != nil {
 				return err
 			}
-			f.ws.Answers.Unused(ctx, folder, func(s answer.Spot) bool {
-				err = f.print(resultOf(s), fmt.Sprintf("%s:%d:%d: %s", s.Path, s.Line, s.Col, s.Text))
+			f.ws.Answers.Unused(ctx, folder, func(a answer.Answer) bool {
+				p := placeOf(&a, resultOf(&a))
+				err = f.print(p.object, p.line)
 				return err == nil && f.count < f.most()
 			})
 			return err

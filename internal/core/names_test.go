@@ -21,13 +21,13 @@ import (
 // alsoWords are what is in some code for other reasons: the name of a language or
 // of a kind of file that is also something else there, by the folder.
 var alsoWords = map[string][]string{
-	"core/keep/userdata": {".json"}, // what the program keeps for itself is in such files
-	"core/change/history":  {".json"},
-	"core/keep/bookmark": {".toml", ".json"},
-	"core/keep/sweep":    {".json"},
-	"core/keep/trail":    {".json"},
-	"core/keep/lists":    {".json", ".md"},
-	"ui/bookmarks":  {".toml", ".md"},
+	"core/keep/userdata":  {".json"}, // what the program keeps for itself is in such files
+	"core/change/history": {".json"},
+	"core/keep/bookmark":  {".toml", ".json"},
+	"core/keep/sweep":     {".json"},
+	"core/keep/trail":     {".json"},
+	"core/keep/lists":     {".json", ".md"},
+	"ui/bookmarks":        {".toml", ".md"},
 }
 
 // What is known of a language stands in its own folder: no other code knows one

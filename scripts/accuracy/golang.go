@@ -182,7 +182,7 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident, o type
 	if !c.wanted() {
 		return
 	}
-	_, spots := c.ws.Answers.Definition(context.Background(), rel, at.Offset)
+	_, spots := c.ws.Answers.All(context.Background(), answer.ToDefinition.On(rel, at.Offset))
 	if i := c.names.compare(want, spots); i != "" && c.names.left > 0 {
 		c.names.left--
 		fmt.Printf("%s %s is at %s; got %s\n", here, id.Name, want, i)
@@ -190,7 +190,7 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident, o type
 }
 
 // compare counts the answers for one name; it tells what was wrong.
-func (t *tally) compare(want place.Place, spots []answer.Spot) (wrong string) {
+func (t *tally) compare(want place.Place, spots []answer.Answer) (wrong string) {
 	t.asked++
 	got := "nothing"
 	if len(spots) > 0 {
@@ -309,7 +309,7 @@ func (c *comparison) references() {
 			continue
 		}
 		offset := f.Text.Offset(at.Line, at.Col)
-		_, refs := c.ws.Answers.References(context.Background(), at.Path, offset, resolve.Scope{})
+		_, refs := c.ws.Answers.All(context.Background(), answer.ToReferences.On(at.Path, offset))
 		want, got := map[string]bool{}, map[string]resolve.Certainty{}
 		wantWrites, gotWrites := map[string]bool{}, map[string]resolve.Certainty{}
 		for _, u := range c.uses[at] {
@@ -349,7 +349,7 @@ func (c *comparison) callers(at place.Place, offset int, counted *share) {
 			want[u.Path+" "+u.in] = true
 		}
 	}
-	_, callers := c.ws.Answers.Calls(context.Background(), at.Path, offset, true)
+	_, callers := c.ws.Answers.All(context.Background(), answer.ToCallers.On(at.Path, offset))
 	for _, f := range callers {
 		if f.Through == "" && f.Name != "" && c.loaded[f.Path] {
 			got[f.Path+" "+f.Name] = f.Certainty
@@ -383,7 +383,7 @@ func (c *comparison) implementations() {
 				want[p.String()] = true
 			}
 		}
-		_, found := c.ws.Answers.Implementations(context.Background(), at.Path, f.Text.Offset(at.Line, at.Col))
+		_, found := c.ws.Answers.All(context.Background(), answer.ToImplementations.On(at.Path, f.Text.Offset(at.Line, at.Col)))
 		for _, s := range found {
 			if !catalog.Set().IsTest(s.Path) && c.loaded[s.Path] && (c.types[s.Place()] != nil || s.Certainty == resolve.Exact) {
 				got[s.Place().String()] = s.Certainty

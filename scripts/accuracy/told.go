@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
@@ -52,7 +53,7 @@ func compareTold(s settings, file, dir string) error {
 		if err != nil {
 			continue
 		}
-		_, spots := ws.Answers.Definition(context.Background(), at.Path, doc.Text.Offset(at.Line, at.Col))
+		_, spots := ws.Answers.All(context.Background(), answer.ToDefinition.On(at.Path, doc.Text.Offset(at.Line, at.Col)))
 		if wrong := t.compare(want, spots); wrong != "" && t.left > 0 {
 			t.left--
 			fmt.Printf("%s is at %s; got %s\n    %s\n", at, want, wrong, doc.Text.Line(at.Line))
@@ -82,7 +83,7 @@ func toldReferences(s settings, ws *workspace.Workspace, uses map[place.Place]ma
 			continue
 		}
 		got := map[string]resolve.Certainty{}
-		_, refs := ws.Answers.References(context.Background(), t.Path, doc.Text.Offset(t.Line, t.Col), resolve.Scope{})
+		_, refs := ws.Answers.All(context.Background(), answer.ToReferences.On(t.Path, doc.Text.Offset(t.Line, t.Col)))
 		for i := range refs {
 			if at := refs[i].Place().String(); asked[at] {
 				got[at] = refs[i].Certainty

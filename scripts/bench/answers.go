@@ -13,8 +13,8 @@ import (
 
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/index"
-	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -62,7 +62,7 @@ func references(ws *workspace.Workspace) (cold, warm []time.Duration) {
 		uses := 0
 		ask := func() time.Duration {
 			started := time.Now()
-			_, refs := ws.Answers.References(context.Background(), s.Path, s.Offset, resolve.Scope{})
+			_, refs := ws.Answers.All(context.Background(), answer.ToReferences.On(s.Path, s.Offset))
 			uses = len(refs)
 			return time.Since(started)
 		}
@@ -124,7 +124,7 @@ func definitions(ws *workspace.Workspace) row {
 		if err != nil || f.Facts == nil || len(f.Facts.Uses) == 0 {
 			continue
 		}
-		ws.Answers.Definition(ctx, f.Path, int(f.Facts.Uses[len(f.Facts.Uses)/2].At.Start))
+		ws.Answers.All(ctx, answer.ToDefinition.On(f.Path, int(f.Facts.Uses[len(f.Facts.Uses)/2].At.Start)))
 		asked++
 	}
 	return row{fmt.Sprintf("%d definitions in as many files", asked), ms(time.Since(started)), 5000, "ms", "≤ 5 s"}

@@ -12,7 +12,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
-	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 )
@@ -99,7 +99,7 @@ func countTimes(ws *workspace.Workspace) (all []time.Duration) {
 		if err != nil {
 			continue
 		}
-		_, refs := ws.Answers.References(ctx, s.Path, s.Offset, resolve.Scope{})
+		_, refs := ws.Answers.All(ctx, answer.ToReferences.On(s.Path, s.Offset))
 		if len(refs) < fewestUses/4 || len(refs) > mostCounted {
 			continue
 		}

@@ -10,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace/workspacetest"
 )
@@ -40,7 +41,7 @@ func TestRenamingWhereAMemberAndItsValueHaveOneName(t *testing.T) {
 		require.NoError(t, err)
 		line := int(at[0] - '0')
 		offset := f.Text.Offset(line, strings.Index(lines[line-1], at[2:])+1)
-		res, refs := w.Answers.References(ctx, "hut.ts", offset, resolve.Scope{Value: true})
+		res, refs := w.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: "hut.ts", Offset: offset, Scope: resolve.Scope{Value: true}})
 		require.Len(t, res.Answers, 1, at)
 		uses := [][2]int{{int(res.Answers[0].At.Start), int(res.Answers[0].At.End)}}
 		for _, r := range refs {

@@ -93,7 +93,7 @@ func (m *Model) answered(a reply) surface.Intent {
 	case len(a.first) == 0:
 		return surface.Say(w.none, name)
 	case len(a.first) == 1 && a.asked.tree == answer.Flows:
-		return surface.Go(surface.To(a.first[0].Destination, fmt.Sprintf(w.how, name)))
+		return surface.Go(surface.To(a.first[0].Answer, fmt.Sprintf(w.how, name)))
 	}
 	m.asked, m.how, m.source, m.open = a.asked, fmt.Sprintf(w.how, name), a.source, true
 	m.colors.Forget()

@@ -47,7 +47,7 @@ type Model struct {
 	host   surface.Host
 	asker  *surface.Asker
 	trees  Trees
-	keep   func(title string, source sweep.Source, all []answer.Destination) surface.Intent
+	keep   func(title string, source sweep.Source, all []answer.Answer) surface.Intent
 	colors *linecolors.Colors
 
 	asked  question
@@ -64,7 +64,7 @@ type Model struct {
 }
 
 // New makes a sheet; keep makes a sweep of what is shown.
-func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(title string, source sweep.Source, all []answer.Destination) surface.Intent) *Model {
+func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(title string, source sweep.Source, all []answer.Answer) surface.Intent) *Model {
 	m := &Model{host: host, trees: trees, keep: keep}
 	m.asker, m.colors = host.Asker(m), linecolors.New(host.Asker(m), colors)
 	return m
@@ -125,9 +125,9 @@ func (m *Model) chosen() *node {
 func (m *Model) Busy() bool { return m.asker.Waiting() }
 
 // Shown are all branches that are shown, in their order.
-func (m *Model) Shown() (all []answer.Destination) {
+func (m *Model) Shown() (all []answer.Answer) {
 	for _, n := range m.rows {
-		all = append(all, n.Destination)
+		all = append(all, n.Answer)
 	}
 	return all
 }
@@ -207,11 +207,11 @@ func (m *Model) row(n *node) sheet.Row {
 	if n.Again {
 		words = append(words, "again: it is among those above it")
 	}
-	if n.Sites > 1 {
-		words = append(words, sheet.Count(n.Sites, "call", "calls"))
+	if len(n.Sites) > 1 {
+		words = append(words, sheet.Count(len(n.Sites), "call", "calls"))
 	}
-	if n.Note != "" {
-		words = append(words, n.Note)
+	if n.Why != "" {
+		words = append(words, n.Why)
 	}
 	if n.Certainty == resolve.ByName {
 		words = append(words, "by name")
@@ -254,7 +254,7 @@ func (m *Model) selected() surface.Intent {
 	if !ok {
 		return surface.LookBack()
 	}
-	return surface.Look(surface.To(b.Destination, ""))
+	return surface.Look(surface.To(b.Answer, ""))
 }
 
 func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
@@ -271,7 +271,7 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 	case keymap.Is(k.String(), keymap.Ends.Take):
 		if m.chosen() != nil {
 			b, _ := m.Chosen()
-			return surface.Go(surface.To(b.Destination, m.how))
+			return surface.Go(surface.To(b.Answer, m.how))
 		}
 	case keymap.Is(k.String(), on.Open):
 		return m.right()

@@ -42,13 +42,13 @@ func (t *trees) Colors(context.Context, string, int) highlight.Spans { return ni
 
 // caller is a branch with others below it.
 func caller(name string, test bool, below ...answer.Branch) answer.Branch {
-	b := answer.Branch{Destination: answer.Destination{Path: "huts/" + name + ".go", Line: 3, Role: "function", Text: name, Test: test}}
+	b := answer.Branch{Answer: answer.Answer{Answer: resolve.Answer{Path: "huts/" + name + ".go"}, Line: 3, Role: "function", Text: name, Test: test}}
 	b.Grow = func(context.Context) []answer.Branch { return below }
 	return b
 }
 
 func opened() *Model {
-	present := answer.Branch{Destination: answer.Destination{Path: "huts/hut.go", Line: 9, Role: "function", Text: "measure"}, Present: true, Group: "this"}
+	present := answer.Branch{Answer: answer.Answer{Answer: resolve.Answer{Path: "huts/hut.go"}, Line: 9, Role: "function", Text: "measure"}, Present: true, Group: "this"}
 	above := caller("report", false, caller("show", false), caller("TestShow", true))
 	above.Group = "above"
 	m, _ := openedWith(&trees{name: "measure", first: []answer.Branch{above, present}})
@@ -57,7 +57,7 @@ func opened() *Model {
 
 func openedWith(t *trees) (*Model, []surface.Intent) {
 	host := &uitest.Host{At: surface.Here{File: &codebase.File{Path: "huts/hut.go", Text: text.NewDocument(nil), Facts: &facts.File{}}}}
-	m := New(host, t, t, func(title string, _ sweep.Source, all []answer.Destination) surface.Intent {
+	m := New(host, t, t, func(title string, _ sweep.Source, all []answer.Answer) surface.Intent {
 		return surface.Say("kept %d: %s", len(all), title)
 	})
 	m.Resize(100, 14)

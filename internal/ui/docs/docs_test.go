@@ -27,9 +27,9 @@ func screen(m *Model, width int) []string {
 }
 
 func description(doc string) *answer.Description {
-	d := &answer.Description{Spots: 1, Signature: "func Ring(bells int,\n\ttimes int) error", Doc: doc}
+	d := &answer.Description{Candidates: 1, Signature: "func Ring(bells int,\n\ttimes int) error", Doc: doc}
 	d.Name = "Ring"
-	d.Best = answer.Spot{Answer: resolve.Answer{Path: "hut/bell.go", Name: "Ring", Kind: facts.Method, Container: "Hut", Certainty: resolve.Inferred}, Line: 7}
+	d.Best = answer.Answer{Answer: resolve.Answer{Path: "hut/bell.go", Name: "Ring", Kind: facts.Method, Container: "Hut", Certainty: resolve.Inferred}, Line: 7}
 	return d
 }
 

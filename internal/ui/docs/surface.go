@@ -59,14 +59,14 @@ func (s *Surface) read(ctx context.Context, here surface.Here) reply {
 	var around *Page
 	if call, ok := s.knows.CallAround(ctx, f, here.Offset); ok {
 		around = Call(ctx, &call)
-		if d.Spots == 0 {
+		if d.Candidates == 0 {
 			return reply{around, call.Description}
 		}
 	}
 	if n := len(here.Crumbs); d.Name == "" && n > 0 {
 		d = s.knows.Describe(ctx, f.Path, int(here.Crumbs[n-1].At.Start))
 	}
-	if d.Spots == 0 {
+	if d.Candidates == 0 {
 		return reply{about: d}
 	}
 	language := ""
@@ -100,7 +100,7 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	case picker.Closed:
 		return surface.Close()
 	case picker.Taken:
-		return surface.Go(surface.ToSpot(s.about.Best))
+		return surface.Go(surface.ToDefinition(s.about.Best))
 	}
 	return surface.Intent{}
 }

@@ -25,7 +25,7 @@ import (
 
 // Finder finds where ways lead; see package workspace.
 type Finder interface {
-	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Destination)
+	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Answer)
 	Load(ctx context.Context, path string) (*codebase.File, error)
 }
 
@@ -33,7 +33,7 @@ type Finder interface {
 type leaf struct {
 	*frame.Side
 	how     string // what it shows, and how one comes there for the trail
-	answers []answer.Destination
+	answers []answer.Answer
 	number  int // of the answer that is shown
 	from    place.Place
 	row     int  // of the line that asked, counted from the first of the body
@@ -181,7 +181,7 @@ func (m *Model) into(l *leaf) surface.Intent {
 type reply struct {
 	way    answer.Way
 	result resolve.Result
-	places []answer.Destination
+	places []answer.Answer
 	file   *codebase.File
 	err    error
 }
@@ -293,7 +293,7 @@ func (m *Model) show(l *leaf, f *codebase.File) tea.Cmd {
 }
 
 // linesOf is how many lines what is defined at a place takes; 4 for anything else.
-func linesOf(f *codebase.File, d *answer.Destination) int {
+func linesOf(f *codebase.File, d *answer.Answer) int {
 	if f.Facts != nil {
 		for i := range f.Facts.Defs {
 			if def := &f.Facts.Defs[i]; def.At == d.At {

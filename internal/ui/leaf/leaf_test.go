@@ -28,7 +28,7 @@ type program struct {
 	leaves *leaf.Model
 	width  int
 	result resolve.Result
-	places []answer.Destination
+	places []answer.Answer
 }
 
 func (p *program) Plan() frame.Plan {
@@ -40,7 +40,7 @@ func (p *program) Here() surface.Here {
 	return surface.Here{File: p.frame.Code.File(), View: p.frame.Code.State(), Offset: p.frame.Code.Offset()}
 }
 
-func (p *program) Along(context.Context, answer.Way, string, int) (resolve.Result, []answer.Destination) {
+func (p *program) Along(context.Context, answer.Way, string, int) (resolve.Result, []answer.Answer) {
 	return p.result, p.places
 }
 
@@ -61,7 +61,7 @@ func begin(width int) *program {
 	p.leaves = leaf.New(p, p, p.frame, keymap.Default())
 	p.frame.Code.Resize(80, 30)
 	p.frame.Code.Show(file("hut.go"), trail.View{Place: place.Place{Path: "hut.go", Line: 2, Col: 1}})
-	p.places = []answer.Destination{{Path: "winch.go", Line: 3, Col: 1, At: place.Range{Start: 8, End: 13}}, {Path: "team.go", Line: 1, Col: 1}}
+	p.places = []answer.Answer{{Answer: resolve.Answer{Path: "winch.go", At: place.Range{Start: 8, End: 13}}, Line: 3, Col: 1}, {Answer: resolve.Answer{Path: "team.go"}, Line: 1, Col: 1}}
 	return p
 }
 
@@ -139,7 +139,7 @@ func TestNothingToLay(t *testing.T) {
 	assert.Equal(t, "nothing refers to ring", p.do(keymap.LeafReferences).Say)
 	p.result.Outside = "fmt"
 	assert.Contains(t, p.do(keymap.LeafType).Say, "the type of ring belongs to fmt")
-	p.places = []answer.Destination{{Path: "gone.go", Line: 1}}
+	p.places = []answer.Answer{{Answer: resolve.Answer{Path: "gone.go"}, Line: 1}}
 	assert.Equal(t, "gone.go cannot be opened: it is not there any more", p.do(keymap.LeafReferences).Say)
 	p.result = resolve.Result{}
 	assert.Equal(t, "there is no name under the caret", p.do(keymap.LeafReferences).Say)

@@ -92,7 +92,7 @@ func (c *Colors) more(all []place.Place) tea.Cmd {
 }
 
 // Places are the places of destinations.
-func Places(all []answer.Destination) []place.Place {
+func Places(all []answer.Answer) []place.Place {
 	places := make([]place.Place, len(all))
 	for i := range all {
 		places[i] = all[i].Place()

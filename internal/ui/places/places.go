@@ -26,7 +26,7 @@ import (
 type Model struct {
 	picker picker.Model
 	title  string
-	all    []answer.Destination
+	all    []answer.Answer
 	names  *fuzzy.Corpus
 	roles  []string // those there are, in the order of how many
 	role   string   // the one that is shown; "" for all
@@ -59,18 +59,18 @@ func New(colors func(path string, line int) highlight.Spans) *Model {
 
 // Gathered are places made ready to be listed, which takes a moment if they are many.
 type Gathered struct {
-	all   []answer.Destination
+	all   []answer.Answer
 	names *fuzzy.Corpus
 	roles []string
 }
 
 // Gather makes places ready to be listed.
-func Gather(all []answer.Destination) Gathered {
+func Gather(all []answer.Answer) Gathered {
 	g := Gathered{all: all, names: &fuzzy.Corpus{}}
 	counts := map[string]int{}
 	for i := range all {
 		d := &all[i]
-		g.names.Add(d.Path+" "+d.In+" "+d.Text, len(d.Path)+1)
+		g.names.Add(d.Path+" "+d.Around()+" "+d.Text, len(d.Path)+1)
 		if counts[d.Role]++; counts[d.Role] == 1 {
 			g.roles = append(g.roles, d.Role)
 		}
@@ -83,7 +83,7 @@ func Gather(all []answer.Destination) Gathered {
 func (g *Gathered) Len() int { return len(g.all) }
 
 // All are the places, in their order.
-func (g *Gathered) All() []answer.Destination { return g.all }
+func (g *Gathered) All() []answer.Answer { return g.all }
 
 // Open shows places under a title, beginning at the first.
 func (m *Model) Open(title string, g Gathered, height int) {
@@ -93,7 +93,7 @@ func (m *Model) Open(title string, g Gathered, height int) {
 }
 
 // Add puts more places behind the others and chooses the first of them.
-func (m *Model) Add(more []answer.Destination) {
+func (m *Model) Add(more []answer.Answer) {
 	at := len(m.all)
 	m.take(Gather(append(m.all[:at:at], more...)))
 	m.picker.Set(m.list(), at)
@@ -106,10 +106,10 @@ func (m *Model) take(g Gathered) { m.all, m.names, m.roles = g.all, g.names, g.r
 func (m *Model) Resize(height int) { m.picker.Resize(height - 1) }
 
 // Chosen is the chosen place.
-func (m *Model) Chosen() (answer.Destination, bool) {
+func (m *Model) Chosen() (answer.Answer, bool) {
 	i, ok := m.picker.Chosen()
 	if !ok {
-		return answer.Destination{}, false
+		return answer.Answer{}, false
 	}
 	return m.all[i], true
 }
@@ -118,7 +118,7 @@ func (m *Model) Chosen() (answer.Destination, bool) {
 func (m *Model) Title() string { return m.title }
 
 // Shown are the places that are left to choose from, in their order.
-func (m *Model) Shown() (shown []answer.Destination) {
+func (m *Model) Shown() (shown []answer.Answer) {
 	for _, i := range m.picker.Entries() {
 		shown = append(shown, m.all[i])
 	}
@@ -186,11 +186,11 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	for b := int(d.TextAt.Start); b < int(d.TextAt.End); b++ {
 		row.At = append(row.At, b)
 	}
-	if d.In != "" {
-		row.Where = "in " + d.In + ", " + row.Where
+	if in := d.Around(); in != "" {
+		row.Where = "in " + in + ", " + row.Where
 	}
-	if d.Note != "" {
-		row.Where += ", " + d.Note
+	if d.Why != "" {
+		row.Where += ", " + d.Why
 	}
 	if d.Certainty == resolve.ByName {
 		row.Where += ", by name"
@@ -268,7 +268,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 		}
 		keys = append(keys, keymap.Hint(on.Role, next))
 	}
-	if slices.ContainsFunc(m.all, func(d answer.Destination) bool { return d.Test }) {
+	if slices.ContainsFunc(m.all, func(d answer.Answer) bool { return d.Test }) {
 		keys = append(keys, keymap.Hint(on.Tests, m.tests.next().String()))
 	}
 	if folder := m.nextFolder(); folder != "" || m.folder != "" {

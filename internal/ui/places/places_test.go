@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
 	"rooktrail/internal/ui/places"
@@ -19,13 +20,13 @@ import (
 // plain knows no colours.
 func plain(string, int) highlight.Spans { return nil }
 
-func some() []answer.Destination {
-	at := func(path string, line int, role, in, text, name string) answer.Destination {
+func some() []answer.Answer {
+	at := func(path string, line int, role, in, text, name string) answer.Answer {
 		i := strings.Index(text, name)
-		return answer.Destination{Path: path, Line: line, Col: 1, Role: role, In: in, Text: text, Name: name,
+		return answer.Answer{Answer: resolve.Answer{Path: path, Name: name}, Line: line, Col: 1, Role: role, In: resolve.Answer{Name: in}, Text: text,
 			TextAt: place.Range{Start: uint32(i), End: uint32(i + len(name))}, Test: strings.Contains(path, "_test")}
 	}
-	return []answer.Destination{
+	return []answer.Answer{
 		at("huts/hut.go", 3, "write", "Hut.open", "h.snow = 3", "snow"),
 		at("huts/hut.go", 9, "read", "Hut.tell", "return h.snow", "snow"),
 		at("huts/hut_test.go", 5, "read", "TestSnow", "assert(h.snow)", "snow"),
@@ -83,9 +84,9 @@ func TestTypingNarrows(t *testing.T) {
 }
 
 func BenchmarkOpenMost(b *testing.B) {
-	var all []answer.Destination
+	var all []answer.Answer
 	for i := range answer.MostFound {
-		all = append(all, answer.Destination{Path: fmt.Sprintf("a/f%d.go", i/10), Line: i, Role: "read", In: "T.f", Text: "if err := h.snow(depth); err != nil {", Name: "snow"})
+		all = append(all, answer.Answer{Answer: resolve.Answer{Path: fmt.Sprintf("a/f%d.go", i/10), Name: "snow"}, Line: i, Role: "read", In: resolve.Answer{Name: "T.f"}, Text: "if err := h.snow(depth); err != nil {"})
 	}
 	m, p := places.New(plain), palette.Plain
 	for b.Loop() {

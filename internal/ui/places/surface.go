@@ -22,11 +22,11 @@ import (
 // Finder finds the places; see package workspace.
 type Finder interface {
 	linecolors.Colorer
-	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Destination)
+	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Answer)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
-	MentionPlaces(ctx context.Context, name string) ([]answer.Destination, error)
-	ChangedPlaces(ctx context.Context) []answer.Destination
-	UnusedPlaces(ctx context.Context, folder string) []answer.Destination
+	Mentions(ctx context.Context, name string) ([]answer.Answer, error)
+	ChangedPlaces(ctx context.Context) []answer.Answer
+	UnusedPlaces(ctx context.Context, folder string) []answer.Answer
 	Progress() codebase.Progress
 }
 
@@ -35,7 +35,7 @@ type Surface struct {
 	surface.Size
 	host   surface.Host
 	find   Finder
-	keep   func(title string, source sweep.Source, all []answer.Destination) surface.Intent
+	keep   func(title string, source sweep.Source, all []answer.Answer) surface.Intent
 	list   *Model
 	colors *linecolors.Colors
 	asker  *surface.Asker
@@ -46,7 +46,7 @@ type Surface struct {
 }
 
 // NewSurface makes one; keep makes a sweep of what is shown.
-func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []answer.Destination) surface.Intent) *Surface {
+func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []answer.Answer) surface.Intent) *Surface {
 	s := &Surface{host: host, find: find, keep: keep}
 	s.asker, s.colors = host.Asker(s), linecolors.New(host.Asker(s), find)
 	s.list = New(s.colors.Of)
@@ -90,7 +90,7 @@ func (s *Surface) Commands() surface.Commands {
 type reply struct {
 	way    answer.Way
 	result resolve.Result
-	places []answer.Destination
+	places []answer.Answer
 	list   Gathered // the same, to be listed
 	source sweep.Source
 }
@@ -200,12 +200,12 @@ func (s *Surface) askMentions() surface.Intent {
 	}
 	s.list.CanMention = false
 	type mentions struct {
-		all []answer.Destination
+		all []answer.Answer
 		err error
 	}
 	name, find := s.name, s.find
 	return surface.Begin(surface.Ask(s.asker, func(ctx context.Context) mentions {
-		all, err := find.MentionPlaces(ctx, name)
+		all, err := find.Mentions(ctx, name)
 		return mentions{all, err}
 	}, func(m mentions) surface.Intent {
 		switch {
@@ -221,7 +221,7 @@ func (s *Surface) askMentions() surface.Intent {
 }
 
 // listAll lists places that do not depend on a name.
-func (s *Surface) listAll(title, how, none string, source sweep.Source, find func(ctx context.Context) []answer.Destination) surface.Intent {
+func (s *Surface) listAll(title, how, none string, source sweep.Source, find func(ctx context.Context) []answer.Answer) surface.Intent {
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) Gathered { return Gather(find(ctx)) }, func(all Gathered) surface.Intent {
 		if all.Len() == 0 {
 			return surface.Say("%s", none)
@@ -243,7 +243,7 @@ func (s *Surface) unused() surface.Intent {
 		title, where = "nothing refers to", "this project"
 	}
 	wait := surface.Intent{Wait: "looking for what nothing refers to in " + where + "; Esc gives up"}
-	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []answer.Destination {
+	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []answer.Answer {
 		return s.find.UnusedPlaces(ctx, folder)
 	}))
 }

@@ -25,7 +25,7 @@ type Project interface {
 	CallAround(ctx context.Context, f *codebase.File, offset int) (answer.Call, bool)
 	CountUses(ctx context.Context, path string, offset int) answer.Ways
 	CountRelated(ctx context.Context, path string, offset int, n answer.Ways) answer.Ways
-	Definition(ctx context.Context, path string, offset int) (resolve.Result, []answer.Spot)
+	All(ctx context.Context, q answer.Question) (resolve.Result, []answer.Answer)
 	Progress() codebase.Progress
 }
 
@@ -217,7 +217,7 @@ func (p *Post) AllWays() surface.Intent {
 // definition is where a name is defined.
 type definition struct {
 	result resolve.Result
-	spots  []answer.Spot
+	spots  []answer.Answer
 }
 
 // define looks for the definition of the name at the caret, to go there; from the
@@ -228,7 +228,7 @@ func (p *Post) define(on bool) surface.Intent {
 		return here.Lack("there are no definitions to be had from this file")
 	}
 	return surface.Begin(surface.Ask(p.host.Way(), func(ctx context.Context) definition {
-		r, spots := project.Definition(ctx, here.File.Path, here.Offset)
+		r, spots := project.All(ctx, answer.Question{Way: answer.ToDefinition, Path: here.File.Path, Offset: here.Offset})
 		return definition{r, spots}
 	}, func(d definition) surface.Intent {
 		if on && d.result.Here {
@@ -239,7 +239,7 @@ func (p *Post) define(on bool) surface.Intent {
 }
 
 // defined goes to the definition, or shows the candidates.
-func (p *Post) defined(r resolve.Result, spots []answer.Spot) surface.Intent {
+func (p *Post) defined(r resolve.Result, spots []answer.Answer) surface.Intent {
 	switch {
 	case r.Name == "":
 		return surface.Say("there is no name under the caret")
@@ -254,7 +254,7 @@ func (p *Post) defined(r resolve.Result, spots []answer.Spot) surface.Intent {
 	case spots[0].Certainty == resolve.ByName && len(spots) > 1:
 		return p.candidates(r.Name, spots)
 	}
-	todo := surface.Go(surface.ToSpot(spots[0]))
+	todo := surface.Go(surface.ToDefinition(spots[0]))
 	if spots[0].Certainty == resolve.ByName {
 		todo.Say = "by name: this is the only " + r.Name + " that the project defines"
 	}
@@ -262,10 +262,10 @@ func (p *Post) defined(r resolve.Result, spots []answer.Spot) surface.Intent {
 }
 
 // candidates shows the definitions that share a name.
-func (p *Post) candidates(name string, spots []answer.Spot) surface.Intent {
+func (p *Post) candidates(name string, spots []answer.Answer) surface.Intent {
 	rows := make([]choice.Row, len(spots))
 	for i, s := range spots {
-		shown, v := s.Name, surface.ToSpot(s)
+		shown, v := s.Name, surface.ToDefinition(s)
 		if s.Container != "" {
 			shown = s.Container + "." + s.Name
 		}

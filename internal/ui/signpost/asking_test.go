@@ -21,7 +21,7 @@ import (
 // knows is a project in which one name is known.
 type knows struct {
 	result resolve.Result
-	spots  []answer.Spot
+	spots  []answer.Answer
 	done   bool
 }
 
@@ -44,7 +44,7 @@ func (k *knows) CountRelated(_ context.Context, _ string, _ int, n answer.Ways) 
 	return n
 }
 
-func (k *knows) Definition(context.Context, string, int) (resolve.Result, []answer.Spot) {
+func (k *knows) All(context.Context, answer.Question) (resolve.Result, []answer.Answer) {
 	return k.result, k.spots
 }
 
@@ -85,7 +85,7 @@ func TestNothingIsLeftOfAFileThatIsClosed(t *testing.T) {
 }
 
 func TestDefinitions(t *testing.T) {
-	spot := answer.Spot{}
+	spot := answer.Answer{}
 	spot.Name, spot.Path, spot.Line, spot.Col, spot.At, spot.Certainty = "assign", "roster.go", 4, 6, place.Range{Start: 40, End: 46}, resolve.Inferred
 	byName := spot
 	byName.Certainty, byName.Container = resolve.ByName, "Team"
@@ -100,8 +100,8 @@ func TestDefinitions(t *testing.T) {
 		"outside":          {knows{result: resolve.Result{Name: "Sprint", Outside: "fmt"}}, false, surface.Say("Sprint belongs to fmt, which is outside this project")},
 		"not read yet":     {knows{result: resolve.Result{Name: "x"}}, false, surface.Say("nothing read so far defines x; the project is still being read")},
 		"nowhere":          {knows{result: resolve.Result{Name: "x"}, done: true}, false, surface.Say("nothing in this project defines x")},
-		"one":              {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{spot}}, false, surface.Go(surface.ToSpot(spot))},
-		"one of that name": {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{byName}}, false, surface.Say("by name: this is the only assign that the project defines").And(surface.Go(surface.ToSpot(byName)))},
+		"one":              {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Answer{spot}}, false, surface.Go(surface.ToDefinition(spot))},
+		"one of that name": {knows{result: resolve.Result{Name: "assign"}, spots: []answer.Answer{byName}}, false, surface.Say("by name: this is the only assign that the project defines").And(surface.Go(surface.ToDefinition(byName)))},
 	} {
 		p, _ := post(&c.knows)
 		action := keymap.Definition
@@ -112,7 +112,7 @@ func TestDefinitions(t *testing.T) {
 		got.Cmd = nil
 		assert.Equal(t, c.want, got, what)
 	}
-	p, host := post(&knows{result: resolve.Result{Name: "assign"}, spots: []answer.Spot{byName, byName}})
+	p, host := post(&knows{result: resolve.Result{Name: "assign"}, spots: []answer.Answer{byName, byName}})
 	got := uitest.Last(uitest.Carry(p.Commands()[keymap.Definition]()))
 	assert.NotNil(t, got.Open, "one chooses among several")
 	assert.Equal(t, "roster.go", got.Look.Path)

@@ -117,7 +117,7 @@ func (m *Model) write(c *column) {
 		c.put("you are inside", quiet)
 	}
 	kind := ""
-	if d.Spots > 0 {
+	if d.Candidates > 0 {
 		kind = d.Best.Kind.String()
 	}
 	c.pair(d.Name, palette.On(p.Here, p.Ground).Strong(), kind, quiet)
@@ -167,7 +167,7 @@ func (m *Model) putWays(c *column) {
 	case d.Outside != "":
 		c.wrap("belongs to "+d.Outside+", outside this project", quiet)
 		return
-	case d.Spots == 0:
+	case d.Candidates == 0:
 		c.wrap("nothing in this project defines this name", quiet)
 		return
 	case m.inside:
@@ -219,7 +219,7 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 	switch {
 	case d.Outside != "":
 		r.Put("  belongs to "+d.Outside+", outside this project", quiet)
-	case d.Spots == 0:
+	case d.Candidates == 0:
 		r.Put("  nothing in this project defines it", quiet)
 	default:
 		m.putLine(r, p)
@@ -237,8 +237,8 @@ func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
 		where = "begins in line " + strconv.Itoa(d.Best.Line)
 	case d.Here:
 		where = "defined here"
-	case d.Spots > 1 && d.Best.Certainty == resolve.ByName:
-		where = sheet.Count(d.Spots, "candidate", "candidates") + ", by name"
+	case d.Candidates > 1 && d.Best.Certainty == resolve.ByName:
+		where = sheet.Count(d.Candidates, "candidate", "candidates") + ", by name"
 	}
 	ways, width := m.short(r.Left())
 	kind := d.Best.Kind.String()

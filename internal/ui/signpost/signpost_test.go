@@ -23,7 +23,7 @@ func drawn(m *Model, width int) string {
 
 func about(certainty resolve.Certainty, spots int) answer.Description {
 	a := resolve.Answer{Path: "dispatch/roster.go", Name: "Assign", Container: "Roster", Kind: facts.Method, Certainty: certainty}
-	d := answer.Description{Best: answer.Spot{Answer: a, Line: 42}, Spots: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Summary: "Gives it to the nearest.\n\nOr fails."}
+	d := answer.Description{Best: answer.Answer{Answer: a, Line: 42}, Candidates: spots, Signature: "func (r *Roster) Assign(c Callout, now time.Time) (Team, error)", Summary: "Gives it to the nearest.\n\nOr fails."}
 	d.Name = "Assign"
 	return d
 }
@@ -74,7 +74,7 @@ func TestItKeepsToItsWidth(t *testing.T) {
 // On one line of 80 columns no way is missing, and one that leads nowhere says so.
 func TestNoWayIsMissing(t *testing.T) {
 	m := New(keymap.Default())
-	d := answer.Description{Spots: 1, Best: answer.Spot{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
+	d := answer.Description{Candidates: 1, Best: answer.Answer{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
 	d.Name = "AssignToTheNearest"
 	m.Show(d, false)
 	m.Count(answer.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 7, Related: true})

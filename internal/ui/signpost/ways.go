@@ -31,7 +31,7 @@ const none = "none"
 // somebody who misses one would not know which it is.
 func (m *Model) Ways() (ways []Way) {
 	d := &m.about
-	if d.Name == "" || d.Spots == 0 || d.Outside != "" || m.inside || m.call != nil {
+	if d.Name == "" || d.Candidates == 0 || d.Outside != "" || m.inside || m.call != nil {
 		return nil
 	}
 	add := func(what, where string, action keymap.Action) {
@@ -39,8 +39,8 @@ func (m *Model) Ways() (ways []Way) {
 	}
 	if !d.Here {
 		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line)
-		if d.Spots > 1 && d.Best.Certainty == resolve.ByName {
-			where = sheet.Count(d.Spots, "candidate", "candidates")
+		if d.Candidates > 1 && d.Best.Certainty == resolve.ByName {
+			where = sheet.Count(d.Candidates, "candidate", "candidates")
 		}
 		add("definition", where, keymap.Definition)
 	}

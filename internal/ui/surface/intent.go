@@ -180,18 +180,12 @@ type Visit struct {
 }
 
 // To is the visit to a place of a list.
-func To(d answer.Destination, how string) Visit {
-	return Visit{Path: d.Path, Line: d.Line, Col: d.Col, Name: d.At, How: how, Symbol: d.Symbol}
+func To(a answer.Answer, how string) Visit {
+	return Visit{Path: a.Path, Line: a.Line, Col: a.Col, Name: a.At, How: how, Symbol: a.Symbol}
 }
 
-// ToSpot is the visit to a definition.
-func ToSpot(s answer.Spot) Visit {
-	symbol := s.Name
-	if s.Container != "" {
-		symbol = s.Container + "." + s.Name
-	}
-	return Visit{Path: s.Path, Line: s.Line, Col: s.Col, Name: s.At, How: "definition of " + s.Name, Symbol: symbol}
-}
+// ToDefinition is the visit to a definition.
+func ToDefinition(a answer.Answer) Visit { return To(a, "definition of "+a.Name) }
 
 // SayError is the intent to say what went wrong; nothing if err is nil.
 func SayError(err error) Intent {

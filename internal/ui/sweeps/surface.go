@@ -23,11 +23,11 @@ type Project interface {
 	Sweeps() ([]*sweep.Sweep, error)
 	KeepSweep(s *sweep.Sweep) error
 	RemoveSweep(id string) error
-	NewSweep(ctx context.Context, name string, source sweep.Source, all []answer.Destination) *sweep.Sweep
+	NewSweep(ctx context.Context, name string, source sweep.Source, all []answer.Answer) *sweep.Sweep
 	RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settled int, err error)
 	Locate(ctx context.Context, s *sweep.Sweep)
 	Find(ctx context.Context, m *place.Memory) (place.Fate, error)
-	TextPlaces(ctx context.Context, q find.Query) ([]answer.Destination, error)
+	TextPlaces(ctx context.Context, q find.Query) ([]answer.Answer, error)
 }
 
 // Surface is the sweeps: the sheet over the code, and the one that is walked without it.
@@ -137,20 +137,20 @@ func (s *Surface) refresh() {
 }
 
 // KeepPlaces keeps places as a sweep.
-func (s *Surface) KeepPlaces(name string, source sweep.Source, all []answer.Destination) surface.Intent {
-	return s.make(name, source, func(context.Context) ([]answer.Destination, error) { return all, nil })
+func (s *Surface) KeepPlaces(name string, source sweep.Source, all []answer.Answer) surface.Intent {
+	return s.make(name, source, func(context.Context) ([]answer.Answer, error) { return all, nil })
 }
 
 // KeepText keeps all places where a text is found.
 func (s *Surface) KeepText(q find.Query) surface.Intent {
 	project := s.project
-	return surface.Say("every place of %q is being gathered …", q.Pattern).And(s.make("text: "+q.Pattern, sweep.Source{Kind: sweep.OfText, Query: &q}, func(ctx context.Context) ([]answer.Destination, error) {
+	return surface.Say("every place of %q is being gathered …", q.Pattern).And(s.make("text: "+q.Pattern, sweep.Source{Kind: sweep.OfText, Query: &q}, func(ctx context.Context) ([]answer.Answer, error) {
 		return project.TextPlaces(ctx, q)
 	}))
 }
 
 // make keeps places as a sweep; find is called beside the screen.
-func (s *Surface) make(name string, source sweep.Source, find func(ctx context.Context) ([]answer.Destination, error)) surface.Intent {
+func (s *Surface) make(name string, source sweep.Source, find func(ctx context.Context) ([]answer.Answer, error)) surface.Intent {
 	type made struct {
 		one *sweep.Sweep
 		err error

@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -40,7 +41,7 @@ func (p *project) Sweeps() (all []*sweep.Sweep, err error) {
 	return all, nil
 }
 
-func (p *project) NewSweep(_ context.Context, name string, source sweep.Source, all []answer.Destination) *sweep.Sweep {
+func (p *project) NewSweep(_ context.Context, name string, source sweep.Source, all []answer.Answer) *sweep.Sweep {
 	s := sweep.New(name, source, nil)
 	for _, d := range all {
 		s.Items = append(s.Items, sweep.Item{Key: d.Path, Memory: place.Remember(place.Anchor{Path: d.Path, Line: d.Line, Col: 1, Text: d.Text})})
@@ -59,13 +60,13 @@ func (p *project) Find(_ context.Context, m *place.Memory) (place.Fate, error) {
 	return place.Same, nil
 }
 
-func (p *project) TextPlaces(context.Context, find.Query) ([]answer.Destination, error) {
+func (p *project) TextPlaces(context.Context, find.Query) ([]answer.Answer, error) {
 	return places(), nil
 }
 
-func places() (all []answer.Destination) {
+func places() (all []answer.Answer) {
 	for i, p := range []string{"hut.go", "team.go", "winch.go"} {
-		all = append(all, answer.Destination{Path: p, Line: i + 1, Text: "ring()"})
+		all = append(all, answer.Answer{Answer: resolve.Answer{Path: p}, Line: i + 1, Text: "ring()"})
 	}
 	return all
 }

@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -261,7 +262,7 @@ func (m *Model) caretsAtUses(p *pen) surface.Intent {
 	}
 	project, doc, at, name := m.project, p.Editor.Document(), p.Editor.Main().At, p.Path
 	return surface.Begin(surface.Do(m.asker, func(ctx context.Context) uses {
-		res, refs := project.References(ctx, name, at, resolve.Scope{Value: true})
+		res, refs := project.All(ctx, answer.Question{Way: answer.ToReferences, Path: name, Offset: at, Scope: resolve.Scope{Value: true}})
 		u := uses{none: "no use of the name under the caret is known in this file; Ctrl+E a takes all words that read the same"}
 		for _, a := range res.Answers {
 			if a.Path == name {

@@ -38,7 +38,7 @@ type Project interface {
 	KeepHistory(path string, doc *text.Document, h *write.History) error
 	KeepCopies(all []string) error
 	Copies() []string
-	References(ctx context.Context, path string, offset int, scope resolve.Scope) (resolve.Result, []answer.Reference)
+	All(ctx context.Context, q answer.Question) (resolve.Result, []answer.Answer)
 	Shorthands(ctx context.Context, path string, doc *text.Document) map[int]bool
 	Complete(ctx context.Context, path string, doc *text.Document, offset int, word string) []string
 	IsFolder(path string) bool

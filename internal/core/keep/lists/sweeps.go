@@ -13,7 +13,6 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/disk/vcs"
-	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
@@ -52,11 +51,11 @@ func (k *Keeper) RemoveSweep(id string) error {
 }
 
 // NewSweep makes a sweep of places; it is not kept yet.
-func (k *Keeper) NewSweep(ctx context.Context, name string, source sweep.Source, all []answer.Destination) *sweep.Sweep {
+func (k *Keeper) NewSweep(ctx context.Context, name string, source sweep.Source, all []answer.Answer) *sweep.Sweep {
 	return sweep.New(name, source, k.sweepItems(ctx, all))
 }
 
-func (k *Keeper) sweepItems(ctx context.Context, all []answer.Destination) []sweep.Item {
+func (k *Keeper) sweepItems(ctx context.Context, all []answer.Answer) []sweep.Item {
 	if len(all) > sweep.Most {
 		k.code.Note(fmt.Sprintf("a sweep holds %d places at the most; %d more were left out", sweep.Most, len(all)-sweep.Most))
 		all = all[:sweep.Most]
@@ -65,7 +64,7 @@ func (k *Keeper) sweepItems(ctx context.Context, all []answer.Destination) []swe
 	items := make([]sweep.Item, 0, len(all))
 	for i := range all {
 		d := &all[i]
-		items = append(items, sweep.Item{Memory: place.Remember(a.anchor(ctx, d.Place())), Length: d.At.Len(), Role: d.Role, In: d.In, Note: d.Note})
+		items = append(items, sweep.Item{Memory: place.Remember(a.anchor(ctx, d.Place())), Length: d.At.Len(), Role: d.Role, In: d.Around(), Note: d.Why})
 	}
 	return items
 }
@@ -123,7 +122,7 @@ func (k *Keeper) RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settl
 }
 
 // answer finds the places that a sweep is made of.
-func (k *Keeper) answer(ctx context.Context, from *sweep.Source) ([]answer.Destination, error) {
+func (k *Keeper) answer(ctx context.Context, from *sweep.Source) ([]answer.Answer, error) {
 	switch from.Kind {
 	case sweep.OfText:
 		if from.Query != nil {
@@ -160,11 +159,11 @@ func (k *Keeper) answer(ctx context.Context, from *sweep.Source) ([]answer.Desti
 const mostSwept = 20000
 
 // TextPlaces are the places where a text is found, file by file.
-func (k *Keeper) TextPlaces(ctx context.Context, q find.Query) ([]answer.Destination, error) {
-	var all []answer.Destination
+func (k *Keeper) TextPlaces(ctx context.Context, q find.Query) ([]answer.Answer, error) {
+	var all []answer.Answer
 	_, err := k.search.SearchText(ctx, q, mostSwept, func(hits []search.TextHit) bool {
 		for i := range hits {
-			all = append(all, k.answers.TextDestination(ctx, &hits[i]))
+			all = append(all, k.answers.Found(ctx, &hits[i]))
 		}
 		return true
 	})
@@ -176,10 +175,10 @@ func (k *Keeper) TextPlaces(ctx context.Context, q find.Query) ([]answer.Destina
 
 // UnusedPlaces are the definitions in a folder that nothing refers to, in the order of
 // the files.
-func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Destination {
-	var all []answer.Destination
-	k.answers.Unused(ctx, folder, func(s answer.Spot) bool {
-		all = append(all, k.answers.SpotDestination(s))
+func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Answer {
+	var all []answer.Answer
+	k.answers.Unused(ctx, folder, func(unused answer.Answer) bool {
+		all = append(all, unused)
 		return len(all) < mostSwept
 	})
 	slices.SortFunc(all, byPlace)
@@ -188,8 +187,8 @@ func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Desti
 
 // ChangedPlaces are the runs of lines that differ from the last commit, in the order of
 // the files; none where there is no repository.
-func (k *Keeper) ChangedPlaces(ctx context.Context) []answer.Destination {
-	var all []answer.Destination
+func (k *Keeper) ChangedPlaces(ctx context.Context) []answer.Answer {
+	var all []answer.Answer
 	for _, p := range slices.Sorted(maps.Keys(k.code.Changes(ctx))) {
 		f, err := k.code.Load(ctx, p)
 		if err != nil || f.Text.Binary() {
@@ -204,13 +203,13 @@ func (k *Keeper) ChangedPlaces(ctx context.Context) []answer.Destination {
 			return all // it was cancelled
 		}
 		for _, h := range hunks {
-			all = append(all, changedDestination(f, h))
+			all = append(all, changedPlace(f, h))
 		}
 	}
 	return all
 }
 
-func changedDestination(f *codebase.File, h vcs.Hunk) answer.Destination {
+func changedPlace(f *codebase.File, h vcs.Hunk) answer.Answer {
 	line := min(h.Line, max(f.Text.Lines(), 1))
 	for line < h.Line+h.Added-1 && len(bytes.TrimSpace(f.Text.Line(line))) == 0 {
 		line++
@@ -218,17 +217,15 @@ func changedDestination(f *codebase.File, h vcs.Hunk) answer.Destination {
 	text := f.Text.Line(line)
 	col := len(text) - len(bytes.TrimLeft(text, " \t")) + 1
 	start := uint32(f.Text.Offset(line, col))
-	d := answer.Destination{Path: f.Path, Line: line, Col: col, At: place.Range{Start: start, End: start}, Role: "changed", Text: search.LineText(f.Text, line), Test: catalog.Set().IsTest(f.Path)}
+	changed := answer.Standing(f, place.Range{Start: start, End: start})
+	changed.Role, changed.Why = "changed", amount(h)
 	switch {
 	case h.Removed == 0:
-		d.Role = "added"
+		changed.Role = "added"
 	case h.Added == 0:
-		d.Role = "removed"
+		changed.Role = "removed"
 	}
-	d.In = codebase.SymbolAround(f, line, col)
-	d.Symbol = d.In
-	d.Note = amount(h)
-	return d
+	return changed
 }
 
 // amount says how many lines a change has.
@@ -243,7 +240,7 @@ func amount(h vcs.Hunk) string {
 	return plus + " " + minus
 }
 
-func byPlace(a, b answer.Destination) int {
+func byPlace(a, b answer.Answer) int {
 	if a.Path != b.Path {
 		return strings.Compare(a.Path, b.Path)
 	}

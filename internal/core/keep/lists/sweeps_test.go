@@ -109,7 +109,7 @@ func TestChangedPlaces(t *testing.T) {
 	var got []string
 	for _, d := range ws.Lists.ChangedPlaces(context.Background()) {
 		place := d.Place()
-		got = append(got, place.String()+" "+d.Role+" "+d.Note+" in "+d.In)
+		got = append(got, place.String()+" "+d.Role+" "+d.Why+" in "+d.Around())
 	}
 	assert.Equal(t, []string{"a.go:4:2 added +1 in a", "a.go:7:1 changed +1 −1 in bb", "a.go:9:1 removed −2 in ", "new.txt:1:1 added +1 in "}, got)
 }

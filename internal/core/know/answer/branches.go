@@ -1,15 +1,12 @@
 package answer
 
 import (
-	"bytes"
 	"context"
 	"path"
 
-	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
-	"rooktrail/internal/core/know/search"
 )
 
 // Tree is a question whose answer is a tree that opens level by level.
@@ -30,7 +27,7 @@ const (
 
 // Branch is one entry of a tree.
 type Branch struct {
-	Destination
+	Answer
 	// Group is the heading under which it stands on the first level.
 	Group string
 	// Present says that it is what was asked about.
@@ -38,8 +35,6 @@ type Branch struct {
 	// Outside says that it belongs to a library; Again that it is one of those from
 	// which one came to it, as in a recursion.
 	Outside, Again bool
-	// Sites is how many calls there are of or in it; 0 if it is none about calls.
-	Sites int
 	// Grow finds what is below it; nil if nothing can be.
 	Grow func(ctx context.Context) []Branch
 }
@@ -94,12 +89,8 @@ func (l lineage) has(a resolve.Answer) bool {
 	return false
 }
 
-// spotBranch is the branch of a definition.
-func (g *Guide) spotBranch(s Spot) Branch {
-	b := Branch{Destination: g.SpotDestination(s)}
-	b.Outside = path.IsAbs(s.Path)
-	return b
-}
+// branchOf is the branch of a definition.
+func branchOf(a Answer) Branch { return Branch{Answer: a, Outside: path.IsAbs(a.Path)} }
 
 // kin finds what is above, below and beside a type or method.
 func (g *Guide) kin(ctx context.Context, of resolve.Answer) (all []Branch) {
@@ -120,8 +111,8 @@ func (g *Guide) kin(ctx context.Context, of resolve.Answer) (all []Branch) {
 	if len(above)+len(below)+len(siblings) == 0 {
 		return nil
 	}
-	for _, s := range g.Spots(ctx, []resolve.Answer{of}) {
-		b := g.spotBranch(s)
+	for _, s := range g.defined(ctx, []resolve.Answer{of}) {
+		b := branchOf(s)
 		b.Present = true
 		group(groups.here, []Branch{b})
 	}
@@ -137,8 +128,8 @@ func (g *Guide) related(ctx context.Context, up bool, of resolve.Answer, line li
 		ask = g.resolver.Supertypes
 	}
 	res := ask(ctx, of.Path, int(of.At.Start), resolve.Direct)
-	for _, s := range g.Spots(ctx, res.Answers) {
-		b := g.spotBranch(s)
+	for _, s := range g.defined(ctx, res.Answers) {
+		b := branchOf(s)
 		if b.Again = line.has(s.Answer); !b.Again {
 			b.Grow = func(ctx context.Context) []Branch { return g.related(ctx, up, s.Answer, line.with(s.Answer)) }
 		}
@@ -158,10 +149,10 @@ func (g *Guide) unknownSupers(ctx context.Context, of resolve.Answer) (all []Bra
 		if err != nil || u.At.Len() == 0 {
 			continue
 		}
-		d := destinationAt(f, u.At)
+		d := Standing(f, u.At)
 		d.Name, d.Text, d.TextAt = u.Name, u.Name, place.Range{}
-		d.Role, d.In, d.Note = "outside", "", "named here, defined outside"
-		all = append(all, Branch{Destination: d, Outside: true})
+		d.Role, d.In, d.Why = "outside", resolve.Answer{}, "named here, defined outside"
+		all = append(all, Branch{Answer: d, Outside: true})
 	}
 	return all
 }
@@ -174,14 +165,14 @@ func (g *Guide) siblingsOf(ctx context.Context, of resolve.Answer, above []Branc
 			continue
 		}
 		res := g.resolver.Subtypes(ctx, b.Path, int(b.At.Start), resolve.Direct)
-		for _, s := range g.Spots(ctx, res.Answers) {
+		for _, s := range g.defined(ctx, res.Answers) {
 			key := place.Place{Path: s.Path, Line: int(s.At.Start)}
 			if seen[key] || path.IsAbs(s.Path) {
 				continue
 			}
 			seen[key] = true
-			sibling := g.spotBranch(s)
-			sibling.Note = "as " + b.Symbol
+			sibling := branchOf(s)
+			sibling.Why = "as " + b.Symbol
 			sibling.Grow = func(ctx context.Context) []Branch {
 				return g.related(ctx, false, s.Answer, lineage{}.with(of).with(s.Answer))
 			}
@@ -193,23 +184,24 @@ func (g *Guide) siblingsOf(ctx context.Context, of resolve.Answer, above []Branc
 
 // callBranches finds who calls what is defined at an offset, or what that calls.
 func (g *Guide) callBranches(ctx context.Context, tree Tree, p string, offset int, line lineage) (all []Branch) {
-	_, callers := g.Calls(ctx, p, offset, tree == Incoming)
-	for _, c := range callers {
-		b := g.callBranch(ctx, tree, c, line)
-		all = append(all, b)
+	way := ToCalled
+	if tree == Incoming {
+		way = ToCallers
 	}
+	g.Ask(ctx, Question{Way: way, Path: p, Offset: offset}, func(some []Answer) bool {
+		for _, c := range some {
+			all = append(all, g.callBranch(ctx, tree, c, line))
+		}
+		return true
+	})
 	return all
 }
 
 // callBranch is a function that calls, at its first call, or one that is called, where
 // it is defined.
-func (g *Guide) callBranch(ctx context.Context, tree Tree, c Caller, line lineage) Branch {
-	b := g.spotBranch(c.Spot)
-	b.Sites = len(c.Sites)
+func (g *Guide) callBranch(ctx context.Context, tree Tree, c Answer, line lineage) Branch {
+	b := branchOf(c)
 	b.Text, b.TextAt = b.Symbol, place.Range{}
-	if c.Through != "" {
-		b.Note = through(c.Through)
-	}
 	var sites []Branch
 	for _, s := range c.Sites {
 		f, err := g.code.Load(ctx, s.Path)
@@ -217,15 +209,15 @@ func (g *Guide) callBranch(ctx context.Context, tree Tree, c Caller, line lineag
 			continue // it has gone since
 		}
 		at := nameAt(f, f.Text.Offset(s.Line, s.Col))
-		d := destinationAt(f, at)
+		d := Standing(f, at)
 		d.Role, d.Symbol, d.Certainty = "at", b.Symbol, c.Certainty
 		if tree == Outgoing {
 			d.Symbol = codebase.SymbolAround(f, d.Line, d.Col)
 		}
-		sites = append(sites, Branch{Destination: d})
+		sites = append(sites, Branch{Answer: d})
 	}
 	if tree == Incoming && len(sites) > 0 { // the function is gone to where it calls
-		at := sites[0].Destination
+		at := sites[0].Answer
 		b.Path, b.Line, b.Col, b.At, b.Test = at.Path, at.Line, at.Col, at.At, at.Test
 		if c.Name == "" {
 			b.Role, b.Text, b.TextAt, b.Symbol = "at", at.Text, at.TextAt, ""
@@ -251,19 +243,4 @@ func nameAt(f *codebase.File, offset int) place.Range {
 		}
 	}
 	return place.Range{Start: uint32(offset), End: uint32(offset)}
-}
-
-// destinationAt is a place in a file, with its line and what it stands in.
-func destinationAt(f *codebase.File, at place.Range) Destination {
-	line, col := f.Text.Position(int(at.Start))
-	text := f.Text.Line(line)
-	trimmed := search.LineText(f.Text, line)
-	indent := len(text) - len(bytes.TrimLeft(text, " \t"))
-	d := Destination{Path: f.Path, Line: line, Col: col, At: at, Name: string(at.In(f.Text.Bytes())), Text: trimmed, Test: catalog.Set().IsTest(f.Path)}
-	if start := col - 1 - indent; start >= 0 && start+at.Len() <= len(trimmed) {
-		d.TextAt = place.Range{Start: uint32(start), End: uint32(start + at.Len())}
-	}
-	d.In = codebase.SymbolAround(f, line, col)
-	d.Symbol = d.In
-	return d
 }

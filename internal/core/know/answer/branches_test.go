@@ -25,7 +25,7 @@ func drawn(branches []answer.Branch, depth int, indent string) (lines []string) 
 		for _, mark := range []struct {
 			is   bool
 			what string
-		}{{b.Present, "present"}, {b.Outside, "outside"}, {b.Again, "again"}, {b.Note != "", b.Note}} {
+		}{{b.Present, "present"}, {b.Outside, "outside"}, {b.Again, "again"}, {b.Why != "", b.Why}} {
 			if mark.is {
 				line += ", " + mark.what
 			}

@@ -13,6 +13,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
@@ -51,21 +52,21 @@ func TestEveryQuestionEverywhere(t *testing.T) {
 // askAll asks every question about a use, and says whether it has a definition.
 func askAll(t *testing.T, ws *workspace.Workspace, f *codebase.File, u facts.Use) bool {
 	ctx, at := context.Background(), int(u.At.Start)
-	res, spots := ws.Answers.Definition(ctx, f.Path, at)
-	ws.Answers.TypeDefinition(ctx, f.Path, at)
-	ws.Answers.Implementations(ctx, f.Path, at)
-	ws.Answers.Supertypes(ctx, f.Path, at, resolve.All)
-	ws.Answers.Subtypes(ctx, f.Path, at, resolve.All)
-	_, refs := ws.Answers.References(ctx, f.Path, at, resolve.Scope{Family: true})
+	res, spots := ws.Answers.All(ctx, answer.ToDefinition.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToType.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToImplementations.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToSupers.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToSubs.On(f.Path, at))
+	_, refs := ws.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: f.Path, Offset: at, Scope: resolve.Scope{Family: true}})
 	seen := map[place.Place]bool{}
 	for _, r := range refs {
 		assert.False(t, seen[r.Place()], "%s: %s at %d is said to be used twice at %v", f.Path, u.Name, at, r.Place())
 		seen[r.Place()] = true
 	}
-	ws.Answers.Values(ctx, f.Path, at)
-	ws.Answers.Tests(ctx, f.Path, at)
-	ws.Answers.Calls(ctx, f.Path, at, true)
-	ws.Answers.Calls(ctx, f.Path, at, false)
+	ws.Answers.All(ctx, answer.ToValues.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToTests.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToCallers.On(f.Path, at))
+	ws.Answers.All(ctx, answer.ToCalled.On(f.Path, at))
 	if len(spots) > 0 && !res.Here && spots[0].Certainty != resolve.ByName && spots[0].Kind != facts.Package {
 		found := false
 		for _, r := range refs {

@@ -37,13 +37,13 @@ func (g *Guide) comesFrom(ctx context.Context, of resolve.Answer, line lineage) 
 	if of.Kind.IsCallable() {
 		return g.results(ctx, of, line)
 	}
-	_, values := g.Values(ctx, of.Path, int(of.At.Start))
+	_, values := g.values(ctx, of.Path, int(of.At.Start))
 	for _, v := range values {
-		if v.Flow > Passed {
+		if !v.flow.gives() {
 			continue
 		}
 		all = append(all, g.valueBranch(ctx, v, func(ctx context.Context, f *codebase.File) []Branch {
-			if v.Flow == Passed {
+			if v.flow == Passed {
 				return g.sources(ctx, f, v.At, line)
 			}
 			return g.sources(ctx, f, given(f.Text.Bytes(), v.At), line)
@@ -57,16 +57,16 @@ func (g *Guide) goesOn(ctx context.Context, of resolve.Answer, line lineage) (al
 	if of.Kind.IsCallable() {
 		return g.callers(ctx, of, line)
 	}
-	_, values := g.Values(ctx, of.Path, int(of.At.Start))
+	_, values := g.values(ctx, of.Path, int(of.At.Start))
 	for _, v := range values {
-		if v.Flow <= Passed {
+		if v.flow.gives() {
 			continue
 		}
 		all = append(all, g.valueBranch(ctx, v, func(ctx context.Context, f *codebase.File) []Branch {
 			switch {
-			case v.Flow == PassedOn && v.To.Name != "" && !line.has(v.To):
+			case v.flow == PassedOn && v.To.Name != "" && !line.has(v.To):
 				return g.goesOn(ctx, v.To, line.with(v.To))
-			case v.Flow == Result && !line.has(v.To):
+			case v.flow == Result && !line.has(v.To):
 				return g.callers(ctx, v.To, line.with(v.To))
 			}
 			return g.taken(ctx, f, v.At, line)
@@ -76,11 +76,10 @@ func (g *Guide) goesOn(ctx context.Context, of resolve.Answer, line lineage) (al
 }
 
 // valueBranch is the branch of a place of a value.
-func (g *Guide) valueBranch(ctx context.Context, v Value, grow func(ctx context.Context, f *codebase.File) []Branch) Branch {
-	b := Branch{Destination: g.referenceDestination(ctx, v.Reference)}
-	b.Role = v.Flow.String()
-	if v.Flow == PassedOn && v.To.Name != "" {
-		b.Note = "to " + v.To.Name + " of " + v.To.Container
+func (g *Guide) valueBranch(ctx context.Context, v Answer, grow func(ctx context.Context, f *codebase.File) []Branch) Branch {
+	b := Branch{Answer: v}
+	if v.flow == PassedOn && v.To.Name != "" {
+		b.Why = "to " + v.To.Name + " of " + v.To.Container
 	}
 	b.Grow = func(ctx context.Context) []Branch {
 		f, err := g.code.Load(ctx, v.Path)
@@ -117,9 +116,9 @@ func (g *Guide) sources(ctx context.Context, f *codebase.File, in place.Range, l
 		if args, ok := g.code.Ground(ctx, f).Arguments(int(u.At.End)); ok && len(args) > 0 && of.Kind.IsCallable() {
 			skip = args[len(args)-1].End
 		}
-		d := destinationAt(f, u.At)
+		d := Standing(f, u.At)
 		d.Role, d.Certainty = of.Kind.String(), of.Certainty
-		b := Branch{Destination: d}
+		b := Branch{Answer: d}
 		b.Text, b.TextAt = of.Name, place.Range{}
 		if of.Container != "" {
 			b.Text = of.Container + "." + of.Name
@@ -150,32 +149,32 @@ func (g *Guide) results(ctx context.Context, of resolve.Answer, line lineage) (a
 			continue
 		}
 		said := place.Range{Start: uint32(at), End: uint32(statementEnd(src, at))}
-		d := destinationAt(f, place.Range{Start: uint32(start), End: uint32(at)})
+		d := Standing(f, place.Range{Start: uint32(start), End: uint32(at)})
 		d.Role, d.Certainty = Result.String(), max(of.Certainty, resolve.Inferred)
-		all = append(all, Branch{Destination: d, Grow: func(ctx context.Context) []Branch { return g.sources(ctx, f, said, line) }})
+		all = append(all, Branch{Answer: d, Grow: func(ctx context.Context) []Branch { return g.sources(ctx, f, said, line) }})
 	}
 	return all
 }
 
 // callers are the calls of a function, whose result goes on from there.
 func (g *Guide) callers(ctx context.Context, of resolve.Answer, line lineage) (all []Branch) {
-	g.EachReference(ctx, of.Path, int(of.At.Start), resolve.Scope{}, func(refs []Reference) bool {
+	g.Ask(ctx, Question{Way: ToReferences, Path: of.Path, Offset: int(of.At.Start)}, func(refs []Answer) bool {
 		for _, r := range refs {
 			if r.Access != facts.Call {
 				continue
 			}
-			v := Value{Reference: r, Flow: ReadHere}
-			flow, to := g.goesTo(ctx, Reference{Reference: withAccess(r.Reference, facts.Read), Line: r.Line, Col: r.Col})
-			if flow == Result {
-				v.Flow, v.To = flow, to
+			v, read := r.flows(ReadHere, resolve.Answer{}), r
+			read.Access = facts.Read
+			if flow, to := g.goesTo(ctx, read); flow == Result {
+				v = r.flows(flow, to)
 			}
 			b := g.valueBranch(ctx, v, func(ctx context.Context, f *codebase.File) []Branch {
-				if v.Flow == Result && !line.has(v.To) {
+				if v.flow == Result && !line.has(v.To) {
 					return g.callers(ctx, v.To, line.with(v.To))
 				}
 				return g.taken(ctx, f, v.At, line)
 			})
-			if v.Flow == ReadHere {
+			if v.flow == ReadHere {
 				b.Role = facts.Call.String()
 			}
 			all = append(all, b)
@@ -183,11 +182,6 @@ func (g *Guide) callers(ctx context.Context, of resolve.Answer, line lineage) (a
 		return len(all) < MostFound
 	})
 	return all
-}
-
-func withAccess(r resolve.Reference, access facts.Role) resolve.Reference {
-	r.Access = access
-	return r
 }
 
 // taken finds what a value is assigned to where it is read, and where that goes.
@@ -204,12 +198,12 @@ func (g *Guide) taken(ctx context.Context, f *codebase.File, at place.Range, lin
 			return
 		}
 		of := res.Answers[0]
-		d := destinationAt(f, place.Range{Start: uint32(offset), End: uint32(offset + len(of.Name))})
+		d := Standing(f, place.Range{Start: uint32(offset), End: uint32(offset + len(of.Name))})
 		d.Role, d.Text, d.TextAt, d.Certainty = of.Kind.String(), of.Name, place.Range{}, of.Certainty
 		if of.Container != "" {
 			d.Text = of.Container + "." + of.Name
 		}
-		all = append(all, Branch{Destination: d, Grow: func(ctx context.Context) []Branch { return g.goesOn(ctx, of, line.with(of)) }})
+		all = append(all, Branch{Answer: d, Grow: func(ctx context.Context) []Branch { return g.goesOn(ctx, of, line.with(of)) }})
 	}
 	for i := range f.Facts.Defs {
 		d := &f.Facts.Defs[i]

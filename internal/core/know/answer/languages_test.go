@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace/workspacetest"
 )
 
@@ -20,7 +21,7 @@ func TestAModuleInBrackets(t *testing.T) {
 	})
 	f, err := w.Code.Load(context.Background(), "main.go")
 	require.NoError(t, err)
-	_, spots := w.Answers.Definition(context.Background(), "main.go", f.Text.Offset(5, 19))
+	_, spots := w.Answers.All(context.Background(), answer.ToDefinition.On("main.go", f.Text.Offset(5, 19)))
 	require.Len(t, spots, 1)
 	assert.Equal(t, "hut/hut.go:3:6", spots[0].Place().String())
 }
@@ -32,11 +33,11 @@ func TestAModuleIsRenamed(t *testing.T) {
 		"hut/hut.go": "package hut\n\nfunc Ring() {}\n",
 		"main.go":    "package main\n\nimport \"example.test/tarn/hut\"\n\nfunc main() { hut.Ring() }\n",
 	})
-	r, _ := w.Answers.Definition(context.Background(), "main.go", 62)
+	r, _ := w.Answers.All(context.Background(), answer.ToDefinition.On("main.go", 62))
 	assert.NotEmpty(t, r.Outside)
 	require.NoError(t, os.WriteFile(w.Code.Absolute("go.mod"), []byte("module example.test/tarn\n"), 0o644))
 	require.True(t, w.Code.RefreshFiles(context.Background(), []string{"go.mod"}))
-	r, spots := w.Answers.Definition(context.Background(), "main.go", 62)
+	r, spots := w.Answers.All(context.Background(), answer.ToDefinition.On("main.go", 62))
 	assert.Empty(t, r.Outside)
 	assert.Len(t, spots, 1)
 }
@@ -48,10 +49,10 @@ func TestImportsKeepToTheirLanguage(t *testing.T) {
 		"a.proto": "syntax = \"proto3\";\nimport \"hut.proto\";\nmessage Bell { Hut at = 1; }\n", "hut.proto": "syntax = \"proto3\";\nmessage Hut {}\n",
 		"hut.ts": "export const x = 1\n", "page.css": "@import \"hut\";\n", "a.js": "import { x } from './hut'\nx\n",
 	})
-	_, spots := w.Answers.Definition(context.Background(), "a.proto", 55)
+	_, spots := w.Answers.All(context.Background(), answer.ToDefinition.On("a.proto", 55))
 	require.NotEmpty(t, spots)
 	assert.Equal(t, "hut.proto:2:9", spots[0].Place().String())
-	_, spots = w.Answers.Definition(context.Background(), "a.js", 10)
+	_, spots = w.Answers.All(context.Background(), answer.ToDefinition.On("a.js", 10))
 	require.NotEmpty(t, spots)
 	assert.Equal(t, "hut.ts:1:14", spots[0].Place().String())
 }

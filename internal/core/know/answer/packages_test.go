@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace/workspacetest"
 )
 
@@ -35,7 +35,7 @@ func TestReferencesOfPackages(t *testing.T) {
 		ctx, w := context.Background(), workspacetest.Open(t, files)
 		f, err := w.Code.Load(ctx, c.path)
 		require.NoError(t, err)
-		_, refs := w.Answers.References(ctx, c.path, strings.LastIndex(string(f.Text.Bytes()), c.at), resolve.Scope{})
+		_, refs := w.Answers.All(ctx, answer.ToReferences.On(c.path, strings.LastIndex(string(f.Text.Bytes()), c.at)))
 		var got []string
 		for _, r := range refs {
 			got = append(got, fmt.Sprintf("%s:%d:%d", r.Path, r.Line, r.Col))

@@ -24,7 +24,7 @@ const longestPointer = 400
 
 // pointer finds what a piece of text that is no name in code points to: a file,
 // or else what has the name that stands there.
-func (g *Guide) pointer(ctx context.Context, f *codebase.File, offset int) (resolve.Result, []Spot) {
+func (g *Guide) pointer(ctx context.Context, f *codebase.File, offset int) (resolve.Result, []Answer) {
 	at := pointerAt(f.Text.Bytes(), offset)
 	token := string(at.In(f.Text.Bytes()))
 	if p, line, col, ok := g.pathOf(f.Path, token); ok {
@@ -35,11 +35,11 @@ func (g *Guide) pointer(ctx context.Context, f *codebase.File, offset int) (reso
 			start := uint32(target.Text.Offset(line, col))
 			a.At = place.Range{Start: start, End: start}
 			res.Answers = []resolve.Answer{a}
-			return res, []Spot{{Answer: a, Line: line, Col: col, Text: search.LineText(target.Text, line)}}
+			return res, []Answer{g.definition(a, line, col, search.LineText(target.Text, line))}
 		}
 	}
 	res := g.named(f, offset)
-	return res, g.Spots(ctx, res.Answers)
+	return res, g.defined(ctx, res.Answers)
 }
 
 // isProse says whether an offset stands in text rather than in code: in a comment
@@ -159,22 +159,33 @@ func containerBefore(data []byte, start int) string {
 	return string(data[text.WordBefore(data, end):end])
 }
 
-// Mentions finds where a name stands other than in code: in comments, strings,
-// configuration and pages.
-func (g *Guide) Mentions(ctx context.Context, name string) (hits []search.TextHit, err error) {
+// Mentions are the places other than in code where a name stands: in comments and
+// strings, configuration, templates and pages. They are known by name only.
+func (g *Guide) Mentions(ctx context.Context, name string) (all []Answer, err error) {
 	m, err := find.Compile(find.Query{Pattern: name, Word: true, Case: true})
 	if err != nil {
 		return nil, err
 	}
 	g.search.FindText(ctx, m, func(found []search.TextHit) bool {
-		for _, h := range found {
-			if h.Role != find.Code && h.Role != find.Definition || g.isData(h.Path) {
-				hits = append(hits, h)
+		for i := range found {
+			data := g.isData(found[i].Path)
+			if role := found[i].Role; role != find.Code && role != find.Definition || data {
+				all = append(all, g.mention(ctx, &found[i], data))
 			}
 		}
 		return true
 	})
-	return hits, ctx.Err()
+	return all, ctx.Err()
+}
+
+// mention is the place of a hit of a name; data says that it is in a file without code.
+func (g *Guide) mention(ctx context.Context, h *search.TextHit, data bool) Answer {
+	a := g.Found(ctx, h)
+	a.Role, a.Certainty = "mention", resolve.ByName
+	if h.Role != find.Code && !data {
+		a.Why = "in a " + h.Role.String()
+	}
+	return a
 }
 
 // isData says whether a file is in a language without code whose names are

@@ -1,126 +1,31 @@
 package answer
 
 import (
-	"bytes"
 	"context"
-	"os"
-	"path"
 	"strings"
 
-	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/markup"
-	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/resolve"
-	"rooktrail/internal/core/know/search"
 )
 
-// Spot is an answer with the line it stands on.
-type Spot struct {
-	resolve.Answer
-	Line, Col int // counted from 1, Col in bytes
-	Text      string
-}
-
-// Place is where the spot is.
-func (s Spot) Place() place.Place { return place.Place{Path: s.Path, Line: s.Line, Col: s.Col} }
-
-// Spots finds the lines on which answers stand. Those whose file cannot be
-// read any more are left out.
-func (g *Guide) Spots(ctx context.Context, answers []resolve.Answer) []Spot {
-	var spots []Spot
-	for _, a := range answers {
-		if ctx.Err() != nil {
-			break
-		}
-		if a.Kind == facts.Package && a.At.Len() == 0 {
-			spots = append(spots, g.moduleSpot(ctx, a))
-			continue
-		}
-		f, err := g.code.Load(ctx, a.Path)
-		if err != nil {
-			continue
-		}
-		line, col := f.Text.Position(int(a.At.Start))
-		spots = append(spots, Spot{Answer: a, Line: line, Col: col, Text: search.LineText(f.Text, line)})
-	}
-	return spots
-}
-
-// moduleSpot is the beginning of a module: its file, or for a folder the file that
-// describes it.
-func (g *Guide) moduleSpot(ctx context.Context, a resolve.Answer) Spot {
-	s := Spot{Answer: a, Line: 1, Col: 1}
-	s.Path = g.mainFile(a.Path)
-	if f, err := g.code.Load(ctx, s.Path); err == nil {
-		for n := 1; n <= f.Text.Lines(); n++ {
-			if bytes.HasPrefix(f.Text.Line(n), []byte("package ")) {
-				s.Line = n
-				break
-			}
-		}
-		s.Text = search.LineText(f.Text, s.Line)
-	}
-	return s
-}
-
-// mainFile is the file in which a folder says what it is for, or else the first.
-func (g *Guide) mainFile(p string) string {
-	if path.IsAbs(p) {
-		return g.mainFileOutside(p)
-	}
-	listing := g.code.Listing()
-	if listing.IsFile(p) {
-		return p
-	}
-	if front := g.code.Languages().Front(p, func(base string) bool { return listing.IsFile(p + "/" + base) }); front != "" {
-		return p + "/" + front
-	}
-	first := ""
-	for f := range listing.Files() {
-		rest, ok := strings.CutPrefix(f.Path, p+"/")
-		if ok && !strings.Contains(rest, "/") && g.code.Languages().Of(f.Path) != nil && !g.code.Languages().HoldsTests(f.Path) && (first == "" || f.Path < first) {
-			first = f.Path
-		}
-	}
-	return first
-}
-
-// mainFileOutside is mainFile for a folder or file outside the project.
-func (g *Guide) mainFileOutside(p string) string {
-	entries, err := os.ReadDir(p)
-	if err != nil {
-		return p
-	}
-	first, names := "", map[string]bool{}
-	for _, e := range entries {
-		name := e.Name()
-		if names[name] = !e.IsDir(); first == "" && !e.IsDir() && g.code.Languages().Of(name) != nil && !g.code.Languages().IsTest(name) {
-			first = path.Join(p, name)
-		}
-	}
-	if front := g.code.Languages().Front(p, func(base string) bool { return names[base] }); front != "" {
-		return path.Join(p, front)
-	}
-	return first
-}
-
-// Definition finds what the name at a byte offset of a file means.
-func (g *Guide) Definition(ctx context.Context, p string, offset int) (resolve.Result, []Spot) {
+// definitions are where what a name means is defined; where there is no name in code,
+// what the text there points to.
+func (g *Guide) definitions(ctx context.Context, p string, offset int) (resolve.Result, []Answer) {
 	r := g.resolver.Definition(p, offset)
 	if r.Name == "" {
 		if f, err := g.code.Load(ctx, p); err == nil && g.isProse(ctx, f, offset) {
 			return g.pointer(ctx, f, offset)
 		}
 	}
-	return r, g.Spots(ctx, r.Answers)
+	return r, g.defined(ctx, r.Answers)
 }
 
 // Description is what is to be told about a name.
 type Description struct {
 	resolve.Result
-	// Best is where it is defined; Spots counts the candidates.
-	Best  Spot
-	Spots int
+	// Best is where it is defined; Candidates is how many definitions there may be.
+	Best       Answer
+	Candidates int
 	// Signature is the beginning of the definition, its lines as they are
 	// written; Doc the comment on it, without the signs of a comment.
 	Signature, Doc string
@@ -138,15 +43,12 @@ const mostSignature = 2000
 // Describe tells about the name at a byte offset of a file.
 func (g *Guide) Describe(ctx context.Context, p string, offset int) Description {
 	d := Description{Result: g.resolver.Definition(p, offset)}
-	d.Spots = len(d.Answers)
-	if d.Spots == 0 {
+	d.Candidates = len(d.Answers)
+	best := g.defined(ctx, d.Answers[:min(d.Candidates, 1)])
+	if len(best) == 0 {
 		return d
 	}
-	spots := g.Spots(ctx, d.Answers[:1])
-	if len(spots) == 0 {
-		return d
-	}
-	d.Best = spots[0]
+	d.Best = best[0]
 	f, err := g.code.Load(ctx, d.Best.Path)
 	if err != nil || f.Facts == nil {
 		return d

@@ -11,124 +11,55 @@ import (
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/resolve"
-	"rooktrail/internal/core/know/search"
 )
 
-// TypeDefinition finds the type of the value at a byte offset of a file.
-func (g *Guide) TypeDefinition(ctx context.Context, path string, offset int) (resolve.Result, []Spot) {
-	r := g.resolver.TypeDefinition(path, offset)
-	return r, g.Spots(ctx, r.Answers)
-}
-
-// Implementations finds what implements the type or method at an offset.
-func (g *Guide) Implementations(ctx context.Context, path string, offset int) (resolve.Result, []Spot) {
-	r := g.resolver.Implementations(ctx, path, offset)
-	return r, g.Spots(ctx, r.Answers)
-}
-
-// Supertypes finds what the type at an offset is derived from, or what the
-// method there overrides or implements.
-func (g *Guide) Supertypes(ctx context.Context, path string, offset int, level resolve.Level) (resolve.Result, []Spot) {
-	r := g.resolver.Supertypes(ctx, path, offset, level)
-	return r, g.Spots(ctx, r.Answers)
-}
-
-// Subtypes finds what is derived from the type at an offset, or overrides the
-// method there.
-func (g *Guide) Subtypes(ctx context.Context, path string, offset int, level resolve.Level) (resolve.Result, []Spot) {
-	r := g.resolver.Subtypes(ctx, path, offset, level)
-	return r, g.Spots(ctx, r.Answers)
-}
-
-// Reference is a use of a definition, with its line.
-type Reference struct {
-	resolve.Reference
-	Line, Col int // counted from 1, Col in bytes
-	Text      string
-}
-
-// Place is where the reference is.
-func (r *Reference) Place() place.Place { return place.Place{Path: r.Path, Line: r.Line, Col: r.Col} }
-
-// EachReference hands over the references to what the name at an offset means,
-// file by file, until report is false.
-func (g *Guide) EachReference(ctx context.Context, path string, offset int, scope resolve.Scope, report func([]Reference) bool) resolve.Result {
-	return g.resolver.References(ctx, path, offset, scope, func(refs []resolve.Reference) bool {
+// references hands over the uses of what a name means, file by file.
+func (g *Guide) references(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {
+	return g.resolver.References(ctx, q.Path, q.Offset, q.Scope, func(refs []resolve.Reference) bool {
 		f, err := g.code.Load(ctx, refs[0].Path)
 		if err != nil {
 			return true // it has gone since
 		}
-		lines := make([]Reference, 0, len(refs))
+		some := make([]Answer, 0, len(refs))
 		for _, r := range refs {
-			line, col := f.Text.Position(int(r.At.Start))
-			lines = append(lines, Reference{Reference: r, Line: line, Col: col, Text: search.LineText(f.Text, line)})
+			some = append(some, used(f, r))
 		}
-		return report(lines)
+		return report(some)
 	})
 }
 
-// References finds all references to what the name at an offset means: those
-// that are sure first, then the near ones, each file in the order of its lines.
-func (g *Guide) References(ctx context.Context, path string, offset int, scope resolve.Scope) (resolve.Result, []Reference) {
-	var all []Reference
-	res := g.EachReference(ctx, path, offset, scope, func(refs []Reference) bool {
-		all = append(all, refs...)
-		return true
-	})
-	slices.SortFunc(all, func(a, b Reference) int {
-		return cmp.Or(cmp.Compare(a.Certainty, b.Certainty), cmp.Compare(far(path, a.Path), far(path, b.Path)),
-			strings.Compare(a.Path, b.Path), cmp.Compare(a.At.Start, b.At.Start))
-	})
-	return res, all
-}
-
-// far is how far apart two files are; 0 is the same file.
-func far(a, b string) int {
-	if a == b {
-		return 0
-	}
-	return 1 + place.Distance(a, b)
-}
-
-// Caller is a function that calls or is called, with its line and the places of
-// the calls.
-type Caller struct {
-	Spot
-	// Through is the method of an interface or supertype that may stand for the
-	// one called; "" for a call that is said outright.
-	Through string
-	Sites   []place.Place
-}
-
-// Calls finds the functions that call what the name at an offset means, or
-// else those that it calls.
-func (g *Guide) Calls(ctx context.Context, path string, offset int, incoming bool) (resolve.Result, []Caller) {
+// calls hands over the functions that call what a name means, or else those that it
+// calls.
+func (g *Guide) calls(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {
 	ask := g.resolver.Outgoing
-	if incoming {
+	if q.Way == ToCallers {
 		ask = g.resolver.Incoming
 	}
-	res, calls := ask(ctx, path, offset)
-	var callers []Caller
+	res, calls := ask(ctx, q.Path, q.Offset)
 	for _, c := range calls {
-		spots := g.Spots(ctx, []resolve.Answer{c.Answer})
+		some := g.defined(ctx, []resolve.Answer{c.Answer})
 		f, err := g.code.Load(ctx, c.SitePath)
-		if len(spots) == 0 || err != nil {
+		if len(some) == 0 || err != nil {
 			continue
 		}
-		caller := Caller{Spot: spots[0], Through: c.Through}
+		if some[0].Through = c.Through; c.Through != "" {
+			some[0].Why = "through " + c.Through
+		}
 		for _, s := range c.Sites {
 			line, col := f.Text.Position(int(s.Start))
-			caller.Sites = append(caller.Sites, place.Place{Path: c.SitePath, Line: line, Col: col})
+			some[0].Sites = append(some[0].Sites, place.Place{Path: c.SitePath, Line: line, Col: col})
 		}
-		callers = append(callers, caller)
+		if !report(some) {
+			break
+		}
 	}
-	return res, callers
+	return res
 }
 
 // Unused hands over the definitions in a folder that nothing in the project
 // refers to, in no particular order, until report is false; see
 // resolve.Resolver.Unused.
-func (g *Guide) Unused(ctx context.Context, folder string, report func(Spot) bool) {
+func (g *Guide) Unused(ctx context.Context, folder string, report func(Answer) bool) {
 	var all, files []string
 	for f := range g.code.Listing().Files() {
 		if g.code.Languages().Of(f.Path) == nil {
@@ -142,27 +73,24 @@ func (g *Guide) Unused(ctx context.Context, folder string, report func(Spot) boo
 	slices.Sort(all)
 	slices.Sort(files)
 	g.resolver.Unused(ctx, all, files, g.code.Languages().IsTest, func(a resolve.Answer) bool {
-		spots := g.Spots(ctx, []resolve.Answer{a})
-		return len(spots) == 0 || report(spots[0])
+		found := g.defined(ctx, []resolve.Answer{a})
+		return len(found) == 0 || report(found[0])
 	})
 }
 
-// Tests finds the tests of what the name at an offset means; inside a test, what
+// tests finds the tests of what the name at an offset means; inside a test, what
 // that tests. What is named alike comes first, then what is used.
-func (g *Guide) Tests(ctx context.Context, p string, offset int) (resolve.Result, []Spot) {
+func (g *Guide) tests(ctx context.Context, p string, offset int) resolve.Result {
 	res := g.resolver.Definition(p, offset)
 	if len(res.Answers) == 0 {
-		return res, nil
+		return res
 	}
-	best := res.Answers[0]
-	var found []resolve.Answer
-	if g.isTestCode(best) {
-		found = g.tested(ctx, best)
+	if best := res.Answers[0]; g.isTestCode(best) {
+		res.Answers = g.tested(ctx, best)
 	} else {
-		found = g.testsOf(ctx, p, offset, best)
+		res.Answers = g.testsOf(ctx, p, offset, best)
 	}
-	res.Answers = found
-	return res, g.Spots(ctx, found)
+	return res
 }
 
 // isTestCode says whether a definition belongs to tests.

@@ -60,7 +60,7 @@ func offsetOf(t *testing.T, ws *workspace.Workspace, file, line, name string) in
 }
 
 // written writes answers shortly: the file without its folders, and the name.
-func written(spots []answer.Spot) (all []string) {
+func written(spots []answer.Answer) (all []string) {
 	for _, s := range spots {
 		name := s.Name
 		if s.Container != "" {
@@ -75,38 +75,42 @@ type asked func(ws *workspace.Workspace, file string, offset int) []string
 
 func TestRelations(t *testing.T) {
 	ctx := context.Background()
-	level := func(ask func(*answer.Guide, context.Context, string, int, resolve.Level) (resolve.Result, []answer.Spot), l resolve.Level) asked {
+	level := func(way answer.Way, l resolve.Level) asked {
 		return func(ws *workspace.Workspace, file string, offset int) []string {
-			_, spots := ask(ws.Answers, ctx, file, offset, l)
+			_, spots := ws.Answers.All(ctx, answer.Question{Way: way, Path: file, Offset: offset, Level: l})
 			return written(spots)
 		}
 	}
 	implementations := func(ws *workspace.Workspace, file string, offset int) []string {
-		_, spots := ws.Answers.Implementations(ctx, file, offset)
+		_, spots := ws.Answers.All(ctx, answer.ToImplementations.On(file, offset))
 		return written(spots)
 	}
 	typeDefinition := func(ws *workspace.Workspace, file string, offset int) []string {
-		_, spots := ws.Answers.TypeDefinition(ctx, file, offset)
+		_, spots := ws.Answers.All(ctx, answer.ToType.On(file, offset))
 		return written(spots)
 	}
 	calls := func(incoming bool) asked {
+		way := answer.ToCalled
+		if incoming {
+			way = answer.ToCallers
+		}
 		return func(ws *workspace.Workspace, file string, offset int) (all []string) {
-			_, callers := ws.Answers.Calls(ctx, file, offset, incoming)
+			_, callers := ws.Answers.All(ctx, way.On(file, offset))
 			for _, c := range callers {
 				through := ""
 				if c.Through != "" {
 					through = " through " + c.Through
 				}
-				all = append(all, fmt.Sprintf("%s x%d%s", written([]answer.Spot{c.Spot})[0], len(c.Sites), through))
+				all = append(all, fmt.Sprintf("%s x%d%s", written([]answer.Answer{c})[0], len(c.Sites), through))
 			}
 			return all
 		}
 	}
 	tests := func(ws *workspace.Workspace, file string, offset int) []string {
-		_, spots := ws.Answers.Tests(ctx, file, offset)
+		_, spots := ws.Answers.All(ctx, answer.ToTests.On(file, offset))
 		return written(spots)
 	}
-	up, down := (*answer.Guide).Supertypes, (*answer.Guide).Subtypes
+	up, down := answer.ToSupers, answer.ToSubs
 	ws := tarnwell(t)
 	for _, c := range []struct {
 		about, file, line, name string
@@ -140,7 +144,7 @@ func TestRelations(t *testing.T) {
 func TestReferencesAndValues(t *testing.T) {
 	ctx, ws := context.Background(), tarnwell(t)
 	at := offsetOf(t, ws, "dispatch/roster.go", "	RestTime time.Duration", "RestTime")
-	res, refs := ws.Answers.References(ctx, "dispatch/roster.go", at, resolve.Scope{})
+	res, refs := ws.Answers.All(ctx, answer.ToReferences.On("dispatch/roster.go", at))
 	assert.Equal(t, "RestTime", res.Name)
 	access := map[string]int{}
 	for _, r := range refs {
@@ -150,15 +154,15 @@ func TestReferencesAndValues(t *testing.T) {
 	}
 	assert.NotZero(t, access["read"])
 	assert.NotZero(t, access["write"])
-	_, values := ws.Answers.Values(ctx, "dispatch/roster.go", at)
+	_, values := ws.Answers.All(ctx, answer.ToValues.On("dispatch/roster.go", at))
 	require.NotEmpty(t, values)
-	assert.Equal(t, answer.Set, values[0].Flow, "what sets it comes first")
+	assert.Equal(t, answer.Set.String(), values[0].Role, "what sets it comes first")
 
 	at = offsetOf(t, ws, "dispatch/roster.go", "nearest(valley string", "valley")
-	_, values = ws.Answers.Values(ctx, "dispatch/roster.go", at)
+	_, values = ws.Answers.All(ctx, answer.ToValues.On("dispatch/roster.go", at))
 	flows := map[string]string{}
 	for _, v := range values {
-		flows[v.Flow.String()] = v.To.Name
+		flows[v.Role] = v.To.Name
 	}
 	assert.Contains(t, flows, "passed", "an argument gives it its value")
 	assert.Contains(t, flows, "passed on")
@@ -169,15 +173,15 @@ func TestReferencesAndValues(t *testing.T) {
 func TestReferencesOfTheFamily(t *testing.T) {
 	ctx, ws := context.Background(), tarnwell(t)
 	at := offsetOf(t, ws, "dispatch/assigner.go", "	Assign(c", "Assign")
-	_, own := ws.Answers.References(ctx, "dispatch/assigner.go", at, resolve.Scope{})
-	_, family := ws.Answers.References(ctx, "dispatch/assigner.go", at, resolve.Scope{Family: true})
+	_, own := ws.Answers.All(ctx, answer.ToReferences.On("dispatch/assigner.go", at))
+	_, family := ws.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: "dispatch/assigner.go", Offset: at, Scope: resolve.Scope{Family: true}})
 	assert.NotEmpty(t, own)
 	assert.Greater(t, len(family), len(own))
 }
 
 func TestUnused(t *testing.T) {
 	ws, found := tarnwell(t), map[string]resolve.Certainty{}
-	ws.Answers.Unused(context.Background(), "station", func(s answer.Spot) bool {
+	ws.Answers.Unused(context.Background(), "station", func(s answer.Answer) bool {
 		found[s.Name] = s.Certainty
 		return true
 	})
@@ -194,12 +198,12 @@ func TestPointers(t *testing.T) {
 		{"docs/overview.md", "`risk/model.py`", "risk/model.py", "risk/model.py:1"},
 		{"config/config.go", `"config/valleys.yaml"`, "valleys", "config/valleys.yaml:1"},
 	} {
-		_, spots := ws.Answers.Definition(ctx, c.file, offsetOf(t, ws, c.file, c.line, c.name)+1)
+		_, spots := ws.Answers.All(ctx, answer.ToDefinition.On(c.file, offsetOf(t, ws, c.file, c.line, c.name)+1))
 		if assert.NotEmpty(t, spots, c.line) {
 			assert.Equal(t, c.want, fmt.Sprintf("%s:%d", spots[0].Path, spots[0].Line))
 		}
 	}
-	_, spots := ws.Answers.Definition(ctx, "README.md", offsetOf(t, ws, "README.md", "the dispatch service", "dispatch"))
+	_, spots := ws.Answers.All(ctx, answer.ToDefinition.On("README.md", offsetOf(t, ws, "README.md", "the dispatch service", "dispatch")))
 	for _, s := range spots {
 		assert.Equal(t, resolve.ByName, s.Certainty)
 	}
@@ -216,15 +220,15 @@ func TestPointers(t *testing.T) {
 func TestOddPositions(t *testing.T) {
 	ctx, ws := context.Background(), tarnwell(t)
 	for _, offset := range []int{0, 1, 13, 1 << 30} {
-		ws.Answers.References(ctx, "dispatch/roster.go", offset, resolve.Scope{})
-		ws.Answers.Values(ctx, "dispatch/roster.go", offset)
-		ws.Answers.Tests(ctx, "dispatch/roster.go", offset)
-		ws.Answers.Implementations(ctx, "dispatch/roster.go", offset)
+		ws.Answers.All(ctx, answer.ToReferences.On("dispatch/roster.go", offset))
+		ws.Answers.All(ctx, answer.ToValues.On("dispatch/roster.go", offset))
+		ws.Answers.All(ctx, answer.ToTests.On("dispatch/roster.go", offset))
+		ws.Answers.All(ctx, answer.ToImplementations.On("dispatch/roster.go", offset))
 	}
-	_, refs := ws.Answers.References(ctx, "nowhere.go", 0, resolve.Scope{})
+	_, refs := ws.Answers.All(ctx, answer.ToReferences.On("nowhere.go", 0))
 	assert.Empty(t, refs)
 	gone, cancel := context.WithCancel(ctx)
 	cancel()
-	_, refs = ws.Answers.References(gone, "dispatch/team.go", offsetOf(t, ws, "dispatch/team.go", "type Team", "Team"), resolve.Scope{})
+	_, refs = ws.Answers.All(gone, answer.ToReferences.On("dispatch/team.go", offsetOf(t, ws, "dispatch/team.go", "type Team", "Team")))
 	assert.Empty(t, refs, "nothing is looked for any more")
 }

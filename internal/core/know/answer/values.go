@@ -10,7 +10,6 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
-	"rooktrail/internal/core/know/search"
 )
 
 // Flow is what happens to a value at a place.
@@ -18,38 +17,42 @@ type Flow uint8
 
 // The flows; the first four give a value, the others take it.
 const (
-	Initial  Flow = iota // it is defined with this value
-	Set                  // it is set
-	Changed              // it is read and set
-	Passed               // an argument is passed for it
-	ReadHere             // it is read
-	PassedOn             // it is passed as an argument to something
-	Result               // it is what a function gives back
+	noFlow   Flow = iota
+	Initial       // it is defined with this value
+	Set           // it is set
+	Changed       // it is read and set
+	Passed        // an argument is passed for it
+	ReadHere      // it is read
+	PassedOn      // it is passed as an argument to something
+	Result        // it is what a function gives back
 )
 
 // String names the flow as the commands print it.
 func (f Flow) String() string {
-	return [...]string{"initial", "set", "changed", "passed", "read", "passed on", "result"}[f]
+	return [...]string{"", "initial", "set", "changed", "passed", "read", "passed on", "result"}[f]
 }
 
-// Value is a place where a value comes from or goes to.
-type Value struct {
-	Reference
-	Flow Flow
-	// To is the parameter for which it is passed on, or the function whose
-	// result it is; its Name is "" if that is not known.
-	To resolve.Answer
+// gives says whether a value is given there.
+func (f Flow) gives() bool { return f != noFlow && f <= Passed }
+
+// flows gives an answer another flow; to is the parameter or function it leads to.
+func (a Answer) flows(f Flow, to resolve.Answer) Answer {
+	a.flow, a.Role, a.To, a.Why = f, f.String(), to, ""
+	if f == PassedOn && to.Name != "" {
+		a.Why = "to " + to.Name
+	}
+	return a
 }
 
-// Values finds where the variable, field or parameter at an offset gets its
-// value, and where that goes; the places that set it come first.
-func (g *Guide) Values(ctx context.Context, p string, offset int) (resolve.Result, []Value) {
-	res, refs := g.References(ctx, p, offset, resolve.Scope{})
+// values are where the variable, field or parameter at an offset gets its value, and
+// where that goes; the places that set it come first.
+func (g *Guide) values(ctx context.Context, p string, offset int) (resolve.Result, []Answer) {
+	res, refs := g.All(ctx, Question{Way: ToReferences, Path: p, Offset: offset})
 	if len(res.Answers) == 0 || res.Answers[0].Kind.IsCallable() || res.Answers[0].Kind.IsType() {
-		return res, nil
+		return res, []Answer{}
 	}
 	best := res.Answers[0]
-	var values []Value
+	values := []Answer{}
 	if v, ok := g.initial(ctx, best); ok {
 		values = append(values, v)
 	}
@@ -57,26 +60,25 @@ func (g *Guide) Values(ctx context.Context, p string, offset int) (resolve.Resul
 		values = append(values, g.passed(ctx, best)...)
 	}
 	for _, r := range refs {
-		v := Value{Reference: r}
 		switch r.Access {
 		case facts.Write:
-			v.Flow = Set
+			r = r.flows(Set, resolve.Answer{})
 		case facts.ReadWrite:
-			v.Flow = Changed
+			r = r.flows(Changed, resolve.Answer{})
 		case facts.Read, facts.Call:
-			v.Flow, v.To = g.goesTo(ctx, r)
+			r = r.flows(g.goesTo(ctx, r))
 		default:
 			continue
 		}
-		values = append(values, v)
+		values = append(values, r)
 	}
-	slices.SortStableFunc(values, func(a, b Value) int { return cmp.Compare(order(a.Flow), order(b.Flow)) })
+	slices.SortStableFunc(values, func(a, b Answer) int { return cmp.Compare(order(a.flow), order(b.flow)) })
 	return res, values
 }
 
 // order puts the flows that give a value before those that take it.
 func order(f Flow) int {
-	if f <= Passed {
+	if f.gives() {
 		return 0
 	}
 	return 1
@@ -95,7 +97,7 @@ func (g *Guide) definitionOf(ctx context.Context, a resolve.Answer) (f *codebase
 }
 
 // initial is the definition itself, where that gives a value.
-func (g *Guide) initial(ctx context.Context, a resolve.Answer) (v Value, ok bool) {
+func (g *Guide) initial(ctx context.Context, a resolve.Answer) (v Answer, ok bool) {
 	f, id := g.definitionOf(ctx, a)
 	if f == nil {
 		return v, false
@@ -115,18 +117,16 @@ func isSet(behind []byte) bool {
 }
 
 // valueAt is a value at a place of a file.
-func (g *Guide) valueAt(f *codebase.File, at place.Range, flow Flow, of resolve.Answer) Value {
-	line, col := f.Text.Position(int(at.Start))
+func (g *Guide) valueAt(f *codebase.File, at place.Range, flow Flow, of resolve.Answer) Answer {
 	access := facts.Write
 	if flow == Passed {
 		access = facts.Read
 	}
-	r := resolve.Reference{Path: f.Path, At: at, Name: of.Name, Access: access, Certainty: of.Certainty}
-	return Value{Flow: flow, Reference: Reference{Reference: r, Line: line, Col: col, Text: search.LineText(f.Text, line)}}
+	return used(f, resolve.Reference{Path: f.Path, At: at, Name: of.Name, Access: access, Certainty: of.Certainty}).flows(flow, resolve.Answer{})
 }
 
 // passed finds the arguments that are passed for a parameter.
-func (g *Guide) passed(ctx context.Context, a resolve.Answer) (values []Value) {
+func (g *Guide) passed(ctx context.Context, a resolve.Answer) (values []Answer) {
 	f, id := g.definitionOf(ctx, a)
 	if f == nil {
 		return nil
@@ -137,7 +137,7 @@ func (g *Guide) passed(ctx context.Context, a resolve.Answer) (values []Value) {
 		return nil
 	}
 	number := g.numberOf(f.Facts, owner, id)
-	_, refs := g.References(ctx, f.Path, int(f.Facts.Defs[owner].At.Start), resolve.Scope{Family: true})
+	_, refs := g.All(ctx, Question{Way: ToReferences, Path: f.Path, Offset: int(f.Facts.Defs[owner].At.Start), Scope: resolve.Scope{Family: true}})
 	for _, r := range refs {
 		if r.Access != facts.Call {
 			continue
@@ -149,7 +149,7 @@ func (g *Guide) passed(ctx context.Context, a resolve.Answer) (values []Value) {
 		if args, ok := g.code.Ground(ctx, site).Arguments(int(r.At.End)); ok && number >= 0 {
 			if at, ok := argument(args, number, d.Name, site.Text.Bytes()); ok {
 				v := g.valueAt(site, at, Passed, a)
-				v.In, v.Certainty = r.In, r.Certainty
+				v.In, v.Symbol, v.Certainty = r.In, r.Symbol, r.Certainty
 				values = append(values, v)
 			}
 		}
@@ -198,7 +198,7 @@ func (g *Guide) numberOf(f *facts.File, owner, id facts.DefID) int {
 }
 
 // goesTo tells what becomes of a value that is read.
-func (g *Guide) goesTo(ctx context.Context, r Reference) (Flow, resolve.Answer) {
+func (g *Guide) goesTo(ctx context.Context, r Answer) (Flow, resolve.Answer) {
 	f, err := g.code.Load(ctx, r.Path)
 	if err != nil || f.Facts == nil {
 		return ReadHere, resolve.Answer{}

@@ -26,8 +26,8 @@ func along(t *testing.T, ws *workspace.Workspace, way answer.Way, file, at strin
 	for _, d := range places {
 		s := d.Place().String()
 		s = s[:strings.LastIndexByte(s, ':')] + " " + d.Role
-		if d.In != "" {
-			s += " " + d.In
+		if d.Around() != "" {
+			s += " " + d.Around()
 		}
 		if d.TextAt.Len() > 0 {
 			assert.Equal(t, d.Name, string(d.TextAt.In([]byte(d.Text))), "the name in the line of %s", s)

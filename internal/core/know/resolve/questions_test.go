@@ -16,7 +16,6 @@ import (
 
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/know/answer"
-	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -157,7 +156,7 @@ func (a *asking) same(m questionMark, got []string) {
 	assert.Equal(a.t, a.wanted(m), slices.Compact(got), "%s: @%s %s", m.at(), m.verb, m.key)
 }
 
-func at(spots []answer.Spot) (places []string) {
+func at(spots []answer.Answer) (places []string) {
 	for _, s := range spots {
 		places = append(places, fmt.Sprintf("%s:%d", s.Path, s.Line))
 	}
@@ -168,12 +167,12 @@ func (a *asking) definitions() {
 	for _, m := range a.marks {
 		switch m.verb {
 		case "is", "ref":
-			_, spots := a.ws.Answers.Definition(context.Background(), m.file, m.offset)
+			_, spots := a.ws.Answers.All(context.Background(), answer.ToDefinition.On(m.file, m.offset))
 			if assert.NotEmpty(a.t, spots, "%s: %s", m.at(), m.key) && m.access != "import" {
 				assert.Equal(a.t, a.keys[m.key].at(), at(spots[:1])[0], "%s: %s", m.at(), m.key)
 			}
 		case "type":
-			_, spots := a.ws.Answers.TypeDefinition(context.Background(), m.file, m.offset)
+			_, spots := a.ws.Answers.All(context.Background(), answer.ToType.On(m.file, m.offset))
 			a.same(m, at(spots))
 		}
 	}
@@ -182,19 +181,20 @@ func (a *asking) definitions() {
 func (a *asking) related() {
 	ctx := context.Background()
 	for _, m := range a.marks {
-		var spots []answer.Spot
+		var spots []answer.Answer
 		switch m.verb {
 		case "under":
-			_, spots = a.ws.Answers.Implementations(ctx, m.file, m.offset)
+			_, spots = a.ws.Answers.All(ctx, answer.ToImplementations.On(m.file, m.offset))
 		case "over":
-			_, spots = a.ws.Answers.Supertypes(ctx, m.file, m.offset, resolve.All)
+			_, spots = a.ws.Answers.All(ctx, answer.ToSupers.On(m.file, m.offset))
 		case "tests":
-			_, spots = a.ws.Answers.Tests(ctx, m.file, m.offset)
+			_, spots = a.ws.Answers.All(ctx, answer.ToTests.On(m.file, m.offset))
 		case "calls", "called":
-			_, callers := a.ws.Answers.Calls(ctx, m.file, m.offset, m.verb == "called")
-			for _, c := range callers {
-				spots = append(spots, c.Spot)
+			way := answer.ToCalled
+			if m.verb == "called" {
+				way = answer.ToCallers
 			}
+			_, spots = a.ws.Answers.All(ctx, way.On(m.file, m.offset))
 		default:
 			continue
 		}
@@ -213,7 +213,7 @@ func (a *asking) references() {
 	for key, marked := range want {
 		def, ok := a.keys[key]
 		require.True(a.t, ok, "%s is defined nowhere", key)
-		_, refs := a.ws.Answers.References(context.Background(), def.file, def.offset, resolve.Scope{})
+		_, refs := a.ws.Answers.All(context.Background(), answer.ToReferences.On(def.file, def.offset))
 		var got []string
 		for _, r := range refs {
 			got = append(got, fmt.Sprintf("%s:%d %s", r.Path, r.Line, r.Access))
@@ -233,7 +233,7 @@ func (a *asking) values() {
 	}
 	for key, marked := range want {
 		def := a.keys[key]
-		_, values := a.ws.Answers.Values(context.Background(), def.file, def.offset)
+		_, values := a.ws.Answers.All(context.Background(), answer.ToValues.On(def.file, def.offset))
 		var got []string
 		for _, v := range values {
 			got = append(got, fmt.Sprintf("%s:%d", v.Path, v.Line))
@@ -254,7 +254,7 @@ func (a *asking) unused() {
 	if want == nil {
 		return
 	}
-	a.ws.Answers.Unused(context.Background(), ".", func(s answer.Spot) bool {
+	a.ws.Answers.Unused(context.Background(), ".", func(s answer.Answer) bool {
 		got = append(got, fmt.Sprintf("%s:%d", s.Path, s.Line))
 		return true
 	})

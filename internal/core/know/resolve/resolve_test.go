@@ -79,12 +79,12 @@ func checkSample(t *testing.T, dir string) {
 		}
 	}
 	for _, m := range marks {
-		result, spots := ws.Answers.Definition(context.Background(), m.file, m.offset)
+		result, spots := ws.Answers.All(context.Background(), answer.ToDefinition.On(m.file, m.offset))
 		check(t, m, defs, result, spots)
 	}
 }
 
-func check(t *testing.T, m mark, defs map[string]string, result resolve.Result, spots []answer.Spot) {
+func check(t *testing.T, m mark, defs map[string]string, result resolve.Result, spots []answer.Answer) {
 	what := fmt.Sprintf("%s: @%s %s", m.at, m.verb, m.key)
 	switch m.verb {
 	case "outside":
@@ -161,7 +161,7 @@ func FuzzDefinition(f *testing.F) {
 			t.Fatal(err)
 		}
 		for offset := range len(text) + 1 {
-			result, spots := ws.Answers.Definition(context.Background(), "a."+extension, offset)
+			result, spots := ws.Answers.All(context.Background(), answer.ToDefinition.On("a."+extension, offset))
 			for _, s := range spots {
 				if int(s.At.End) > len(text) || s.Line < 1 || result.Name == "" {
 					t.Fatalf("%+v at %d in %q", s, offset, text)
