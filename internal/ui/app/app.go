@@ -66,7 +66,7 @@ type Model struct {
 	line  line
 	ahead []tea.KeyPressMsg // keys pressed on the way
 	kept  keptPlaces
-	keeps keeper
+	keeps surface.Latest
 	start beginning
 	seen  seen
 }

@@ -80,7 +80,7 @@ func openWith(t *testing.T, root string, start place.Place, state, recovery stri
 	t.Cleanup(end)
 	m, err := New(life, ws, start, "plain")
 	require.NoError(t, err)
-	t.Cleanup(func() { m.keeps.mu.Lock() }) // nothing is kept any more
+	t.Cleanup(func() { _ = m.keeps.Next(func() error { return nil })() }) // what is still to be kept is not
 	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}
 	p.run(m.Init())
 	p.send(tea.WindowSizeMsg{Width: 120, Height: 30})

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"maps"
 	"slices"
-	"sync"
 	"time"
 
 	tea "charm.land/bubbletea/v2"
@@ -50,39 +49,15 @@ func (m *Model) keepJob() func() error {
 	m.keepFolds()
 	trail := m.trails.Keep()
 	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, m.frame.Folded()
-	ws, keeps := m.ws, &m.keeps
-	number := keeps.next()
-	return func() error {
+	ws := m.ws
+	keep := m.keeps.Next(func() error {
 		state.Folds = map[string][]fold.Mark{}
 		for p, f := range folds {
 			state.Folds[p] = f.Marks()
 		}
-		return errors.Join(trail(), keeps.keep(ws, number, state))
-	}
-}
-
-// keeper keeps states in the order in which they were taken, as commands may run
-// in any order.
-type keeper struct {
-	taken int // numbers the states
-
-	mu   sync.Mutex
-	last int // the latest that is on disk
-}
-
-func (k *keeper) next() int {
-	k.taken++
-	return k.taken
-}
-
-func (k *keeper) keep(ws *workspace.Workspace, number int, state resume.State) error {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	if number < k.last {
-		return nil
-	}
-	k.last = number
-	return ws.SetState(state)
+		return ws.SetState(state)
+	})
+	return func() error { return errors.Join(trail(), keep()) }
 }
 
 // screen is what is on the screen; that of last time while nothing was opened yet.

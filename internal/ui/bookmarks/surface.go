@@ -105,7 +105,7 @@ func (s *Surface) keep(l *bookmark.List) surface.Intent {
 	}
 	s.touched[l] = true
 	project, kept := s.project, l.Clone()
-	todo.Cmd = surface.Do(s.keeping, func(context.Context) error { return project.KeepBookmarks(kept) }, func(err error) surface.Intent {
+	todo.Cmd = surface.Keep(s.keeping, kept.ID, func() error { return project.KeepBookmarks(kept) }, func(err error) surface.Intent {
 		if err != nil {
 			return surface.SayError(err)
 		}
@@ -309,7 +309,7 @@ func (s *Surface) drop(l *bookmark.List) surface.Intent {
 	project := s.project
 	todo := surface.Say("the list %q is forgotten", l.Name)
 	todo.Marked = true
-	todo.Cmd = surface.Do(s.keeping, func(context.Context) error { return project.RemoveBookmarks(l) }, surface.SayError)
+	todo.Cmd = surface.Keep(s.keeping, l.ID, func() error { return project.RemoveBookmarks(l) }, surface.SayError)
 	if len(s.book.Lists) == 0 {
 		return todo.And(surface.Close())
 	}

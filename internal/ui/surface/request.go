@@ -20,6 +20,7 @@ type Asker struct {
 	cancel  context.CancelFunc
 	waiting int // how many answers to it are still to come
 	doing   int // how much work is under way that is done whatever is asked
+	latest  map[string]*Latest
 }
 
 // NewAsker makes an asker all of whose work ends with a context; owner is the surface that asks, nil

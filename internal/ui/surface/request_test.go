@@ -107,3 +107,19 @@ func TestOneThingAfterAnother(t *testing.T) {
 	assert.Equal(t, "y", j.Then().Say)
 	assert.Equal(t, surface.Intent{}, surface.SayError(nil))
 }
+
+// What keeps something earlier is never done after what keeps it later, in whatever order commands run.
+func TestTheLatestIsKept(t *testing.T) {
+	a := surface.NewAsker(context.Background(), nil)
+	kept := map[string]string{}
+	keep := func(of, what string) tea.Cmd {
+		return surface.Keep(a, of, func() error { kept[of] = what; return nil }, nil)
+	}
+	first, other, second, third := keep("roster", "first"), keep("teams", "other"), keep("roster", "second"), keep("roster", "third")
+	second()
+	first()
+	other()
+	assert.Equal(t, map[string]string{"roster": "second", "teams": "other"}, kept)
+	third()
+	assert.Equal(t, "third", kept["roster"])
+}

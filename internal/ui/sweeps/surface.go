@@ -119,7 +119,7 @@ func (s *Surface) Touched() (keep func()) {
 func (s *Surface) keep(one *sweep.Sweep) tea.Cmd {
 	s.touched[one] = true
 	project, kept := s.project, one.Clone()
-	return surface.Do(s.making, func(context.Context) error { return project.KeepSweep(kept) }, func(err error) surface.Intent {
+	return surface.Keep(s.making, kept.ID, func() error { return project.KeepSweep(kept) }, func(err error) surface.Intent {
 		if err != nil {
 			return surface.SayError(err)
 		}
@@ -306,7 +306,7 @@ func (s *Surface) remove(gone *sweep.Sweep) surface.Intent {
 	}
 	project := s.project
 	todo := surface.Say("%s is forgotten", gone.Name)
-	todo.Cmd = surface.Do(s.making, func(context.Context) error { return project.RemoveSweep(gone.ID) }, surface.SayError)
+	todo.Cmd = surface.Keep(s.making, gone.ID, func() error { return project.RemoveSweep(gone.ID) }, surface.SayError)
 	if len(s.all) == 0 {
 		return todo.And(surface.Close())
 	}

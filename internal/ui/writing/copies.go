@@ -59,7 +59,7 @@ func (m *Model) keepCopies() tea.Cmd {
 		return nil
 	}
 	project, all := m.project, append([]string(nil), m.copies.all...)
-	return surface.Do(m.asker, func(context.Context) error { return project.KeepCopies(all) }, surface.SayError)
+	return surface.Keep(m.asker, "copies", func() error { return project.KeepCopies(all) }, surface.SayError)
 }
 
 // copy copies or cuts what is selected, or the line.
@@ -155,5 +155,5 @@ func (m *Model) keepHistory(t *desk.Text) tea.Cmd {
 	if done == nil {
 		return nil
 	}
-	return surface.Do(m.asker, func(context.Context) error { return project.KeepHistory(name, doc, done) }, surface.SayError)
+	return surface.Keep(m.asker, "history of "+name, func() error { return project.KeepHistory(name, doc, done) }, surface.SayError)
 }
