@@ -1,3 +1,5 @@
+#include "roster.h"
+
 struct bell { int rings; }; // @is bell @is rings
 
 static int quiet(void) { return 1; } // @is quiet @called quiet = alert

@@ -1,3 +1,5 @@
+#include "roster.h"
+
 class Pager { // @is Pager @under Pager = Bell,Horn
 public:
     virtual void page(int times) = 0; // @is page @under page = page:bell,page:horn
@@ -19,7 +21,7 @@ public:
 
 static int quiet() { return 1; } // @is quiet @called quiet = alert
 
-int alert(Pager *pager, int level) { // @is alert @is pager @is level
+int alert(Pager *pager, int level) { // @is alert @is pager @is level @calls alert = quiet,page,heard
     if (level > quiet()) // @value level
         pager->page(level); // @type pager = Pager @ref pager read @value level
     Horn horn;

@@ -22,7 +22,7 @@ namespace Tarn
 
     class Roster
     {
-        static int Alert(Pager pager, int level) // @is Alert @is pager @is level
+        static int Alert(Pager pager, int level) // @is Alert @is pager @is level @calls Alert = Quiet,Page,Heard,Horn
         {
             if (level > Quiet()) // @value level
             {

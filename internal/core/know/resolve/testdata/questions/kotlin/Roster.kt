@@ -16,7 +16,7 @@ class Horn : Bell() { // @is Horn @over Horn = Bell,Pager
     override fun page(times: Int) { super.page(times) } // @is page:horn @over page:horn = page:bell,page
 }
 
-fun alert(pager: Pager, level: Int): Int { // @is alert @is pager @is level
+fun alert(pager: Pager, level: Int): Int { // @is alert @is pager @is level @calls alert = quiet,page,heard,Horn
     if (level > quiet()) { // @value level
         pager.page(level) // @type pager = Pager @ref pager read @value level
     }

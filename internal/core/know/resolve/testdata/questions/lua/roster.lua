@@ -6,7 +6,7 @@ end
 
 local function quiet() return 1 end -- @is quiet @called quiet = alert
 
-local function alert(bell, level) -- @is alert @is level @calls alert = quiet,page
+function alert(bell, level) -- @is alert @is level @calls alert = quiet,page
 	if level > quiet() then -- @value level
 		bell:page(level) -- @value level
 	end

@@ -17,7 +17,7 @@ class Horn extends Bell { // @is Horn @over Horn = Bell,Pager
     public function page(int $times) { parent::page($times); } // @is page:horn @over page:horn = page:bell,page
 }
 
-function alert(Pager $pager, int $level) { // @is alert
+function alert(Pager $pager, int $level) { // @is alert @calls alert = quiet,page,heard,Horn
     if ($level > quiet()) {
         $pager->page($level); // @type pager = Pager
     }

@@ -12,27 +12,27 @@ class Bell < Pager # @is Bell @over Bell = Pager
     @rings += times
   end
 
-  def heard # @is heard
+  def heard # @is heard @called heard = alert
     @rings
   end
 end
 
-class Horn < Bell # @is Horn @over Horn = Bell,Pager
+class Horn < Bell # @is Horn @ref Bell type @over Horn = Bell,Pager
   def page(times) # @is page:horn @over page:horn = page:bell,page
     super
   end
 end
 
-def alert(pager, level) # @is alert @is level
+def alert(pager, level) # @is alert @is level @calls alert = quiet,page,heard
   pager.page(level) if level > quiet # @value level
   Horn.new.heard
 end
 
-def quiet # @is quiet
+def quiet # @is quiet @called quiet = alert
   1
 end
 
 def forgotten # @unused
 end
 
-alert(Bell.new, 3) # @value level
+alert(Bell.new, 3) # @ref alert call @ref Bell read @value level

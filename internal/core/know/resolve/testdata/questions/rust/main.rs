@@ -14,7 +14,7 @@ impl Bell {
     fn heard(&self) -> i32 { self.rings } // @is heard @ref rings read @value rings @called heard = alert
 }
 
-fn alert(bell: &mut Bell, level: i32) -> i32 { // @is alert @is bell @is level
+fn alert(bell: &mut Bell, level: i32) -> i32 { // @is alert @is bell @is level @calls alert = quiet,page:bell,heard
     if level > quiet() { // @value level
         bell.page(level); // @type bell = Bell @ref bell read @value level
     }
@@ -28,4 +28,15 @@ fn forgotten() {} // @unused
 fn main() {
     let mut bell = Bell { rings: 0 }; // @ref rings write @value rings
     alert(&mut bell, 3); // @value level
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn test_alert() { // @is test_alert
+        let mut bell = Bell { rings: 0 }; // @ref rings write @value rings
+        alert(&mut bell, 1); // @value level @tests alert = test_alert
+    }
 }

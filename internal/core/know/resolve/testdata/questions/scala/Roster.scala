@@ -17,7 +17,7 @@ class Horn extends Bell { // @is Horn @over Horn = Bell,Pager
 }
 
 object Roster {
-  def alert(pager: Pager, level: Int): Int = { // @is alert @is pager @is level
+  def alert(pager: Pager, level: Int): Int = { // @is alert @is pager @is level @calls alert = quiet,page,heard,Horn
     if (level > quiet()) { // @value level
       pager.page(level) // @type pager = Pager @ref pager read @value level
     }

@@ -14,7 +14,7 @@ class Horn: Bell { // @is Horn @over Horn = Bell,Pager
     override func page(times: Int) { super.page(times: times) } // @is page:horn @over page:horn = page:bell,page
 }
 
-func alert(pager: Pager, level: Int) -> Int { // @is alert @is pager @is level
+func alert(pager: Pager, level: Int) -> Int { // @is alert @is pager @is level @calls alert = quiet,page,heard,Horn
     if level > quiet() { // @value level
         pager.page(times: level) // @type pager = Pager @value level
     }

@@ -1,0 +1,2 @@
+struct bell;
+int alert(struct bell *b, int level);

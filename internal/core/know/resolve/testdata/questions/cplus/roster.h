@@ -1,0 +1,2 @@
+class Pager;
+int alert(Pager *pager, int level);

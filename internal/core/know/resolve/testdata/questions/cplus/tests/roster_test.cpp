@@ -1,0 +1,5 @@
+#include "../roster.h"
+
+void test_alert() { // @is test_alert
+    alert(nullptr, 1); // @value level @tests alert = test_alert
+}

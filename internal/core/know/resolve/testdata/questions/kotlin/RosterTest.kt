@@ -1,0 +1,7 @@
+package tarn
+
+class RosterTest {
+    fun testAlert() { // @is testAlert
+        alert(Bell(), 1) // @value level @tests alert = testAlert
+    }
+}
