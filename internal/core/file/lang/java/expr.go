@@ -4,427 +4,361 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/syntax"
 )
 
-// expression notes the names used in an expression, and what is defined in it.
-func (w *walker) expression(n syntax.Node) {
-	switch n.Type() {
-	case "identifier":
-		w.Use(n.Text(), facts.Read, n.Range(), facts.NoExpr)
-	case "field_access":
-		w.fieldAccess(n, facts.Read)
-	case "method_invocation":
-		w.invocation(n)
-	case "object_creation_expression":
-		w.creation(n)
-	case "assignment_expression":
-		w.node(n.Child(fRight))
-		role := facts.Write
-		if !n.Has("=") {
-			role = facts.ReadWrite
+// first is what is kept of the first of the nodes in a node.
+func first(r *reader.Reader, n syntax.Node) facts.ExprID {
+	for c := range n.NamedChildren() {
+		return r.Expression(c)
+	}
+	return facts.NoExpr
+}
+
+// firstKnown is the first of the types in a node of which something is known; the word
+// super stands in front of one.
+func firstKnown(r *reader.Reader, n syntax.Node) facts.ExprID {
+	for c := range n.NamedChildren() {
+		if c.Type() == "super" {
+			continue
 		}
-		w.target(n.Child(fLeft), role)
-	case "update_expression":
-		for c := range n.NamedChildren() {
-			w.target(c, facts.ReadWrite)
+		if t := r.Expression(c); t != facts.NoExpr {
+			return t
 		}
-	case "instanceof_expression":
-		w.node(n.Child(fLeft))
-		w.useType(n.Child(fRight))
-		if id := n.Child(fName); id.OK() {
-			w.variable(id, id, w.typ(n.Child(fRight)), facts.NoExpr, facts.Variable)
+	}
+	return facts.NoExpr
+}
+
+// scoped keeps a name behind what it is in.
+func scoped(r *reader.Reader, n syntax.Node) facts.ExprID {
+	front, last := reader.Nth(0)(n), reader.Nth(-1)(n)
+	if front == last {
+		return facts.NoExpr
+	}
+	return r.Expr(facts.Expr{Kind: facts.Member, Name: last.Text(), Base: r.Expression(front), At: last.Range()})
+}
+
+// dotted notes the names of a type, each in what stands in front of it.
+func dotted(r *reader.Reader, n syntax.Node) {
+	var before syntax.Node
+	for c := range n.NamedChildren() {
+		if before.OK() {
+			r.Use(c.Text(), facts.TypeUse, c.Range(), r.Expression(before))
+		} else {
+			r.UseType(c)
 		}
-		w.all(n.First("record_pattern", "type_pattern"))
-	case "type_pattern", "record_pattern_component":
-		w.pattern(n)
-	case "marker_annotation", "annotation":
-		w.useType(n.Child(fName))
-		w.elements(n)
-	case "element_value_pair":
-		w.node(n.Child(fValue))
-	case "type_identifier", "generic_type", "scoped_type_identifier", "array_type", "type_arguments":
-		w.useType(n)
-	case "method_reference":
-		w.methodReference(n)
-	default:
-		w.all(n)
+		before = c
 	}
 }
 
-func (w *walker) fieldAccess(n syntax.Node, role facts.Role) {
-	object, id := n.Child(fObject), n.Child(fField)
-	w.node(object)
-	if id.Type() == "identifier" {
-		w.Use(id.Text(), role, id.Range(), w.expr(object))
+// generic keeps a type with its arguments.
+func generic(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.GenericOf, At: n.Range()}
+	for c := range n.NamedChildren() {
+		if c.Type() != "type_arguments" {
+			e.Base = r.Expression(c)
+			continue
+		}
+		for a := range c.NamedChildren() {
+			e.Args = append(e.Args, r.Expression(a))
+		}
 	}
+	return r.Expr(e)
 }
 
-func (w *walker) invocation(n syntax.Node) {
-	object, id := n.Child(fObject), n.Child(fName)
+// invocation reads a call. A function without a name among the arguments gets what
+// the callee gives it for its parameters.
+func invocation(r *reader.Reader, n syntax.Node) {
+	object, id := n.Part("object"), n.Part("name")
 	base := facts.NoExpr
 	if object.OK() {
-		w.node(object)
-		base = w.expr(object)
+		r.Visit(object)
+		base = r.Expression(object)
 	}
-	w.useType(n.First("type_arguments"))
-	callee := facts.NoExpr
+	r.UseType(n.First("type_arguments"))
+	called := facts.NoExpr
 	var before []facts.ExprID
-	for a := range n.Child(fArguments).NamedChildren() {
+	for a := range n.Part("arguments").NamedChildren() {
 		switch a.Type() {
 		case "line_comment", "block_comment":
 			continue
 		case "lambda_expression":
-			if callee == facts.NoExpr {
-				callee = w.callee(n)
+			if called == facts.NoExpr {
+				called = callee(r, n)
 			}
-			w.lambda(a, callee, before)
+			lambda(r, a, called, before)
 		default:
-			w.node(a)
+			r.Visit(a)
 		}
-		before = append(before[:len(before):len(before)], w.expr(a))
+		before = append(before[:len(before):len(before)], r.Expression(a))
 	}
-	w.CallWith(id.Text(), id.Range(), base, w.expr(n))
+	r.CallWith(id.Text(), id.Range(), base, r.Expression(n))
 }
 
 // callee keeps what a call calls.
-func (w *walker) callee(n syntax.Node) facts.ExprID {
-	id := n.Child(fName)
-	callee := facts.Expr{Kind: facts.Name, Name: id.Text(), At: id.Range()}
-	if object := n.Child(fObject); object.OK() {
-		callee.Kind, callee.Base = facts.Member, w.expr(object)
+func callee(r *reader.Reader, n syntax.Node) facts.ExprID {
+	base := facts.NoExpr
+	if object := n.Part("object"); object.OK() {
+		id := n.Part("name")
+		return r.Expr(facts.Expr{Kind: facts.Member, Name: id.Text(), Base: r.Expression(object), At: id.Range()})
 	}
-	return w.Expr(callee)
+	return r.Behind(n.Part("name"), base)
+}
+
+// called keeps a call with its arguments, which decide what is called.
+func called(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.CallOf, Base: callee(r, n), At: n.Range()}
+	e.Args = arguments(r, n)
+	return r.Expr(e)
+}
+
+// created keeps a value of a type with what it is made of.
+func created(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.Value, Base: r.Expression(n.Part("type")), At: n.Range()}
+	e.Args = arguments(r, n)
+	return r.Expr(e)
 }
 
 // arguments keeps those of a call.
-func (w *walker) arguments(list syntax.Node) (args []facts.ExprID) {
-	for a := range list.NamedChildren() {
+func arguments(r *reader.Reader, n syntax.Node) (args []facts.ExprID) {
+	for a := range n.Part("arguments").NamedChildren() {
 		if t := a.Type(); t != "line_comment" && t != "block_comment" {
-			args = append(args, w.expr(a))
+			args = append(args, r.Expression(a))
 		}
 	}
 	return args
 }
 
-func (w *walker) creation(n syntax.Node) {
-	t := n.Child(fType)
+func creation(r *reader.Reader, n syntax.Node) {
+	t := n.Part("type")
 	for c := range n.NamedChildren() { // outer.new Inner()
 		if c.Range().End <= t.Range().Start && c.Type() != "type_arguments" {
-			w.node(c)
+			r.Visit(c)
 		}
 	}
-	w.all(n.Child(fArguments))
-	w.created(t, n)
+	r.All(n.Part("arguments"))
+	makes(r, t, n)
 	if body := n.First("class_body"); body.OK() {
-		w.anonymous(w.typ(t), body)
+		anonymous(r, r.Expression(t), body)
 	}
 }
 
-// created notes the use of the type of which a value is made.
-func (w *walker) created(t, whole syntax.Node) {
+// makes notes the use of the type of which a value is made.
+func makes(r *reader.Reader, t, whole syntax.Node) {
 	switch t.Type() {
 	case "type_identifier":
-		w.CallWith(t.Text(), t.Range(), facts.NoExpr, w.expr(whole))
+		r.CallWith(t.Text(), t.Range(), facts.NoExpr, r.Expression(whole))
 	case "generic_type":
 		for c := range t.NamedChildren() {
 			if c.Type() == "type_arguments" {
-				w.useType(c)
+				r.UseType(c)
 			} else {
-				w.created(c, whole)
+				makes(r, c, whole)
 			}
 		}
 	case "scoped_type_identifier":
 		var before syntax.Node
 		for c := range t.NamedChildren() {
 			if c.Range().End == t.Range().End && before.OK() {
-				w.CallWith(c.Text(), c.Range(), w.typ(before), w.expr(whole))
+				r.CallWith(c.Text(), c.Range(), r.Expression(before), r.Expression(whole))
 			} else {
-				w.useType(c)
+				r.UseType(c)
 			}
 			before = c
 		}
 	default:
-		w.useType(t)
+		r.UseType(t)
 	}
 }
 
-func (w *walker) target(n syntax.Node, role facts.Role) {
-	switch n.Type() {
-	case "identifier":
-		w.Use(n.Text(), role, n.Range(), facts.NoExpr)
-	case "field_access":
-		w.fieldAccess(n, role)
-	default:
-		w.node(n)
+func instanceOf(r *reader.Reader, n syntax.Node) {
+	typ := n.Part("right")
+	r.Visit(n.Part("left"))
+	r.UseType(typ)
+	if id := n.Part("name"); id.OK() {
+		variable(r, id, id, r.Expression(typ), facts.NoExpr, facts.Variable)
 	}
+	r.All(n.First("record_pattern", "type_pattern"))
 }
 
 // pattern reads a type with a name behind it.
-func (w *walker) pattern(n syntax.Node) {
+func pattern(r *reader.Reader, n syntax.Node) {
 	var t syntax.Node
 	for c := range n.NamedChildren() {
 		if c.Type() == "identifier" {
-			w.variable(c, c, w.typ(t), facts.NoExpr, facts.Variable)
+			variable(r, c, c, r.Expression(t), facts.NoExpr, facts.Variable)
 			continue
 		}
 		t = c
-		w.node(c)
+		r.Visit(c)
 	}
 }
 
-func (w *walker) methodReference(n syntax.Node) {
-	var object syntax.Node
-	for c := range n.NamedChildren() {
-		if !object.OK() {
-			object = c
-			w.node(c)
-			continue
-		}
-		if c.Type() == "identifier" {
-			w.Use(c.Text(), facts.Call, c.Range(), w.expr(object))
+func methodReference(r *reader.Reader, n syntax.Node) {
+	object := reader.Nth(0)(n)
+	r.Visit(object)
+	for _, id := range reader.Named(n, "identifier") {
+		if id != object {
+			r.Use(id.Text(), facts.Call, id.Range(), r.Expression(object))
 		}
 	}
 }
 
-// elements reads what an annotation is given, by the names of its elements.
-func (w *walker) elements(n syntax.Node) {
-	for c := range n.Child(fArguments).NamedChildren() {
-		if key := c.Child(fKey); c.Type() == "element_value_pair" && key.OK() {
-			w.Use(key.Text(), facts.Write, key.Range(), w.typ(n.Child(fName)))
+// referred keeps a method reference as a function, with what calling it gives.
+func referred(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e, object := facts.Expr{Kind: facts.Func, At: n.Range()}, reader.Nth(0)(n)
+	method := reader.Nth(-1)(n)
+	switch {
+	case method != object && method.Type() == "identifier":
+		callee := r.Expr(facts.Expr{Kind: facts.Member, Name: method.Text(), Base: r.Expression(object), At: method.Range()})
+		e.Args = []facts.ExprID{r.Expr(facts.Expr{Kind: facts.CallOf, Base: callee, At: n.Range()})}
+	case n.Has("new"):
+		e.Args = []facts.ExprID{r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expression(object), At: n.Range()})}
+	}
+	return r.Expr(e)
+}
+
+// annotation reads one, and what it is given by the names of its elements.
+func annotation(r *reader.Reader, n syntax.Node) {
+	r.UseType(n.Part("name"))
+	for c := range n.Part("arguments").NamedChildren() {
+		if key := c.Part("key"); c.Type() == "element_value_pair" && key.OK() {
+			r.Use(key.Text(), facts.Write, key.Range(), r.Expression(n.Part("name")))
 		}
-		w.node(c)
+		r.Visit(c)
 	}
 }
 
-// expr keeps of an expression what helps to find out its type. What stands in
-// it must have been read before.
-func (w *walker) expr(n syntax.Node) facts.ExprID {
-	if e, ok := w.exprs[n.Index()]; ok {
-		return e
-	}
-	e := w.keep(n)
-	w.exprs[n.Index()] = e
-	return e
-}
-
-func (w *walker) keep(n syntax.Node) facts.ExprID {
-	e := facts.Expr{At: n.Range()}
-	first := func() facts.ExprID {
-		for c := range n.NamedChildren() {
-			return w.expr(c)
-		}
-		return facts.NoExpr
-	}
-	switch n.Type() {
-	case "identifier", "type_identifier", "this", "super":
-		e.Kind, e.Name = facts.Name, n.Text()
-	case "field_access":
-		id := n.Child(fField)
-		e.Kind, e.Name, e.Base, e.At = facts.Member, id.Text(), w.expr(n.Child(fObject)), id.Range()
-	case "scoped_identifier", "scoped_type_identifier", "generic_type", "array_type":
-		return w.typ(n)
-	case "method_invocation":
-		e.Kind, e.Base = facts.CallOf, w.callee(n)
-		e.Args = w.arguments(n.Child(fArguments))
-	case "object_creation_expression":
-		e.Kind, e.Base = facts.Value, w.typ(n.Child(fType))
-		e.Args = w.arguments(n.Child(fArguments))
-	case "lambda_expression":
-		e.Kind, e.Part = facts.Func, lambdaParameters(n)
-		if r := w.results[n.Index()]; r != facts.NoExpr {
-			e.Args = []facts.ExprID{r}
-		}
-	case "method_reference":
-		e.Kind = facts.Func
-		if r := w.referred(n); r != facts.NoExpr {
-			e.Args = []facts.ExprID{r}
-		}
-	case "array_creation_expression":
-		e.Kind, e.Base = facts.ListOf, w.typ(n.Child(fType))
-		for range max(0, dimensions(n)-1) {
-			e.Base = w.Expr(facts.Expr{Kind: facts.ListOf, Base: e.Base, At: n.Range()})
-		}
-	case "class_literal":
-		e.Kind, e.Name = facts.Literal, "Class"
-	case "instanceof_expression":
-		e.Kind, e.Name = facts.Literal, "boolean"
-	case "unary_expression":
-		if n.Has("!") {
-			e.Kind, e.Name = facts.Literal, "boolean"
-			break
-		}
-		return first()
-	case "update_expression":
-		return first()
-	case "binary_expression":
-		return w.binary(n)
-	case "cast_expression":
-		e.Kind, e.Base = facts.Value, w.typ(n.Child(fType))
-	case "array_access":
-		e.Kind, e.Base = facts.Index, first()
-	case "parenthesized_expression", "assignment_expression":
-		return first()
-	case "ternary_expression":
-		e.Kind = facts.OneOf
-		i := 0
-		for c := range n.NamedChildren() {
-			if i > 0 && c.Type() != "null_literal" {
-				e.Args = append(e.Args, w.expr(c))
+// lambda reads a function without a name, which given is called with: the
+// parameters get what that gives to its argument behind those before. given may
+// be none.
+func lambda(r *reader.Reader, n syntax.Node, given facts.ExprID, before []facts.ExprID) {
+	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
+		gets := func(id syntax.Node, part int) {
+			init := facts.NoExpr
+			if given != facts.NoExpr && len(before) <= 255 && part <= 255 {
+				init = r.Expr(facts.Expr{Kind: facts.Given, Base: given, Args: before, Arg: uint8(len(before)), Part: uint8(part)})
 			}
-			i++
+			variable(r, id, id, facts.NoExpr, init, facts.Parameter)
 		}
-	case "null_literal":
-		e.Kind, e.Name = facts.Literal, "null"
-	case "string_literal", "text_block":
-		e.Kind, e.Name = facts.Literal, "String"
-	case "true", "false":
-		e.Kind, e.Name = facts.Literal, "boolean"
-	case "character_literal":
-		e.Kind, e.Name = facts.Literal, "char"
-	case "decimal_integer_literal", "hex_integer_literal", "octal_integer_literal", "binary_integer_literal":
-		e.Kind, e.Name = facts.Literal, "int"
-		if t := n.Text(); t[len(t)-1]|0x20 == 'l' {
-			e.Name = "long"
+		switch p := n.Part("parameters"); p.Type() {
+		case "identifier":
+			gets(p, 0)
+		case "inferred_parameters":
+			part := 0
+			for id := range p.NamedChildren() {
+				gets(id, part)
+				part++
+			}
+		default:
+			parameters(r, p)
 		}
-	case "decimal_floating_point_literal", "hex_floating_point_literal":
-		e.Kind, e.Name = facts.Literal, "double"
-		if t := n.Text(); t[len(t)-1]|0x20 == 'f' {
-			e.Name = "float"
+		body := n.Part("body")
+		r.Visit(body)
+		if results := stateOf(r).results; body.Type() == "block" {
+			results[n.Index()] = returned(r, body)
+		} else {
+			results[n.Index()] = r.Expression(body)
 		}
-	default:
-		return facts.NoExpr
-	}
-	return w.Expr(e)
+	})
 }
 
-// lambdaParameters counts the parameters of a lambda.
-func lambdaParameters(n syntax.Node) (count uint8) {
-	p := n.Child(fParameters)
-	if p.Type() == "identifier" {
-		return 1
-	}
-	for range p.NamedChildren() {
-		count++
-	}
-	return count
-}
-
-// referred is what calling a method reference gives.
-func (w *walker) referred(n syntax.Node) facts.ExprID {
-	var object syntax.Node
+// returned is what the first return statement of a body gives back.
+func returned(r *reader.Reader, n syntax.Node) facts.ExprID {
 	for c := range n.NamedChildren() {
-		switch {
-		case !object.OK():
-			object = c
-		case c.Type() == "identifier":
-			callee := w.Expr(facts.Expr{Kind: facts.Member, Name: c.Text(), Base: w.expr(object), At: c.Range()})
-			return w.Expr(facts.Expr{Kind: facts.CallOf, Base: callee, At: n.Range()})
+		e := facts.NoExpr
+		switch c.Type() {
+		case "return_statement":
+			e = r.Kept(reader.Nth(0)(c))
+		case "lambda_expression", "class_body":
+		default:
+			e = returned(r, c)
 		}
-	}
-	if n.Has("new") {
-		return w.Expr(facts.Expr{Kind: facts.Value, Base: w.expr(object), At: n.Range()})
+		if e != facts.NoExpr {
+			return e
+		}
 	}
 	return facts.NoExpr
 }
 
-// dimensions counts those of a new array.
-func dimensions(n syntax.Node) (count int) {
+// function keeps a lambda: how many parameters it has, and what it gives back.
+func function(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.Func, At: n.Range()}
+	if p := n.Part("parameters"); p.Type() == "identifier" {
+		e.Part = 1
+	} else {
+		for range p.NamedChildren() {
+			e.Part++
+		}
+	}
+	if result := stateOf(r).results[n.Index()]; result != facts.NoExpr {
+		e.Args = []facts.ExprID{result}
+	}
+	return r.Expr(e)
+}
+
+// newArray keeps an array of as many dimensions as are written.
+func newArray(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.ListOf, Base: r.Expression(n.Part("type")), At: n.Range()}
+	dimensions := 0
 	for c := range n.NamedChildren() {
 		switch c.Type() {
 		case "dimensions_expr":
-			count++
+			dimensions++
 		case "dimensions":
-			count += strings.Count(c.Text(), "[")
+			dimensions += strings.Count(c.Text(), "[")
 		}
 	}
-	return count
+	for range max(0, dimensions-1) {
+		e.Base = r.Expr(facts.Expr{Kind: facts.ListOf, Base: e.Base, At: n.Range()})
+	}
+	return r.Expr(e)
+}
+
+// unary keeps what an operator in front of a value gives.
+func unary(r *reader.Reader, n syntax.Node) facts.ExprID {
+	if n.Has("!") {
+		return r.Expr(facts.Expr{Kind: facts.Literal, Name: "boolean", At: n.Range()})
+	}
+	return first(r, n)
 }
 
 // binary keeps what an operator gives: text as soon as one side is text, the
 // larger of two numbers, or whether something is so.
-func (w *walker) binary(n syntax.Node) facts.ExprID {
+func binary(r *reader.Reader, n syntax.Node) facts.ExprID {
 	for _, op := range []string{"==", "!=", "<", ">", "<=", ">=", "&&", "||"} {
 		if n.Has(op) {
-			return w.Expr(facts.Expr{Kind: facts.Literal, Name: "boolean", At: n.Range()})
+			return r.Expr(facts.Expr{Kind: facts.Literal, Name: "boolean", At: n.Range()})
 		}
 	}
-	left, right := w.expr(n.Child(fLeft)), w.expr(n.Child(fRight))
+	left, right := r.Expression(n.Part("left")), r.Expression(n.Part("right"))
 	if n.Has("<<") || n.Has(">>") || n.Has(">>>") {
 		return left
 	}
-	return w.Expr(facts.Expr{Kind: facts.Joined, Args: []facts.ExprID{left, right}, At: n.Range()})
+	return r.Expr(facts.Expr{Kind: facts.Joined, Args: []facts.ExprID{left, right}, At: n.Range()})
 }
 
-// typ keeps a type.
-func (w *walker) typ(n syntax.Node) facts.ExprID {
-	e := facts.Expr{At: n.Range()}
-	switch n.Type() {
-	case "type_identifier", "identifier":
-		e.Kind, e.Name = facts.Name, n.Text()
-	case "scoped_type_identifier", "scoped_identifier":
-		var parts []syntax.Node
-		for c := range n.NamedChildren() {
-			parts = append(parts, c)
+// either keeps one of the two values behind a condition.
+func either(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.OneOf, At: n.Range()}
+	i := 0
+	for c := range n.NamedChildren() {
+		if i > 0 && c.Type() != "null_literal" {
+			e.Args = append(e.Args, r.Expression(c))
 		}
-		if len(parts) < 2 {
-			return facts.NoExpr
-		}
-		last := parts[len(parts)-1]
-		e.Kind, e.Name, e.Base, e.At = facts.Member, last.Text(), w.typ(parts[0]), last.Range()
-	case "generic_type":
-		e.Kind = facts.GenericOf
-		for c := range n.NamedChildren() {
-			if c.Type() != "type_arguments" {
-				e.Base = w.typ(c)
-				continue
-			}
-			for a := range c.NamedChildren() {
-				e.Args = append(e.Args, w.typ(a))
-			}
-		}
-	case "wildcard", "catch_type", "annotated_type":
-		for c := range n.NamedChildren() {
-			if t := w.typ(c); t != facts.NoExpr {
-				return t
-			}
-		}
-		return facts.NoExpr
-	case "array_type":
-		for c := range n.NamedChildren() {
-			e.Kind, e.Base = facts.ListOf, w.typ(c)
-			break
-		}
-	case "integral_type", "floating_point_type", "boolean_type", "void_type":
-		e.Kind, e.Name = facts.Literal, n.Text()
-	default:
-		return facts.NoExpr
+		i++
 	}
-	return w.Expr(e)
+	return r.Expr(e)
 }
 
-// useType notes the names used in a type.
-func (w *walker) useType(n syntax.Node) {
-	switch n.Type() {
-	case "type_identifier", "identifier":
-		if n.Text() != "var" {
-			w.Use(n.Text(), facts.TypeUse, n.Range(), facts.NoExpr)
+// number is one of the first type, or of the second with a letter behind it.
+func number(plain, marked string, mark byte) reader.Rule {
+	return reader.Rule{Expr: func(r *reader.Reader, n syntax.Node) facts.ExprID {
+		name := plain
+		if t := n.Text(); t[len(t)-1]|0x20 == mark {
+			name = marked
 		}
-	case "scoped_type_identifier", "scoped_identifier":
-		var before syntax.Node
-		for c := range n.NamedChildren() {
-			if before.OK() {
-				w.Use(c.Text(), facts.TypeUse, c.Range(), w.typ(before))
-			} else {
-				w.useType(c)
-			}
-			before = c
-		}
-	case "marker_annotation", "annotation":
-		w.node(n)
-	default:
-		for c := range n.NamedChildren() {
-			w.useType(c)
-		}
-	}
+		return r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: n.Range()})
+	}}
 }

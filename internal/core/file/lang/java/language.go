@@ -11,14 +11,13 @@ var Language = &lang.Language{
 	Family: name,
 	Files: lang.Files{Extensions: []string{".java"}, Names: lang.None, Front: []string{"package-info.java"}, Halves: lang.NoHalves,
 		Tops: []string{"pom.xml", "build.gradle", "build.gradle.kts"}, Installed: lang.None},
-	Facts:      Facts,
+	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
 	Shorthands: lang.NoCuts,
-	Signs: &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
-		Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}},
-	Keywords: lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
-	Tests:    lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
-	Code:     lang.Yes,
+	Signs:      signs,
+	Keywords:   lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
+	Tests:      lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
+	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesTypes, Implied: []string{"java.lang"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.Yes, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{".", "::"}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Within,
@@ -47,3 +46,6 @@ var builtin = lang.WordsOf(`Object String StringBuilder StringBuffer CharSequenc
 	ReflectiveOperationException ClassNotFoundException SecurityException AssertionError
 	OutOfMemoryError StackOverflowError LinkageError Override Deprecated SuppressWarnings
 	FunctionalInterface SafeVarargs ThreadLocal StackTraceElement Module Package`)
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
+	Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

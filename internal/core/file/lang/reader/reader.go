@@ -49,6 +49,12 @@ type Language struct {
 	// Ease may give back the text with what the grammar does not know replaced by
 	// something as long that it does, and the names it hid; nil changes nothing.
 	Ease func(text []byte) (eased []byte, hidden []place.Range)
+	// Once says that what is kept of an expression is kept once, in the scope in which
+	// it was first met, however often it stands in others.
+	Once bool
+	// State makes what the language itself notes while it reads a file, which is then
+	// that of the Reader; nil for nothing.
+	State func() any
 
 	bySymbol []Rule
 	comments []string // what comments begin with
@@ -72,7 +78,10 @@ type Reader struct {
 	lang *Language
 	// members are the scopes that hold members of a type which is defined
 	// elsewhere, with its name.
-	members   map[facts.ScopeID]string
+	members map[facts.ScopeID]string
+	// State is what the language itself notes; see Language.
+	State     any
+	kept      map[int]facts.ExprID // the expressions that are kept once, by node
 	seen      map[string]bool
 	given     facts.Expr // what the function is given that is read next; of no kind if that is not known
 	declaring bool
@@ -90,6 +99,12 @@ func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) 
 		return nil, err
 	}
 	r := &Reader{Builder: facts.NewBuilder(l.Name, len(text)), Text: text, lang: l, members: map[facts.ScopeID]string{}}
+	if l.Once {
+		r.kept = map[int]facts.ExprID{}
+	}
+	if l.State != nil {
+		r.State = l.State()
+	}
 	r.All(tree.Root())
 	for _, at := range hidden {
 		r.Use(string(at.In(text)), facts.Read, at, facts.NoExpr)
@@ -152,11 +167,24 @@ func (r *Reader) UseType(n syntax.Node) {
 
 // Expression keeps what is known of a value or a type; see Rule.Expr.
 func (r *Reader) Expression(n syntax.Node) facts.ExprID {
-	if f := r.rule(n).Expr; f != nil {
+	f := r.rule(n).Expr
+	if f == nil {
+		return facts.NoExpr
+	}
+	if r.kept == nil {
 		return f(r, n)
 	}
-	return facts.NoExpr
+	if e, ok := r.kept[n.Index()]; ok {
+		return e
+	}
+	e := f(r, n)
+	r.kept[n.Index()] = e
+	return e
 }
+
+// Kept is what was kept of an expression already, where it is kept once; NoExpr if
+// nothing was.
+func (r *Reader) Kept(n syntax.Node) facts.ExprID { return r.kept[n.Index()] }
 
 // TypeOf notes the names used in a type and keeps it.
 func (r *Reader) TypeOf(n syntax.Node) facts.ExprID {
