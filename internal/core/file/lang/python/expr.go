@@ -4,96 +4,106 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/syntax"
 )
 
-// expr keeps of an expression what helps to find out its type.
-func (w *walker) expr(n syntax.Node) facts.ExprID {
-	e := facts.Expr{At: n.Range()}
-	switch n.Type() {
-	case "identifier":
-		e.Kind, e.Name = facts.Name, n.Text()
-	case "attribute":
-		e.Kind, e.Name, e.Base = facts.Member, n.Child(fAttribute).Text(), w.expr(n.Child(fObject))
-		e.At = n.Child(fAttribute).Range()
-	case "call":
-		e.Kind, e.Base = facts.CallOf, w.expr(n.Child(fFunction))
-		for a := range n.Child(fArguments).NamedChildren() {
-			if n.Child(fArguments).Type() == "generator_expression" {
-				break
-			}
-			e.Args = append(e.Args, w.expr(a))
-		}
-	case "subscript":
-		e.Kind, e.Base = facts.Index, w.expr(n.Child(fValue))
-	case "await":
-		e.Kind, e.Base = facts.Awaited, w.firstOf(n)
-	case "parenthesized_expression", "boolean_operator", "conditional_expression", "as_pattern", "with_item":
-		return w.firstOf(n)
-	case "named_expression":
-		return w.expr(n.Child(fValue))
-	case "string", "concatenated_string":
-		e.Kind, e.Name = facts.Literal, "str"
-	case "integer":
-		e.Kind, e.Name = facts.Literal, "int"
-	case "float":
-		e.Kind, e.Name = facts.Literal, "float"
-	case "true", "false", "comparison_operator", "not_operator":
-		e.Kind, e.Name = facts.Literal, "bool"
-	case "list", "list_comprehension":
-		e.Kind, e.Name = facts.Literal, "list"
-	case "dictionary", "dictionary_comprehension":
-		e.Kind, e.Name = facts.Literal, "dict"
-	case "set", "set_comprehension":
-		e.Kind, e.Name = facts.Literal, "set"
-	case "lambda":
-		e.Kind = facts.Func
-	default:
-		return facts.NoExpr
-	}
-	return w.Expr(e)
+// attribute is a member of a value. In front of a type, too, that is a value.
+var attribute = reader.Rule{
+	Visit: func(r *reader.Reader, n syntax.Node) { member(r, n, facts.Read) },
+	Type:  func(r *reader.Reader, n syntax.Node) { member(r, n, facts.TypeUse) },
+	Expr:  reader.Member(part("object"), part("attribute")).Expr,
 }
 
-func (w *walker) firstOf(n syntax.Node) facts.ExprID {
+func member(r *reader.Reader, n syntax.Node, role facts.Role) {
+	object, id := n.Part("object"), n.Part("attribute")
+	r.Visit(object)
+	r.Use(id.Text(), role, id.Range(), r.Expression(object))
+}
+
+func call(r *reader.Reader, n syntax.Node) {
+	switch f := n.Part("function"); f.Type() {
+	case "identifier":
+		r.Use(f.Text(), facts.Call, f.Range(), facts.NoExpr)
+	case "attribute":
+		member(r, f, facts.Call)
+	default:
+		r.Visit(f)
+	}
+	if a := n.Part("arguments"); a.Type() == "generator_expression" { // sum(x for x in list)
+		r.Visit(a)
+	} else {
+		r.All(a)
+	}
+}
+
+// called keeps a call with its arguments.
+func called(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.CallOf, Base: r.Expression(n.Part("function")), At: n.Range()}
+	if list := n.Part("arguments"); list.Type() != "generator_expression" {
+		for a := range list.NamedChildren() {
+			e.Args = append(e.Args, r.Expression(a))
+		}
+	}
+	return r.Expr(e)
+}
+
+// first is what is kept of the first of the nodes in a node.
+func first(r *reader.Reader, n syntax.Node) facts.ExprID {
 	for c := range n.NamedChildren() {
-		return w.expr(c)
+		return r.Expression(c)
 	}
 	return facts.NoExpr
 }
 
+func awaited(r *reader.Reader, n syntax.Node) facts.ExprID {
+	return r.Expr(facts.Expr{Kind: facts.Awaited, Base: first(r, n), At: n.Range()})
+}
+
+func lambda(r *reader.Reader, n syntax.Node) {
+	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
+		parameters(r, n.Part("parameters"), facts.NoDef)
+		r.Visit(n.Part("body"))
+	})
+}
+
+func function(r *reader.Reader, n syntax.Node) facts.ExprID {
+	return r.Expr(facts.Expr{Kind: facts.Func, At: n.Range()})
+}
+
 // typ keeps an annotation or a base class.
-func (w *walker) typ(n syntax.Node) facts.ExprID {
+func typ(r *reader.Reader, n syntax.Node) facts.ExprID {
 	e := facts.Expr{At: n.Range()}
 	switch n.Type() {
 	case "type":
 		for c := range n.NamedChildren() {
-			return w.typ(c)
+			return typ(r, c)
 		}
 		return facts.NoExpr
 	case "identifier", "attribute":
-		return w.expr(n)
+		return r.Expression(n)
 	case "subscript":
-		e.Kind, e.Base = facts.GenericOf, w.typ(n.Child(fValue))
+		e.Kind, e.Base = facts.GenericOf, typ(r, n.Part("value"))
 		for c := range n.NamedChildren() {
 			if c.Field() != fValue {
-				e.Args = append(e.Args, w.typ(c))
+				e.Args = append(e.Args, typ(r, c))
 			}
 		}
 	case "generic_type":
 		e.Kind = facts.GenericOf
 		for c := range n.NamedChildren() {
 			if c.Type() != "type_parameter" {
-				e.Base = w.typ(c)
+				e.Base = typ(r, c)
 				continue
 			}
 			for a := range c.NamedChildren() {
-				e.Args = append(e.Args, w.typ(a))
+				e.Args = append(e.Args, typ(r, a))
 			}
 		}
 	case "binary_operator", "union_type":
 		e.Kind = facts.EitherOf
 		for c := range n.NamedChildren() {
-			if t := w.typ(c); t != facts.NoExpr {
+			if t := typ(r, c); t != facts.NoExpr {
 				e.Args = append(e.Args, t)
 			}
 		}
@@ -106,7 +116,7 @@ func (w *walker) typ(n syntax.Node) facts.ExprID {
 	default:
 		return facts.NoExpr
 	}
-	return w.Expr(e)
+	return r.Expr(e)
 }
 
 func isName(s string) bool {
@@ -118,27 +128,11 @@ func isName(s string) bool {
 	return s != ""
 }
 
-// useType notes the names used in an annotation, also in one that stands in
-// quotes because it is only defined further down.
-func (w *walker) useType(n syntax.Node) {
-	switch n.Type() {
-	case "identifier":
-		w.Use(n.Text(), facts.TypeUse, n.Range(), facts.NoExpr)
-	case "attribute":
-		object, name := n.Child(fObject), n.Child(fAttribute)
-		w.node(object)
-		w.Use(name.Text(), facts.TypeUse, name.Range(), w.expr(object))
-	case "string":
-		r := n.Range()
-		if name := strings.Trim(n.Text(), `"'`); isName(name) && r.Len() == len(name)+2 {
-			r.Start, r.End = r.Start+1, r.End-1
-			w.Use(name, facts.TypeUse, r, facts.NoExpr)
-		}
-	case "call":
-		w.node(n)
-	default:
-		for c := range n.NamedChildren() {
-			w.useType(c)
-		}
+// quoted notes the name of a type that stands in quotes because it is only defined further down.
+func quoted(r *reader.Reader, n syntax.Node) {
+	at := n.Range()
+	if name := strings.Trim(n.Text(), `"'`); isName(name) && at.Len() == len(name)+2 {
+		at.Start, at.End = at.Start+1, at.End-1
+		r.Use(name, facts.TypeUse, at, facts.NoExpr)
 	}
 }

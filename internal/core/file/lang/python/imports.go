@@ -4,15 +4,16 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/syntax"
 )
 
 // importModules reads import a.b, c as d.
-func (w *walker) importModules(n syntax.Node) {
+func importModules(r *reader.Reader, n syntax.Node) {
 	for c := range n.NamedChildren() {
-		path, alias := c, c.Child(fAlias)
+		path, alias := c, c.Part("alias")
 		if c.Type() == "aliased_import" {
-			path = c.Child(fName)
+			path = c.Part("name")
 		}
 		imp := facts.Imported{Path: path.Text(), At: path.Range()}
 		id := alias
@@ -20,31 +21,31 @@ func (w *walker) importModules(n syntax.Node) {
 			imp.Alias = alias.Text()
 		} else {
 			id = path.First("identifier") // import a.b makes a known
-			w.moduleUses(path)
+			moduleUses(r, path)
 		}
-		number := w.Import(imp)
-		if scope := w.Scope(); alias.OK() || w.Defined(scope, id.Text()) == facts.NoDef {
-			w.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: number})
+		number := r.Import(imp)
+		if scope := r.Scope(); alias.OK() || r.Defined(scope, id.Text()) == facts.NoDef {
+			r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: number})
 		}
 	}
 }
 
 // moduleUses notes the parts of a dotted path behind the first as uses.
-func (w *walker) moduleUses(path syntax.Node) {
+func moduleUses(r *reader.Reader, path syntax.Node) {
 	base := facts.NoExpr
 	for c := range path.NamedChildren() {
 		if base != facts.NoExpr {
-			w.Use(c.Text(), facts.ImportUse, c.Range(), base)
-			base = w.Expr(facts.Expr{Kind: facts.Member, Name: c.Text(), Base: base, At: c.Range()})
+			r.Use(c.Text(), facts.ImportUse, c.Range(), base)
+			base = r.Expr(facts.Expr{Kind: facts.Member, Name: c.Text(), Base: base, At: c.Range()})
 			continue
 		}
-		base = w.Expr(facts.Expr{Kind: facts.Name, Name: c.Text(), At: c.Range()})
+		base = r.Expr(facts.Expr{Kind: facts.Name, Name: c.Text(), At: c.Range()})
 	}
 }
 
 // importNames reads from .a import b as c, d, *.
-func (w *walker) importNames(n syntax.Node) {
-	module := n.Child(fModule)
+func importNames(r *reader.Reader, n syntax.Node) {
+	module := n.Part("module_name")
 	imp := facts.Imported{Path: module.Text(), At: module.Range()}
 	if prefix := module.First("import_prefix"); prefix.OK() {
 		imp.Level = strings.Count(prefix.Text(), ".")
@@ -54,18 +55,18 @@ func (w *walker) importNames(n syntax.Node) {
 		switch {
 		case c.Type() == "wildcard_import":
 			imp.Name, imp.Alias = "*", ""
-			w.Import(imp)
+			r.Import(imp)
 		case c.Field() == fName:
 			original, id := c, c
 			if c.Type() == "aliased_import" {
-				original, id = c.Child(fName), c.Child(fAlias)
+				original, id = c.Part("name"), c.Part("alias")
 			}
 			imp.Name, imp.Alias = original.Text(), id.Text()
-			number := w.Import(imp)
-			w.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: number})
+			number := r.Import(imp)
+			r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: n.Range(), Head: n.Range(), Import: number})
 			if original.Index() != id.Index() {
 				// Resolved by the name it has here, which leads to the same thing.
-				w.Use(id.Text(), facts.ImportUse, original.Range(), facts.NoExpr)
+				r.Use(id.Text(), facts.ImportUse, original.Range(), facts.NoExpr)
 			}
 		}
 	}

@@ -19,11 +19,10 @@ var Language = &lang.Language{
 		Tops:       []string{"pyproject.toml", "setup.py"},
 		Installed:  []string{"site-packages", "dist-packages"},
 	},
-	Facts:      Facts,
+	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
 	Shorthands: lang.NoCuts,
-	Signs: &lexical.Signs{Line: []string{"#"},
-		Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}},
+	Signs:      signs,
 	Keywords: lang.WordsOf(`and as assert async await break class continue def del elif else except finally for from global if import in is
 		lambda nonlocal not or pass raise return try while with yield match case`),
 	Tests: lang.Tests{Files: []string{"test_*.py", "*_test.py", "conftest.py"}, Functions: []string{"test_", "Test"}},
@@ -57,3 +56,6 @@ var builtin = lang.WordsOf(`abs aiter all anext any ascii bin bool breakpoint by
 	RuntimeError RuntimeWarning StopAsyncIteration StopIteration SyntaxError SystemError SystemExit
 	TabError TimeoutError TypeError UnboundLocalError UnicodeDecodeError UnicodeEncodeError
 	UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning`)
+
+var signs = &lexical.Signs{Line: []string{"#"},
+	Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}}

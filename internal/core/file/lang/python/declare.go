@@ -1,0 +1,170 @@
+package python
+
+import (
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/syntax"
+)
+
+func decorated(r *reader.Reader, n syntax.Node) {
+	s := stateOf(r)
+	s.doc = lang.CommentAbove(r.Text, n.Range().Start, "#")
+	s.head, s.marks = n.Range().Start, nil
+	for c := range n.NamedChildren() {
+		if c.Type() == "decorator" {
+			r.All(c)
+			s.marks = append(s.marks, strings.TrimSpace(strings.TrimPrefix(c.Text(), "@")))
+		}
+	}
+	r.Visit(n.Part("definition"))
+}
+
+// start takes what is known of the decorators, so that it goes to one
+// definition only, and begins that definition.
+func start(r *reader.Reader, n syntax.Node) (facts.Def, []string) {
+	id, s := n.Part("name"), stateOf(r)
+	marks := s.marks
+	d := facts.Def{Name: id.Text(), At: id.Range(), Full: n.Range(), Head: n.Range(), Doc: s.doc}
+	if marks != nil {
+		d.Full.Start = s.head
+	} else {
+		d.Doc = lang.CommentAbove(r.Text, n.Range().Start, "#")
+	}
+	body := n.Part("body")
+	if body.OK() {
+		d.Head.End = trimEnd(r.Text, d.Head.Start, body.Range().Start)
+		if doc := docString(body); doc.Len() > 0 {
+			d.Doc = doc
+		}
+	}
+	s.marks, s.doc = nil, place.Range{}
+	return d, marks
+}
+
+// trimEnd moves an end back over the colon and blanks before a body.
+func trimEnd(text []byte, start, end uint32) uint32 {
+	for end > start && strings.IndexByte(" \t\r\n:", text[end-1]) >= 0 {
+		end--
+	}
+	return end
+}
+
+// docString is the text at the beginning of a body, if there is one.
+func docString(body syntax.Node) place.Range {
+	for c := range body.NamedChildren() {
+		if c.Type() == "comment" {
+			continue
+		}
+		if s := c.First("string"); c.Type() == "expression_statement" && s.OK() {
+			return s.Range()
+		}
+		break
+	}
+	return place.Range{}
+}
+
+func define(r *reader.Reader, n syntax.Node) {
+	d, marks := start(r, n)
+	d.Kind = facts.Function
+	inClass := r.Owner(facts.TypeScope) != facts.NoDef && r.Scope() == r.Enclosing(facts.TypeScope)
+	if inClass {
+		d.Kind = facts.Method
+		if d.Name == "__init__" {
+			d.Kind = facts.Constructor
+		}
+	}
+	for _, m := range marks {
+		switch {
+		case m == "property" || strings.HasSuffix(m, ".setter") || strings.HasSuffix(m, "cached_property"):
+			d.Kind = facts.Property
+		case m == "staticmethod" || m == "classmethod":
+			d.Static = true
+		}
+	}
+	if t := n.Part("return_type"); t.OK() {
+		r.UseType(t)
+		d.Type = typ(r, t)
+	}
+	owner, s := r.Owner(facts.TypeScope), stateOf(r)
+	id := r.Def(d)
+	r.In(facts.FunctionScope, place.Range{Start: n.Part("name").Range().End, End: n.Range().End}, id, func() {
+		if !inClass || slices.Contains(marks, "staticmethod") {
+			owner = facts.NoDef
+		}
+		parameters(r, n.Part("parameters"), owner)
+		s.returns = append(s.returns, nil)
+		r.All(n.Part("body"))
+		gives := s.returns[len(s.returns)-1]
+		s.returns = s.returns[:len(s.returns)-1]
+		switch f := r.At(id); {
+		case f.Type != facts.NoExpr || len(gives) == 0 || slices.Contains(marks, "contextmanager"):
+		case len(gives) == 1:
+			f.Init = gives[0]
+		default:
+			one := r.Expr(facts.Expr{Kind: facts.OneOf, Args: gives, At: n.Range()})
+			r.At(id).Init = one
+		}
+	})
+}
+
+func class(r *reader.Reader, n syntax.Node) {
+	d, _ := start(r, n)
+	d.Kind = facts.Class
+	for c := range n.Part("superclasses").NamedChildren() {
+		if c.Type() == "keyword_argument" {
+			r.Visit(c.Part("value"))
+			continue
+		}
+		r.UseType(c)
+		d.Supers = append(d.Supers, typ(r, c))
+	}
+	id := r.Def(d)
+	// The inside begins behind the name, so that a comment before the first
+	// member is in it, too.
+	inside := place.Range{Start: r.At(id).At.End, End: n.Range().End}
+	r.In(facts.TypeScope, inside, id, func() { r.All(n.Part("body")) })
+}
+
+// parameters reads those of a function; if it is a method, the first stands
+// for a value of the class owner.
+func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID) {
+	first := true
+	for p := range n.NamedChildren() {
+		id := p
+		switch p.Type() {
+		case "identifier":
+		case "default_parameter", "typed_default_parameter":
+			id = p.Part("name")
+			r.Visit(p.Part("value"))
+		case "typed_parameter":
+			id = p.First("identifier", "list_splat_pattern", "dictionary_splat_pattern")
+		}
+		if t := p.Part("type"); t.OK() {
+			r.UseType(t)
+		}
+		if inner := id.First("identifier"); inner.OK() {
+			id = inner
+		}
+		if id.Type() != "identifier" {
+			first = false
+			continue
+		}
+		d := facts.Def{Name: id.Text(), Kind: facts.Parameter, At: id.Range(), Full: p.Range(), Head: p.Range()}
+		if t := p.Part("type"); t.OK() {
+			d.Type = typ(r, t)
+		} else if v := p.Part("value"); v.OK() {
+			d.Init = r.Expression(v)
+		}
+		if first && owner != facts.NoDef {
+			o := r.At(owner)
+			d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: o.Name, At: o.At})
+		}
+		first = false
+		r.Def(d)
+	}
+}
