@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
@@ -19,129 +20,129 @@ func source(n syntax.Node) (path string, at place.Range) {
 
 // bring defines a name that an import brings in: original is its name in the
 // module, "" for the module as a whole.
-func (w *walker) bring(path string, at place.Range, original string, id, statement syntax.Node) {
-	number := w.Import(facts.Imported{Path: path, At: at, Name: original, Alias: id.Text()})
-	w.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: statement.Range(), Head: statement.Range(), Import: number})
+func bring(r *reader.Reader, path string, at place.Range, original string, id, statement syntax.Node) {
+	number := r.Import(facts.Imported{Path: path, At: at, Name: original, Alias: id.Text()})
+	r.Def(facts.Def{Name: id.Text(), Kind: facts.Import, At: id.Range(), Full: statement.Range(), Head: statement.Range(), Import: number})
 }
 
-func (w *walker) importStatement(n syntax.Node) {
-	path, at := source(n.Child(w.f.source))
+func importStatement(r *reader.Reader, n syntax.Node) {
+	path, at := source(n.Part("source"))
 	clause := n.First("import_clause")
 	if !clause.OK() {
-		w.Import(facts.Imported{Path: path, At: at})
+		r.Import(facts.Imported{Path: path, At: at})
 		return
 	}
 	for c := range clause.NamedChildren() {
 		switch c.Type() {
 		case "identifier":
-			w.bring(path, at, DefaultExport, c, n)
+			bring(r, path, at, DefaultExport, c, n)
 		case "namespace_import":
-			w.bring(path, at, "", c.First("identifier"), n)
+			bring(r, path, at, "", c.First("identifier"), n)
 		case "named_imports":
 			for s := range c.NamedChildren() {
-				w.specifier(s, path, at, n)
+				specifier(r, s, path, at, n)
 			}
 		}
 	}
 }
 
 // specifier reads a or a as b in braces.
-func (w *walker) specifier(s syntax.Node, path string, at place.Range, statement syntax.Node) {
-	name, id := s.Child(w.f.name), s.Child(w.f.alias)
+func specifier(r *reader.Reader, s syntax.Node, path string, at place.Range, statement syntax.Node) {
+	name, id := s.Part("name"), s.Part("alias")
 	if !name.OK() {
 		return
 	}
 	if !id.OK() {
 		id = name
 	}
-	w.bring(path, at, name.Text(), id, statement)
+	bring(r, path, at, name.Text(), id, statement)
 	if id.Index() != name.Index() {
 		// Resolved by the name it has here, which leads to the same thing.
-		w.Use(id.Text(), facts.ImportUse, name.Range(), facts.NoExpr)
+		r.Use(id.Text(), facts.ImportUse, name.Range(), facts.NoExpr)
 	}
 }
 
-func (w *walker) exportStatement(n syntax.Node) {
-	if from := n.Child(w.f.source); from.OK() {
-		w.reExport(n, from)
+func exportStatement(r *reader.Reader, n syntax.Node) {
+	noted := stateOf(r)
+	if from := n.Part("source"); from.OK() {
+		reExport(r, n, from)
 		return
 	}
 	isDefault := n.Has("default")
-	if d := n.Child(w.f.declaration); d.OK() {
+	if d := n.Part("declaration"); d.OK() {
 		if isDefault {
-			if name := d.Child(w.f.name); name.OK() {
+			if name := d.Part("name"); name.OK() {
 				start := d.Range().Start
-				w.exportDefault(name, d, place.Range{Start: start, End: start})
+				exportDefault(r, name, d, place.Range{Start: start, End: start})
 			} else {
-				defer func() { w.exportDefault(d, d, n.First("default").Range()) }()
+				defer func() { exportDefault(r, d, d, n.First("default").Range()) }()
 			}
 		}
-		w.exported = n
-		w.node(d)
-		w.exported = syntax.Node{}
+		noted.exported = n
+		r.Visit(d)
+		noted.exported = syntax.Node{}
 		return
 	}
-	if v := n.Child(w.f.value); isDefault && v.OK() {
-		w.node(v)
-		w.exportDefault(v, v, n.First("default").Range())
+	if v := n.Part("value"); isDefault && v.OK() {
+		r.Visit(v)
+		exportDefault(r, v, v, n.First("default").Range())
 		return
 	}
 	for s := range n.First("export_clause").NamedChildren() {
-		name, alias := s.Child(w.f.name), s.Child(w.f.alias)
-		w.Use(name.Text(), facts.Read, name.Range(), facts.NoExpr)
+		name, alias := s.Part("name"), s.Part("alias")
+		r.Use(name.Text(), facts.Read, name.Range(), facts.NoExpr)
 		if alias.OK() {
-			w.Def(facts.Def{Name: alias.Text(), Kind: facts.Import, At: alias.Range(), Full: n.Range(), Head: n.Range(), Init: w.expr(name)})
+			r.Def(facts.Def{Name: alias.Text(), Kind: facts.Import, At: alias.Range(), Full: n.Range(), Head: n.Range(), Init: r.Expression(name)})
 		}
 	}
 	if !n.First("export_clause").OK() {
-		w.all(n)
+		r.All(n)
 	}
 }
 
 // exportDefault keeps what the module exports without a name.
-func (w *walker) exportDefault(value, whole syntax.Node, at place.Range) {
-	r := whole.Range()
-	w.Def(facts.Def{Name: DefaultExport, Kind: facts.Import, At: at, Full: r, Head: at, Init: w.expr(value)})
+func exportDefault(r *reader.Reader, value, whole syntax.Node, at place.Range) {
+	r.Def(facts.Def{Name: DefaultExport, Kind: facts.Import, At: at, Full: whole.Range(), Head: at, Init: r.Expression(value)})
 }
 
 // reExport reads export … from 'path'.
-func (w *walker) reExport(n, from syntax.Node) {
+func reExport(r *reader.Reader, n, from syntax.Node) {
 	path, at := source(from)
 	if clause := n.First("export_clause"); clause.OK() {
 		for s := range clause.NamedChildren() {
-			w.specifier(s, path, at, n)
+			specifier(r, s, path, at, n)
 		}
 		return
 	}
 	if ns := n.First("namespace_export"); ns.OK() {
-		w.bring(path, at, "", ns.First("identifier"), n)
+		bring(r, path, at, "", ns.First("identifier"), n)
 		return
 	}
-	w.Import(facts.Imported{Path: path, At: at, Name: "*"})
+	r.Import(facts.Imported{Path: path, At: at, Name: "*"})
 }
 
 // required reads const x = require('path') and const {a, b: c} =
 // require('path'); it is false for anything else.
-func (w *walker) required(id, value, statement syntax.Node) bool {
-	if value.Type() != "call_expression" || value.Child(w.f.function).Text() != "require" {
+func required(r *reader.Reader, id, value, statement syntax.Node) bool {
+	if value.Type() != "call_expression" || value.Part("function").Text() != "require" {
 		return false
 	}
-	argument := value.Child(w.f.arguments).First("string")
+	argument := value.Part("arguments").First("string")
 	if !argument.OK() {
 		return false
 	}
 	path, at := source(argument)
 	switch id.Type() {
 	case "identifier":
-		w.bring(path, at, "", id, statement)
+		bring(r, path, at, "", id, statement)
 		return true
 	case "object_pattern":
 		for c := range id.NamedChildren() {
 			switch c.Type() {
 			case "shorthand_property_identifier_pattern":
-				w.bring(path, at, c.Text(), c, statement)
+				bring(r, path, at, c.Text(), c, statement)
 			case "pair_pattern":
-				w.bring(path, at, c.Child(w.f.key).Text(), c.Child(w.f.value), statement)
+				bring(r, path, at, c.Part("key").Text(), c.Part("value"), statement)
 			}
 		}
 		return true
@@ -150,11 +151,11 @@ func (w *walker) required(id, value, statement syntax.Node) bool {
 }
 
 // requiredPath is the module that require('path') or import('path') brings in.
-func (w *walker) requiredPath(call syntax.Node) (path string, ok bool) {
-	if f := call.Child(w.f.function); f.Text() != "require" && f.Type() != "import" {
+func requiredPath(r *reader.Reader, call syntax.Node) (path string, ok bool) {
+	if f := call.Part("function"); f.Text() != "require" && f.Type() != "import" {
 		return "", false
 	}
-	argument := call.Child(w.f.arguments).First("string")
+	argument := call.Part("arguments").First("string")
 	if !argument.OK() {
 		return "", false
 	}
@@ -168,24 +169,24 @@ const Exports = "module.exports"
 
 // exports reads the statements by which older modules say what they have to
 // offer, and those that give a function members; it is false for any other.
-func (w *walker) exports(n syntax.Node) bool {
+func exports(r *reader.Reader, n syntax.Node) bool {
 	assignment := n.First("assignment_expression")
-	if w.typed || !assignment.OK() {
+	if stateOf(r).typed || !assignment.OK() {
 		return false
 	}
-	left, value := assignment.Child(w.f.left), assignment.Child(w.f.right)
+	left, value := assignment.Part("left"), assignment.Part("right")
 	inner := value
 	for inner.Type() == "assignment_expression" { // module.exports = exports = value
-		w.export(inner.Child(w.f.left), inner.Child(w.f.right), n)
-		inner = inner.Child(w.f.right)
+		export(r, inner.Part("left"), inner.Part("right"), n)
+		inner = inner.Part("right")
 	}
-	return w.export(left, inner, n)
+	return export(r, left, inner, n)
 }
 
 // export reads one assignment of a value to a member.
-func (w *walker) export(left, value, statement syntax.Node) bool {
-	object, id := left.Child(w.f.object), left.Child(w.f.property)
-	if w.Scope() != 0 {
+func export(r *reader.Reader, left, value, statement syntax.Node) bool {
+	object, id := left.Part("object"), left.Part("property")
+	if r.Scope() != 0 {
 		return false
 	}
 	if left.Type() != "member_expression" && left.Text() != "exports" || value.Type() == "assignment_expression" {
@@ -199,64 +200,63 @@ func (w *walker) export(left, value, statement syntax.Node) bool {
 	if proto, ok := strings.CutSuffix(container, ".prototype"); ok {
 		container = proto
 	}
-	if w.members[member{0, container, id.Text()}] {
+	if stateOf(r).members[memberOf{0, container, id.Text()}] {
 		return false
 	}
 	switch text := object.Text(); {
 	case left.Text() == "module.exports" || left.Text() == "exports":
-		w.exportWhole(value, statement)
+		exportWhole(r, value, statement)
 		return true
 	case text == "exports" || text == "module.exports":
-		w.exportMember(id, value, statement, Exports)
+		exportMember(r, id, value, statement, Exports)
 		return true
-	case object.Type() == "member_expression" && object.Child(w.f.property).Text() == "prototype" && object.Child(w.f.object).Type() == "identifier":
-		w.node(object.Child(w.f.object))
-		w.exportMember(id, value, statement, object.Child(w.f.object).Text())
+	case object.Type() == "member_expression" && object.Part("property").Text() == "prototype" && object.Part("object").Type() == "identifier":
+		r.Visit(object.Part("object"))
+		exportMember(r, id, value, statement, object.Part("object").Text())
 		return true
 	case object.Type() == "identifier":
-		owner := w.Visible(text)
-		if owner == facts.NoDef || w.At(owner).Scope != 0 {
+		owner := r.Visible(text)
+		if owner == facts.NoDef || r.At(owner).Scope != 0 {
 			return false
 		}
-		if k := w.At(owner).Kind; k != facts.Function && k != facts.Variable && k != facts.Constant && k != facts.Class {
+		if k := r.At(owner).Kind; k != facts.Function && k != facts.Variable && k != facts.Constant && k != facts.Class {
 			return false
 		}
-		if body := w.At(owner).Body; body != 0 && w.Defined(body, id.Text()) != facts.NoDef {
+		if body := r.At(owner).Body; body != 0 && r.Defined(body, id.Text()) != facts.NoDef {
 			return false
 		}
-		w.node(object)
-		w.exportMember(id, value, statement, text)
+		r.Visit(object)
+		exportMember(r, id, value, statement, text)
 		return true
 	}
 	return false
 }
 
 // exportWhole keeps what a module is.
-func (w *walker) exportWhole(value, statement syntax.Node) {
-	w.node(value)
-	r := statement.Range()
-	at := place.Range{Start: r.Start, End: r.Start}
-	init := w.expr(value)
-	w.Def(facts.Def{Name: Exports, Kind: facts.Import, At: at, Full: r, Head: at, Init: init})
+func exportWhole(r *reader.Reader, value, statement syntax.Node) {
+	r.Visit(value)
+	full := statement.Range()
+	at := place.Range{Start: full.Start, End: full.Start}
+	r.Def(facts.Def{Name: Exports, Kind: facts.Import, At: at, Full: full, Head: at, Init: r.Expression(value)})
 }
 
 // exportMember defines a member of what the container names.
-func (w *walker) exportMember(id, value, statement syntax.Node, container string) {
-	w.members[member{0, container, id.Text()}] = true
+func exportMember(r *reader.Reader, id, value, statement syntax.Node, container string) {
+	stateOf(r).members[memberOf{0, container, id.Text()}] = true
 	d := facts.Def{Name: id.Text(), Kind: facts.Property, Container: container, At: id.Range(), Full: statement.Range(), Head: statement.Range()}
-	d.Doc = lang.CommentAbove(w.text, d.Full.Start, "//")
+	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
 	switch value.Type() {
 	case "arrow_function", "function", "function_expression", "generator_function":
 		d.Kind = facts.Method
 		if container == Exports {
 			d.Kind = facts.Function
 		}
-		d.Head.End = trimEnd(w.text, d.Head.Start, value.Child(w.f.body).Range().Start)
-		w.functionBody(value, w.Def(d))
+		d.Head.End = trimEnd(r.Text, d.Head.Start, value.Part("body").Range().Start)
+		functionBody(r, value, r.Def(d))
 		return
 	}
-	def := w.Def(d)
-	w.node(value)
-	init := w.expr(value)
-	w.At(def).Init = init
+	def := r.Def(d)
+	r.Visit(value)
+	init := r.Expression(value)
+	r.At(def).Init = init
 }

@@ -17,9 +17,9 @@ const (
 )
 
 var (
-	plain    = newDialect(syntax.NewGrammar(javascript.GetLanguage()))
-	typed    = newDialect(syntax.NewGrammar(typescript.GetLanguage()))
-	typedTag = newDialect(syntax.NewGrammar(tsx.GetLanguage()))
+	plain    = syntax.NewGrammar(javascript.GetLanguage())
+	typed    = syntax.NewGrammar(typescript.GetLanguage())
+	typedTag = syntax.NewGrammar(tsx.GetLanguage())
 )
 
 // The languages. A .tsx file is TypeScript too, but has a grammar of its own.
@@ -42,15 +42,15 @@ var (
 	tagless = []lang.Half{{Of: "component", Part: "code", Endings: []string{".module.tsx", ".module.jsx", ".tsx", ".jsx"}}}
 )
 
-func language(name string, d *dialect, written *lexical.Signs, halves []lang.Half, extensions ...string) *lang.Language {
+func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []lang.Half, extensions ...string) *lang.Language {
 	return &lang.Language{
 		Name:   name,
 		Family: family,
 		Files: lang.Files{Extensions: extensions, Names: lang.None, Front: lang.None, Halves: halves,
 			Tops: []string{"package.json"}, Installed: []string{modulesFolder}},
-		Facts:      d.reader(name),
-		Pieces:     d.grammar.Pieces,
-		Shorthands: d.grammar.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
+		Facts:      extractor(name, g),
+		Pieces:     g.Pieces,
+		Shorthands: g.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
 		Signs:      written,
 		Keywords: lang.WordsOf(`async await case catch const default delete do else export extends finally for from function if import in instanceof let
 			new of return static switch throw try typeof var void while with yield`),

@@ -34,6 +34,9 @@ type Rule struct {
 	// Expr keeps what helps to find out the type of the node's value; of a
 	// node that is a type, that type.
 	Expr func(r *Reader, n syntax.Node) facts.ExprID
+	// Anew says that it is kept once more wherever it stands, also where others are kept
+	// once: names in it may mean something else there.
+	Anew bool
 }
 
 // Rules are those of a language, by the types of nodes.
@@ -167,11 +170,12 @@ func (r *Reader) UseType(n syntax.Node) {
 
 // Expression keeps what is known of a value or a type; see Rule.Expr.
 func (r *Reader) Expression(n syntax.Node) facts.ExprID {
-	f := r.rule(n).Expr
+	rule := r.rule(n)
+	f := rule.Expr
 	if f == nil {
 		return facts.NoExpr
 	}
-	if r.kept == nil {
+	if r.kept == nil || rule.Anew {
 		return f(r, n)
 	}
 	if e, ok := r.kept[n.Index()]; ok {
@@ -185,6 +189,9 @@ func (r *Reader) Expression(n syntax.Node) facts.ExprID {
 // Kept is what was kept of an expression already, where it is kept once; NoExpr if
 // nothing was.
 func (r *Reader) Kept(n syntax.Node) facts.ExprID { return r.kept[n.Index()] }
+
+// Keep says what is known of an expression, where it is kept once.
+func (r *Reader) Keep(n syntax.Node, e facts.ExprID) { r.kept[n.Index()] = e }
 
 // TypeOf notes the names used in a type and keeps it.
 func (r *Reader) TypeOf(n syntax.Node) facts.ExprID {
