@@ -8,14 +8,6 @@ import (
 	"rooktrail/internal/core/file/syntax"
 )
 
-// first is what is kept of the first of the nodes in a node.
-func first(r *reader.Reader, n syntax.Node) facts.ExprID {
-	for c := range n.NamedChildren() {
-		return r.Expression(c)
-	}
-	return facts.NoExpr
-}
-
 // firstKnown is the first of the types in a node of which something is known; the word
 // super stands in front of one.
 func firstKnown(r *reader.Reader, n syntax.Node) facts.ExprID {
@@ -50,21 +42,6 @@ func dotted(r *reader.Reader, n syntax.Node) {
 		}
 		before = c
 	}
-}
-
-// generic keeps a type with its arguments.
-func generic(r *reader.Reader, n syntax.Node) facts.ExprID {
-	e := facts.Expr{Kind: facts.GenericOf, At: n.Range()}
-	for c := range n.NamedChildren() {
-		if c.Type() != "type_arguments" {
-			e.Base = r.Expression(c)
-			continue
-		}
-		for a := range c.NamedChildren() {
-			e.Args = append(e.Args, r.Expression(a))
-		}
-	}
-	return r.Expr(e)
 }
 
 // invocation reads a call. A function without a name among the arguments gets what
@@ -321,7 +298,7 @@ func unary(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if n.Has("!") {
 		return r.Expr(facts.Expr{Kind: facts.Literal, Name: "boolean", At: n.Range()})
 	}
-	return first(r, n)
+	return reader.First(r, n)
 }
 
 // binary keeps what an operator gives: text as soon as one side is text, the

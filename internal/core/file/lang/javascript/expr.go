@@ -172,20 +172,13 @@ func valueType(r *reader.Reader, n syntax.Node) facts.ExprID {
 			continue
 		}
 		if c.Type() == "spread_element" {
-			return r.Expr(facts.Expr{Kind: facts.Index, Base: firstExpr(r, c), At: c.Range()})
+			return r.Expr(facts.Expr{Kind: facts.Index, Base: reader.First(r, c), At: c.Range()})
 		}
 		v := r.Expression(c)
 		if v == facts.NoExpr {
 			return v
 		}
 		return r.Expr(facts.Expr{Kind: facts.TypeOf, Base: v, At: c.Range()})
-	}
-	return facts.NoExpr
-}
-
-func firstExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
-	for c := range n.NamedChildren() {
-		return r.Expression(c)
 	}
 	return facts.NoExpr
 }

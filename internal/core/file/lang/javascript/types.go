@@ -310,14 +310,6 @@ func nested(r *reader.Reader, n syntax.Node) facts.ExprID {
 	return r.Expr(facts.Expr{Kind: facts.Member, Name: n.Part("name").Text(), Base: moduleName(r, n.Part("module")), At: n.Range()})
 }
 
-func genericType(r *reader.Reader, n syntax.Node) facts.ExprID {
-	e := facts.Expr{Kind: facts.GenericOf, Base: r.Expression(n.Part("name")), At: n.Range()}
-	for a := range n.First("type_arguments").NamedChildren() {
-		e.Args = append(e.Args, r.Expression(a))
-	}
-	return r.Expr(e)
-}
-
 func tuple(r *reader.Reader, n syntax.Node) facts.ExprID {
 	e := facts.Expr{Kind: facts.TupleOf, At: n.Range()}
 	for c := range n.NamedChildren() {

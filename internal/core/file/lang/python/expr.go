@@ -48,16 +48,8 @@ func called(r *reader.Reader, n syntax.Node) facts.ExprID {
 	return r.Expr(e)
 }
 
-// first is what is kept of the first of the nodes in a node.
-func first(r *reader.Reader, n syntax.Node) facts.ExprID {
-	for c := range n.NamedChildren() {
-		return r.Expression(c)
-	}
-	return facts.NoExpr
-}
-
 func awaited(r *reader.Reader, n syntax.Node) facts.ExprID {
-	return r.Expr(facts.Expr{Kind: facts.Awaited, Base: first(r, n), At: n.Range()})
+	return r.Expr(facts.Expr{Kind: facts.Awaited, Base: reader.First(r, n), At: n.Range()})
 }
 
 func lambda(r *reader.Reader, n syntax.Node) {

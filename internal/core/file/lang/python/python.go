@@ -65,11 +65,11 @@ var rules = reader.Rules{
 	"generator_expression":     reader.Do(comprehension),
 	"subscript":                reader.Element(part("value")),
 	"await":                    {Expr: awaited},
-	"parenthesized_expression": {Expr: first},
-	"boolean_operator":         {Expr: first},
-	"conditional_expression":   {Expr: first},
-	"with_item":                {Expr: first},
-	"as_pattern":               {Visit: asPattern, Expr: first},
+	"parenthesized_expression": {Expr: reader.First},
+	"boolean_operator":         {Expr: reader.First},
+	"conditional_expression":   {Expr: reader.First},
+	"with_item":                {Expr: reader.First},
+	"as_pattern":               {Visit: asPattern, Expr: reader.First},
 	"named_expression":         {Visit: named, Expr: reader.Same(part("value")).Expr},
 	"lambda":                   {Visit: lambda, Expr: function},
 	"keyword_argument":         reader.Do(func(r *reader.Reader, n syntax.Node) { r.Visit(n.Part("value")) }),
@@ -116,7 +116,7 @@ func returned(r *reader.Reader, n syntax.Node) {
 	r.All(n)
 	s := stateOf(r)
 	if at := len(s.returns) - 1; at >= 0 {
-		if e := first(r, n); e != facts.NoExpr && len(s.returns[at]) < mostReturns {
+		if e := reader.First(r, n); e != facts.NoExpr && len(s.returns[at]) < mostReturns {
 			s.returns[at] = append(s.returns[at], e)
 		}
 	}

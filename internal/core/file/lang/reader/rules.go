@@ -59,6 +59,12 @@ func Nth(number int) Pick {
 	}
 }
 
+// Kind picks the first of the nodes in a node that is of a type.
+func Kind(of string) Pick { return func(n syntax.Node) syntax.Node { return n.First(of) } }
+
+// First keeps what is known of the first of the nodes in a node.
+func First(r *Reader, n syntax.Node) facts.ExprID { return r.Expression(Nth(0)(n)) }
+
 // Member is a node that is a member of a value or a type: an object in front,
 // and a name.
 func Member(object, name Pick) Rule {
