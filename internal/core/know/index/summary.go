@@ -79,6 +79,11 @@ func namesOf(f *facts.File) []byte {
 			hashes = append(hashes, hashOf(name))
 		}
 	}
+	for _, imp := range f.Imports { // under another name, it is no use of its own here
+		if imp.Name != "" && imp.Name != "*" {
+			add(imp.Name)
+		}
+	}
 	for i := range f.Uses {
 		add(f.Uses[i].Name)
 	}

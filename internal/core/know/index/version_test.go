@@ -56,6 +56,9 @@ func TestVersionStandsForWhatIsExtracted(t *testing.T) {
 			for _, u := range f.Uses {
 				fmt.Fprintln(h, u.Name, sum.Mentions(u.Name))
 			}
+			for _, i := range f.Imports {
+				fmt.Fprintln(h, i.Name, sum.Mentions(i.Name))
+			}
 			read++
 			return nil
 		}))

@@ -38,7 +38,7 @@ func (r *Resolver) Incoming(ctx context.Context, path string, offset int) (Resul
 	if t.best.ok() && t.best.def().Kind == facts.Method {
 		for _, o := range q.overridden(t.best) {
 			d := o.def()
-			up := &target{best: o, name: d.Name, same: map[definedAt]bool{o.at(): true}, family: t.family}
+			up := &target{best: o, name: d.Name, names: []string{d.Name}, same: map[definedAt]bool{o.at(): true}, family: t.family}
 			found = append(found, r.callers(ctx, q, up, d.Qualified())...)
 		}
 	}

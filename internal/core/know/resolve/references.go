@@ -45,8 +45,11 @@ type Scope struct {
 // target is what references are looked for: a definition, together with those
 // that declare the same thing again.
 type target struct {
-	best  ref
-	name  string
+	best ref
+	name string
+	// names are those under which it is looked for: its own, or those under which files
+	// hand it on.
+	names []string
 	same  map[definedAt]bool
 	scope Scope
 	// outside is where it lies if there is no definition to be had.
@@ -96,7 +99,7 @@ func isVariable(k facts.Kind) bool {
 // target makes what to look for of the answers to a question; nil if there is
 // nothing.
 func (q *question) target(path string, res Result, scope Scope) *target {
-	t := &target{name: res.Name, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: q.family(path)}
+	t := &target{name: res.Name, names: []string{res.Name}, same: map[definedAt]bool{}, scope: scope, outside: res.Outside, family: q.family(path)}
 	for i, a := range res.Answers {
 		if a.Kind == facts.Package && a.At.Len() == 0 && !t.best.ok() && a.Certainty != ByName {
 			t.modules = append(t.modules, a.Path)
@@ -257,13 +260,40 @@ const filesAtOnce = 64
 // at a time.
 func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func([]Reference) bool) {
 	if t.best.ok() && t.best.src.Local(t.best.def()) {
-		if refs := q.usesIn(t.best.src, t); len(refs) > 0 {
+		if refs, _ := q.usesIn(t.best.src, t); len(refs) > 0 {
 			report(refs)
 		}
 		return
 	}
-	var mu sync.Mutex
-	r.inFiles(ctx, q.files(t), func(q *question, path string) bool {
+	p := passing{target: t, report: report, known: map[string]bool{t.name: true}, told: map[definedAt]bool{}}
+	more := *t
+	for files := q.files(t); ; files = q.mentioning(more.names) {
+		if ended := p.pass(ctx, r, &more, files); ended || len(p.next) == 0 {
+			return
+		}
+		more.names, p.next = p.next, nil
+	}
+}
+
+// mostNames is how many names a target is looked for under at the most.
+const mostNames = 16
+
+// passing is the search for the uses of a target: at first under its own name, then under
+// those under which files that import it hand it on.
+type passing struct {
+	target *target
+	report func([]Reference) bool
+
+	mu    sync.Mutex
+	known map[string]bool // the names that were or will be looked for
+	next  []string        // those of the next pass
+	told  map[definedAt]bool
+	ended bool
+}
+
+// pass looks for the uses under some of the names; it is true if no more are wanted.
+func (p *passing) pass(ctx context.Context, r *Resolver, t *target, files []string) bool {
+	r.inFiles(ctx, files, func(q *question, path string) bool {
 		if q.family(path) != t.family {
 			return true
 		}
@@ -271,21 +301,53 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 		if src == nil {
 			return true
 		}
-		refs := q.usesIn(src, t)
-		mu.Lock()
-		defer mu.Unlock()
-		return len(refs) == 0 || report(refs)
+		refs, handed := q.usesIn(src, t)
+		return p.take(refs, handed)
 	})
+	return p.ended || ctx.Err() != nil
+}
+
+// take reports references and notes under which other names a file hands the target on.
+func (p *passing) take(refs []Reference, handed []string) (goOn bool) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	for _, name := range handed {
+		if !p.known[name] && len(p.known) < mostNames {
+			p.known[name] = true
+			p.next = append(p.next, name)
+		}
+	}
+	refs = slices.DeleteFunc(refs, func(r Reference) bool {
+		if r.Name == p.target.name {
+			return false
+		}
+		at := definedAt{r.Path, r.At.Start} // a file may be looked into once for each name
+		again := p.told[at]
+		p.told[at] = true
+		return again
+	})
+	if p.ended || len(refs) > 0 && !p.report(refs) {
+		p.ended = true
+	}
+	return !p.ended
+}
+
+// mentioning are the files that mention one of several names, each once.
+func (q *question) mentioning(names []string) (files []string) {
+	for _, name := range names {
+		files = append(files, q.code.Mentioning(name)...)
+	}
+	slices.Sort(files)
+	return slices.Compact(files)
 }
 
 // files are those that may use the target.
 func (q *question) files(t *target) []string {
-	files := q.code.Mentioning(t.name)
-	if t.also != "" && t.also != t.name {
-		files = append(slices.Clone(files), q.code.Mentioning(t.also)...)
-		slices.Sort(files)
-		files = slices.Compact(files)
+	names := []string{t.name}
+	if t.also != "" {
+		names = append(names, t.also)
 	}
+	files := q.mentioning(names)
 	if !t.best.ok() {
 		return files
 	}
@@ -338,8 +400,9 @@ func (r *Resolver) inFiles(ctx context.Context, paths []string, visit func(q *qu
 	wg.Wait()
 }
 
-// usesIn finds the uses of the target in one file.
-func (q *question) usesIn(src *source, t *target) (refs []Reference) {
+// usesIn finds the uses of the target in one file, and under which other names that file hands it
+// on to those who import it from there.
+func (q *question) usesIn(src *source, t *target) (refs []Reference, handed []string) {
 	names := t.namesIn(src)
 	uses, imports := src.mentions(names)
 	for _, i := range uses {
@@ -355,9 +418,12 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference) {
 		}
 		if f := q.follow(src.ref(facts.DefID(i)), 0); t.isAmong(f.refs) || t.isModule(f) || len(f.refs) == 0 && t.outside != "" && f.outside == t.outside {
 			refs = append(refs, Reference{Path: src.path, At: d.At, Name: d.Name, Access: facts.ImportUse, Certainty: Inferred, In: q.around(src, int(d.At.Start))})
+			if d.Scope == 0 && d.Name != t.name && t.isAmong(f.refs) {
+				handed = append(handed, d.Name)
+			}
 		}
 	}
-	return refs
+	return refs, handed
 }
 
 // mentioned are the uses and the imports of a file, by the name.
@@ -409,13 +475,36 @@ func (s *source) tableOfMentions() *mentioned {
 
 // namesIn are the names under which a file may speak of the target.
 func (t *target) namesIn(src *source) map[string]bool {
-	names := map[string]bool{t.name: true, cmp.Or(t.also, t.name): true}
+	names := map[string]bool{cmp.Or(t.also, t.names[0]): true}
+	for _, name := range t.names {
+		names[name] = true
+	}
 	for _, imp := range src.Imports {
-		if imp.Alias != "" && (imp.Name == t.name || imp.Name == "default" || t.isNamed(imp.ModuleNames())) {
+		if imp.Alias != "" && (names[imp.Name] || imp.Name == "default" || t.isNamed(imp.ModuleNames())) {
 			names[imp.Alias] = true
 		}
 	}
+	for _, id := range src.handsOn() {
+		if d := &src.Defs[id]; names[src.Exprs[d.Init].Name] {
+			names[d.Name] = true
+		}
+	}
 	return names
+}
+
+// handsOn are the definitions by which a file hands on under another name what it has under one.
+func (s *source) handsOn() []facts.DefID {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.handing == nil {
+		s.handing = []facts.DefID{}
+		for i := range s.Defs {
+			if d := &s.Defs[i]; d.Kind == facts.Import && d.Import == 0 && d.Init != facts.NoExpr && s.Exprs[d.Init].Kind == facts.Name {
+				s.handing = append(s.handing, facts.DefID(i))
+			}
+		}
+	}
+	return s.handing
 }
 
 // isNamed says whether one of the names of a module is that of the target.
@@ -429,12 +518,7 @@ func (t *target) isModule(f found) bool {
 }
 
 func (t *target) isAmong(refs []ref) bool {
-	for _, r := range refs {
-		if t.same[r.at()] {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(refs, func(r ref) bool { return t.same[r.at()] })
 }
 
 // leadsTo says whether a use means the target, and how that is known.

@@ -299,6 +299,7 @@ type source struct {
 	later     map[scopedName][]facts.DefID // see byFrom
 	asked     int                          // how often it was asked for mentions
 	mentioned *mentioned                   // nil until that was often
+	handing   []facts.DefID                // see handsOn; nil until asked for
 }
 
 // sees is what the code of the file can name without importing it.

@@ -138,7 +138,7 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 	if (d.Kind == facts.Method || d.Kind == facts.Property) && (len(q.overridden(r)) > 0 || q.inherits(r)) {
 		return true
 	}
-	t := &target{best: r, name: d.Name, same: map[definedAt]bool{r.at(): true}, family: q.family(r.src.path), scope: Scope{Unsure: true}}
+	t := &target{best: r, name: d.Name, names: []string{d.Name}, same: map[definedAt]bool{r.at(): true}, family: q.family(r.src.path), scope: Scope{Unsure: true}}
 	for _, o := range q.again(r) {
 		t.same[o.at()] = true
 	}
@@ -150,7 +150,8 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 		if src == nil {
 			continue
 		}
-		if slices.ContainsFunc(q.usesIn(src, t), func(u Reference) bool {
+		refs, _ := q.usesIn(src, t)
+		if slices.ContainsFunc(refs, func(u Reference) bool {
 			return u.Path != r.src.path || u.At.Start < d.Full.Start || u.At.End > d.Full.End || !d.Kind.IsCallable() && u.At != d.At
 		}) {
 			return true

@@ -128,3 +128,34 @@ func quoted(r *reader.Reader, n syntax.Node) {
 		r.Use(name, facts.TypeUse, at, facts.NoExpr)
 	}
 }
+
+// holding keeps a collection that is written out as one of what its first entry is.
+func holding(name string) func(r *reader.Reader, n syntax.Node) facts.ExprID {
+	return func(r *reader.Reader, n syntax.Node) facts.ExprID {
+		entry := entryOf(n)
+		held := []syntax.Node{entry}
+		if entry.Type() == "pair" {
+			held = []syntax.Node{entry.Part("key"), entry.Part("value")}
+		}
+		of := facts.Expr{Kind: facts.GenericOf, At: n.Range()}
+		for _, h := range held {
+			value := r.Expression(h)
+			if value == facts.NoExpr {
+				return r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: n.Range()})
+			}
+			of.Args = append(of.Args, r.Expr(facts.Expr{Kind: facts.TypeOf, Base: value, At: h.Range()}))
+		}
+		of.Base = r.Expr(facts.Expr{Kind: facts.Name, Name: name, At: n.Range()})
+		return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expr(of), At: n.Range()})
+	}
+}
+
+// entryOf is the first of what a collection is written out of.
+func entryOf(n syntax.Node) syntax.Node {
+	for c := range n.NamedChildren() {
+		if c.Type() != "comment" {
+			return c
+		}
+	}
+	return syntax.Node{}
+}

@@ -25,7 +25,7 @@ var rules = reader.Rules{
 	"comment":           reader.Nothing(),
 	"multiline_comment": reader.Nothing(),
 
-	"navigation_expression":          reader.Member(part("target"), func(n syntax.Node) syntax.Node { return n.Part("suffix").Part("suffix") }),
+	"navigation_expression":          navigation(),
 	"call_expression":                {Visit: call, Write: subscript, Expr: callExpr},
 	"constructor_expression":         reader.Creation(first),
 	"directly_assignable_expression": reader.Same(first),
@@ -246,4 +246,30 @@ func catch(r *reader.Reader, n syntax.Node) {
 			}
 		}
 	})
+}
+
+// navigation is a member of a value. The grammar takes all of a + b for what stands in front of the
+// dot in a + b.c.
+func navigation() reader.Rule {
+	reckoned := func(n syntax.Node) bool {
+		return n.Type() == "additive_expression" || n.Type() == "multiplicative_expression"
+	}
+	object := func(n syntax.Node) syntax.Node {
+		in := n.Part("target")
+		for reckoned(in) {
+			in = in.Part("rhs")
+		}
+		return in
+	}
+	before := func(r *reader.Reader, n syntax.Node) {
+		for in := n.Part("target"); reckoned(in); in = in.Part("rhs") {
+			r.Visit(in.Part("lhs"))
+		}
+	}
+	rule := reader.Member(object, func(n syntax.Node) syntax.Node { return n.Part("suffix").Part("suffix") })
+	visit, write, call := rule.Visit, rule.Write, rule.Call
+	rule.Visit = func(r *reader.Reader, n syntax.Node) { before(r, n); visit(r, n) }
+	rule.Write = func(r *reader.Reader, n syntax.Node, role facts.Role) { before(r, n); write(r, n, role) }
+	rule.Call = func(r *reader.Reader, n syntax.Node, arguments int) { before(r, n); call(r, n, arguments) }
+	return rule
 }

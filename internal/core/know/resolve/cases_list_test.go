@@ -1,0 +1,430 @@
+package resolve_test
+
+// cases are what a reader of code would not get wrong, each about one rule of one language.
+var cases = map[string]string{
+	"go: an inner name hides the outer one, from where it is declared": `
+-- go.mod --
+module tarn
+-- a.go --
+package a
+
+func ‹=ring›ring(times int) int { return times }
+
+func alert() int {
+	first := ‹ring›ring(1)
+	‹=inner›ring := func(n int) int { return n }
+	if first > 0 {
+		return ‹inner›ring(2)
+	}
+	return ‹inner›ring(3)
+}
+`,
+	"go: methods and fields of what is embedded": `
+-- go.mod --
+module tarn
+-- hut/hut.go --
+package hut
+
+type Base struct{ ‹=snow›Snow int }
+
+func (b *Base) ‹=page›Page() int { return b.‹snow›Snow }
+-- a.go --
+package a
+
+import "tarn/hut"
+
+type team struct {
+	*hut.Base
+	depth int
+}
+
+func alert(t team) int { return t.‹page›Page() + t.‹snow›Snow }
+`,
+	"go: results of calls, elements and keys": `
+-- go.mod --
+module tarn
+-- a.go --
+package a
+
+type bell struct{ ‹=rings›rings int }
+type key struct{ ‹=letter›letter string }
+
+func all() (map[key][]*bell, error) { return nil, nil }
+
+func count() (n int) {
+	byKey, err := all()
+	if err != nil {
+		return
+	}
+	for k, list := range byKey {
+		n += len(k.‹letter›letter)
+		for _, b := range list {
+			n += b.‹rings›rings
+		}
+		n += list[0].‹rings›rings
+	}
+	return n
+}
+`,
+	"go: two packages of one name in two folders": `
+-- go.mod --
+module tarn
+-- hut/radio/radio.go --
+package radio
+
+func ‹=hut›Send() {}
+-- station/radio/radio.go --
+package radio
+
+func ‹=station›Send() {}
+-- a.go --
+package a
+
+import (
+	"tarn/hut/radio"
+	other "tarn/station/radio"
+)
+
+func alert() {
+	radio.‹hut›Send()
+	other.‹station›Send()
+	radio.‹!station›Send()
+}
+`,
+	"python: names of a class are none in its methods": `
+-- a.py --
+def ‹=outer›depth():
+    return 1
+
+class Hut:
+    def ‹=method›depth(self):
+        return ‹outer›depth() + self.‹method›depth()
+`,
+	"python: what a function gives back": `
+-- a.py --
+class Bell:
+    def ‹=ring›ring(self):
+        pass
+
+def make():
+    return Bell()
+
+def alert():
+    bell = make()
+    bell.‹ring›ring()
+    make().‹ring›ring()
+    for b in [Bell()]:
+        b.‹ring›ring()
+    by = {"low": Bell()}
+    by["low"].‹ring›ring()
+    for name, b in by.items():
+        b.‹ring›ring()
+    for name in by:
+        name.upper()
+`,
+	"python: an import under another name, and from a package": `
+-- hut/__init__.py --
+from .bell import Bell as ‹=loud›Loud
+-- hut/bell.py --
+class ‹=bell›Bell:
+    def ‹=ring›ring(self):
+        pass
+-- a.py --
+import hut.bell as b
+from hut import Loud
+
+b.‹bell›Bell().‹ring›ring()
+‹bell›Loud().‹ring›ring()
+`,
+	"python: properties and class methods": `
+-- a.py --
+class Hut:
+    @property
+    def ‹=bell›bell(self) -> "Bell":
+        return Bell()
+
+    @classmethod
+    def ‹=make›make(cls):
+        return cls()
+
+class Bell:
+    def ‹=ring›ring(self):
+        pass
+
+def alert(hut: Hut):
+    hut.‹bell›bell.‹ring›ring()
+    Hut.‹make›make()
+`,
+	"java: overloads by number and by type": `
+-- Radio.java --
+class Radio {
+    void ‹=text›send(String text) {}
+    void ‹=number›send(int number) {}
+    void ‹=two›send(String text, int times) {}
+    void alert(long far) {
+        send("a");
+        ‹text›send("snow");
+        ‹number›send(3);
+        ‹two›send("snow", 2);
+    }
+}
+`,
+	"java: members of generic types": `
+-- Box.java --
+class Box<T> {
+    private T held;
+    T ‹=take›take() { return held; }
+    Box<T> ‹=same›same() { return this; }
+}
+-- Bell.java --
+class Bell { void ‹=ring›ring() {} }
+-- Main.java --
+class Main {
+    void alert(Box<Bell> box) {
+        box.‹take›take().‹ring›ring();
+        box.‹same›same().‹take›take().‹ring›ring();
+        var again = box.take();
+        again.‹ring›ring();
+    }
+}
+`,
+	"java: a field, a parameter and a local of one name": `
+-- Hut.java --
+class Hut {
+    int ‹=field›snow;
+    Hut(int ‹=parameter›snow) { this.‹field›snow = ‹parameter›snow; }
+    int more() { int ‹=local›snow = 3; return ‹local›snow + this.‹field›snow; }
+    int less() { return ‹field›snow; }
+}
+`,
+	"java: nested classes, and those of other packages": `
+-- tarn/radio/Frame.java --
+package tarn.radio;
+public class Frame {
+    public static class Header { public int ‹=length›length; }
+    public Header ‹=header›header() { return null; }
+}
+-- tarn/Main.java --
+package tarn;
+import tarn.radio.Frame;
+import static tarn.Tools.*;
+class Main {
+    int alert(Frame frame) {
+        Frame.Header h = frame.‹header›header();
+        return h.‹length›length + ‹helper›helper(frame.header().‹length›length);
+    }
+}
+-- tarn/Tools.java --
+package tarn;
+class Tools { static int ‹=helper›helper(int n) { return n; } }
+`,
+	"typescript: what is taken apart": `
+-- a.ts --
+interface Hut { ‹=snow›snow: number; bell: Bell }
+interface Bell { ‹=ring›ring(): void }
+function alert({ snow, bell }: Hut, [first]: Bell[]) {
+  bell.‹ring›ring();
+  first.‹ring›ring();
+  return snow;
+}
+`,
+	"typescript: re-exports, defaults and namespaces": `
+-- lib/bell.ts --
+export default class ‹=bell›Bell { ‹=ring›ring() {} }
+export const ‹=loud›loud = 3;
+-- lib/index.ts --
+export { default as Bell, loud } from './bell';
+export * as inner from './bell';
+-- a.ts --
+import { Bell, loud as volume, inner } from './lib';
+import * as all from './lib/bell';
+new ‹bell›Bell().‹ring›ring();
+console.log(‹loud›volume, all.‹loud›loud, inner.‹loud›loud);
+`,
+	"typescript: one of several types, told apart": `
+-- a.ts --
+interface Bell { kind: 'bell'; ‹=rings›level: number }
+interface Horn { kind: 'horn'; ‹=tones›level: string }
+function alert(signal: Bell | Horn) {
+  if (signal.kind === 'bell') {
+    return signal.‹rings›level;
+  }
+  return signal.‹tones›level;
+}
+`,
+	"typescript: generics, promises and arrays": `
+-- a.ts --
+class Bell { ‹=ring›ring() {} }
+async function make(): Promise<Bell> { return new Bell(); }
+function same<T>(value: T): T { return value; }
+async function alert(list: Array<Bell>) {
+  (await make()).‹ring›ring();
+  same(new Bell()).‹ring›ring();
+  list.map(b => b.‹?ring›ring());
+  for (const b of list) b.‹ring›ring();
+  const first = list[0];
+  first.‹ring›ring();
+}
+`,
+	"javascript: modules of the older kind": `
+-- lib/bell.js --
+function ‹=make›make() {}
+exports.make = make;
+exports.‹=loud›loud = function () {};
+-- a.js --
+const { make } = require('./lib/bell');
+const bell = require('./lib/bell.js');
+‹make›make();
+bell.‹loud›loud();
+`,
+	"c: a declaration in a header, and its definition": `
+-- bell.h --
+struct bell { int ‹=rings›rings; };
+int ring(struct bell *b);
+-- bell.c --
+#include "bell.h"
+int ‹=ring›ring(struct bell *b) { return b->‹rings›rings; }
+-- main.c --
+#include "bell.h"
+static int ‹=quiet›quiet(void) { return 1; }
+int main(void) {
+    struct bell b = { .‹rings›rings = 2 };
+    return ‹ring›ring(&b) + ‹quiet›quiet();
+}
+-- other.c --
+static int ‹=other›quiet(void) { return 2; }
+int two(void) { return ‹other›quiet(); }
+`,
+	"c: types under another name, and members through pointers": `
+-- a.c --
+typedef struct { int ‹=depth›depth; } snow_t;
+typedef snow_t *snow_ref;
+int total(snow_ref s, snow_t many[]) { return s->‹depth›depth + many[1].‹depth›depth; }
+`,
+	"c++: namespaces, and members of a base": `
+-- a.cpp --
+namespace tarn {
+class Bell {
+public:
+    void ‹=ring›ring() {}
+protected:
+    int ‹=rings›rings = 0;
+};
+}
+class Horn : public tarn::Bell {
+public:
+    int loud() { ‹ring›ring(); return ‹rings›rings; }
+};
+namespace other { void ‹=free›ring() {} }
+void alert(tarn::Bell &b) { b.‹ring›ring(); other::‹free›ring(); }
+`,
+	"rust: methods of traits and of types, and modules": `
+-- Cargo.toml --
+[package]
+name = "tarn"
+-- src/main.rs --
+mod radio;
+use radio::{Bell, Pager};
+
+fn main() {
+    let bell = Bell::‹new›new(3);
+    bell.‹ring›ring();
+    bell.‹page›page();
+    radio::‹send›send(&bell);
+}
+-- src/radio.rs --
+pub trait Pager { fn page(&self); }
+pub struct Bell { ‹=level›level: u8 }
+impl Bell {
+    pub fn ‹=new›new(level: u8) -> Bell { Bell { level } }
+    pub fn ‹=ring›ring(&self) -> u8 { self.‹level›level }
+}
+impl Pager for Bell { fn ‹=page›page(&self) {} }
+pub fn ‹=send›send(b: &Bell) { b.‹ring›ring(); }
+`,
+	"csharp: properties, and methods that extend": `
+-- A.cs --
+namespace Tarn {
+    class Bell { public int ‹=level›Level { get; set; } }
+    static class Tools { public static int ‹=louder›Louder(this Bell bell) { return bell.‹level›Level + 1; } }
+    class Main {
+        int Alert(Bell bell) { bell.‹level›Level = 2; return bell.‹?louder›Louder(); }
+    }
+}
+`,
+	"kotlin: functions that extend, and companions": `
+-- a.kt --
+package tarn
+
+class Bell(val ‹=level›level: Int) {
+    companion object { fun ‹=make›make(): Bell = Bell(1) }
+}
+
+fun Bell.‹=louder›louder(): Int = this.‹level›level + 1
+
+fun alert() = Bell.‹make›make().‹?louder›louder()
+`,
+	"php: static members and traits": `
+-- a.php --
+<?php
+trait Loud { public function ‹=ring›ring() {} }
+class Bell {
+    use Loud;
+    const ‹=most›MOST = 3;
+    public static function ‹=make›make(): Bell { return new Bell(); }
+}
+$bell = Bell::‹make›make();
+$bell->‹?ring›ring();
+echo Bell::‹most›MOST;
+`,
+	"ruby: methods of a module that is taken in": `
+-- a.rb --
+module Loud
+  def ‹=ring›ring
+  end
+end
+
+class Bell
+  include Loud
+
+  def alert
+    ‹ring›ring
+  end
+end
+`,
+	"swift: extensions of a type": `
+-- a.swift --
+struct Bell { var ‹=level›level = 1 }
+extension Bell { func ‹=louder›louder() -> Int { return level + 1 } }
+func alert(bell: Bell) -> Int { return bell.‹louder›louder() + bell.‹level›level }
+func twice(bell: Bell, n: Int) -> Int { return n * bell.‹level›level - bell.‹louder›louder() * 2 }
+`,
+	"scala: objects beside classes, and what is taken in": `
+-- a.scala --
+package tarn
+
+class Bell(val ‹=level›level: Int) { def ‹=ring›ring(): Int = ‹level›level }
+object Bell { def ‹=make›make(): Bell = new Bell(1) }
+
+object Main {
+  import Bell._
+  def alert(): Int = Bell.‹make›make().‹ring›ring()
+}
+`,
+	"lua: members of a table": `
+-- bell.lua --
+local M = {}
+function M.‹=ring›ring(times) return times end
+return M
+-- a.lua --
+local bell = require("bell")
+bell.‹ring›ring(2)
+`,
+	"bash: functions of a script that is read": `
+-- lib.sh --
+‹=quiet›quiet() { echo 1; }
+-- a.sh --
+. ./lib.sh
+‹quiet›quiet
+`,
+}
