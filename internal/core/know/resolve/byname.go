@@ -69,17 +69,7 @@ func distance(a, b string) int {
 	return 1 + place.Distance(a, b)
 }
 
-// namedWhere are the symbols of a name in the files that are wanted, in the order of
-// their paths, so that the answer is the same each time: the index has them in the
-// order in which files happened to be read.
-func (q *question) namedWhere(name string, wanted func(file string) bool) (symbols []index.Symbol) {
-	for _, sym := range q.code.Named(name) {
-		if wanted(sym.Path) {
-			symbols = append(symbols, sym)
-		}
-	}
-	slices.SortFunc(symbols, func(a, b index.Symbol) int {
-		return cmp.Or(cmp.Compare(a.Path, b.Path), cmp.Compare(a.Offset, b.Offset))
-	})
-	return symbols
+// namedWhere are the symbols of a name in the files that are wanted.
+func (q *question) namedWhere(name string, wanted func(file string) bool) []index.Symbol {
+	return slices.DeleteFunc(q.code.Named(name), func(s index.Symbol) bool { return !wanted(s.Path) })
 }

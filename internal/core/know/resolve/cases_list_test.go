@@ -218,6 +218,25 @@ class Main {
 package tarn;
 class Tools { static int ‹=helper›helper(int n) { return n; } }
 `,
+	"java: a nested class derived from one of its own name": `
+-- tarn/Line.java --
+package tarn;
+public interface Line {
+    interface ‹=theirs›Frame { int ‹=length›length(); }
+    interface ‹=base›Base<T extends Base<T>> { int ‹=depth›depth(); }
+}
+-- tarn/radio/Radio.java --
+package tarn.radio;
+import tarn.Line;
+public class Radio implements Line {
+    public static class Frame implements Line.‹theirs›Frame {
+        public int twice() { return ‹length›length() * 2; }
+    }
+    private static abstract class Base<T extends Line.‹base›Base<T>> implements Line.‹base›Base<T> {
+        int more() { return ‹depth›depth() + 1; }
+    }
+}
+`,
 	"typescript: what is taken apart": `
 -- a.ts --
 interface Hut { ‹=snow›snow: number; bell: Bell }

@@ -35,7 +35,8 @@ type Rule struct {
 	// node that is a type, that type.
 	Expr func(r *Reader, n syntax.Node) facts.ExprID
 	// Anew says that it is kept once more wherever it stands, also where others are kept
-	// once: names in it may mean something else there.
+	// once, as types are: a name in one may mean something else when what it stands for is
+	// being worked out.
 	Anew bool
 }
 
