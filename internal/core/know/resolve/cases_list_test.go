@@ -396,6 +396,40 @@ $bell = Bell::‹make›make();
 $bell->‹?ring›ring();
 echo Bell::‹most›MOST;
 `,
+	"php: a copy of a part of the project": `
+-- copies/old/Bell.php --
+<?php
+namespace Tarn;
+class ‹=old›Bell { public function ring() {} }
+-- copies/old/Desk.php --
+<?php
+namespace Tarn;
+function before(‹old›Bell $bell) {}
+-- src/Bell.php --
+<?php
+namespace Tarn;
+class ‹=bell›Bell { public function ‹=ring›ring() {} }
+-- src/radio/Radio.php --
+<?php
+namespace Tarn\Radio;
+use Tarn\‹bell›Bell;
+function alert(‹bell›Bell $bell) { $bell->‹ring›ring(); }
+`,
+	"java: a copy of a part of the project": `
+-- copies/tarn/Bell.java --
+package tarn;
+public class ‹=old›Bell { void ring() {} }
+-- copies/tarn/Desk.java --
+package tarn;
+class Desk { ‹old›Bell bell; }
+-- src/tarn/Bell.java --
+package tarn;
+public class ‹=bell›Bell { void ‹=ring›ring() {} }
+-- src/tarn/radio/Radio.java --
+package tarn.radio;
+import tarn.‹bell›Bell;
+class Radio { void alert(‹bell›Bell bell) { bell.‹ring›ring(); } }
+`,
 	"ruby: methods of a module that is taken in": `
 -- a.rb --
 module Loud

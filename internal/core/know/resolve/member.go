@@ -46,13 +46,13 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		}
 	}
 	if root := src.lang.Members.Root; in.empty() && t.named.ok() && src.lang.Members.Everyone[name] {
-		if r := q.fullType(src.lang, root, depth+1); r.ok() {
+		if r := q.fullType(src, root, depth+1); r.ok() {
 			return q.members(r, name, map[*facts.Def]bool{}, depth+1)
 		}
 		return found{outside: root}
 	}
 	if in.empty() && src.sees() == lang.SeesTypes {
-		if r := q.fullType(src.lang, dotted(src, base)+"."+name, depth+1); r.ok() {
+		if r := q.fullType(src, dotted(src, base)+"."+name, depth+1); r.ok() {
 			in.refs = []ref{r}
 		}
 	}

@@ -6,18 +6,21 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/know/index"
 )
 
 // topLevel finds a name that files of a language have on their outermost level,
 // in the package, or in a namespace that is also around where it is used. In
-// files that say their package by a namespace around all, that is no other.
-func (q *question) topLevel(l *lang.Language, pkg, name string, around []string) []ref {
+// files that say their package by a namespace around all, that is no other. Of several
+// packages of one name, as where a project holds a copy of a part of itself, that
+// nearest to the file from which it is used comes first.
+func (q *question) topLevel(from *source, pkg, name string, around []string) []ref {
 	var refs []ref
-	packaged := l.Scopes.Sees == lang.SeesPackage
+	packaged := from.sees() == lang.SeesPackage
 	deepest := 0 // in how many namespaces around the use the best of them stand
 	for _, sym := range q.code.Named(name) {
 		src := q.source(sym.Path)
-		if src == nil || src.lang != l || packaged && src.Package != pkg {
+		if src == nil || src.lang != from.lang || packaged && src.Package != pkg {
 			continue
 		}
 		id := src.DefAt(sym.Offset)
@@ -35,7 +38,24 @@ func (q *question) topLevel(l *lang.Language, pkg, name string, around []string)
 			refs = append(refs, src.ref(id))
 		}
 	}
+	if packaged && len(refs) > 1 {
+		slices.SortStableFunc(refs, func(a, b ref) int { return distance(from.path, a.src.path) - distance(from.path, b.src.path) })
+	}
 	return refs
+}
+
+// namedNear are the symbols of a name, those nearest to a file first.
+func (q *question) namedNear(from *source, name string) []index.Symbol {
+	symbols := q.code.Named(name)
+	if len(symbols) < 2 {
+		return symbols
+	}
+	far := make(map[string]int, len(symbols))
+	for _, s := range symbols {
+		far[s.Path] = distance(from.path, s.Path)
+	}
+	slices.SortStableFunc(symbols, func(a, b index.Symbol) int { return far[a.Path] - far[b.Path] })
+	return symbols
 }
 
 // isName says whether code can name what is defined.
@@ -82,10 +102,10 @@ func (q *question) packageImport(src *source, imp facts.Imported, depth int) fou
 	if imp.Name == "" { // a namespace under another name
 		return found{outside: imp.Path}
 	}
-	if refs := q.topLevel(src.lang, imp.Path, imp.Name, nil); len(refs) > 0 {
+	if refs := q.topLevel(src, imp.Path, imp.Name, nil); len(refs) > 0 {
 		return found{refs: refs}
 	}
-	if t := q.fullType(src.lang, imp.Path, depth+1); t.ok() {
+	if t := q.fullType(src, imp.Path, depth+1); t.ok() {
 		if f := q.members(t, imp.Name, map[*facts.Def]bool{}, depth+1); len(f.refs) > 0 {
 			return f
 		}
@@ -123,7 +143,7 @@ func (q *question) relativeImport(src *source, imp facts.Imported, depth int) (f
 		f = in
 	}
 	for pkg := src.Package; pkg != "" && len(f.refs) == 0; pkg = pkg[:max(0, strings.LastIndexByte(pkg, '.'))] {
-		f.refs = q.topLevel(src.lang, pkg+"."+imp.Path, imp.Name, nil)
+		f.refs = q.topLevel(src, pkg+"."+imp.Path, imp.Name, nil)
 	}
 	q.exports[key] = f
 	return f

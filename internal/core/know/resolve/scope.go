@@ -328,13 +328,13 @@ func (q *question) beyondFile(src *source, name string, scope facts.ScopeID, dep
 		return found{refs: refs}
 	case lang.SeesTypes:
 		for _, pkg := range append([]string{src.Package}, src.lang.Scopes.Implied...) {
-			if r := q.topType(src.lang, pkg, name); r.ok() {
+			if r := q.topType(src, pkg, name); r.ok() {
 				return found{refs: []ref{r}}
 			}
 		}
 	case lang.SeesPackage, lang.SeesProject:
 		for _, pkg := range append([]string{src.Package}, src.lang.Scopes.Implied...) {
-			if refs := q.topLevel(src.lang, pkg, name, src.around(scope)); len(refs) > 0 {
+			if refs := q.topLevel(src, pkg, name, src.around(scope)); len(refs) > 0 {
 				return found{refs: refs}
 			}
 		}
