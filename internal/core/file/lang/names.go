@@ -112,7 +112,7 @@ type Members struct {
 	// Reached is what may stand between a value or a type and a member of it.
 	Reached []string
 	// Self are the names by which the inside of a type names it, Super those for
-	// the type that it is derived from.
+	// the type that it is derived from; a word that is Super alone is a function.
 	Self, Super Words
 	Named       Named
 	Apart       Apart

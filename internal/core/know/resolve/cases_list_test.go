@@ -480,4 +480,307 @@ bell.‹ring›ring(2)
 . ./lib.sh
 ‹quiet›quiet
 `,
+
+	"go: constants, labels of structs and methods as values": `
+-- go.mod --
+module tarn
+-- a.go --
+package a
+
+const (
+	‹=low›low = iota
+	‹=high›high
+)
+
+type bell struct{ ‹=level›level int }
+
+func (b bell) ‹=ring›ring() {}
+
+func alert() func() {
+	b := bell{‹level›level: ‹high›high}
+	if b.‹level›level > ‹low›low {
+		return b.‹ring›ring
+	}
+	return bell{}.‹ring›ring
+}
+`,
+	"go: closures, switches of types and generic functions": `
+-- go.mod --
+module tarn
+-- a.go --
+package a
+
+type bell struct{}
+
+func (bell) ‹=ring›ring() {}
+
+type horn struct{}
+
+func (horn) ‹=blow›blow() {}
+
+func first[T any](list []T) T { return list[0] }
+
+func alert(v any, bells []bell) {
+	switch s := v.(type) {
+	case bell:
+		s.‹ring›ring()
+	case horn:
+		s.‹blow›blow()
+	}
+	if b, ok := v.(bell); ok {
+		b.‹ring›ring()
+	}
+	first(bells).‹ring›ring()
+	each := func(b bell) { b.‹ring›ring() }
+	each(bells[0])
+}
+`,
+	"python: what a base class has, and calls of it": `
+-- base.py --
+class Base:
+    ‹=limit›limit = 3
+
+    def ‹=ring›ring(self):
+        self.‹=times›times = 0
+-- a.py --
+from base import Base
+
+class Bell(Base):
+    def ‹=mine›ring(self):
+        super().‹ring›ring()
+        return self.‹times›times + self.‹limit›limit
+
+Bell().‹mine›ring()
+`,
+	"python: a module of the same package, and names that star brings": `
+-- hut/__init__.py --
+-- hut/bell.py --
+from . import tools
+from .more import *
+
+def ‹=alert›alert():
+    tools.‹=none2›help2 = 1
+    return tools.‹help›help() + ‹extra›extra()
+-- hut/tools.py --
+def ‹=help›help():
+    return 1
+-- hut/more.py --
+def ‹=extra›extra():
+    return 2
+`,
+	"java: enums, and constants of interfaces": `
+-- Level.java --
+enum Level {
+    ‹=low›LOW(1), HIGH(2);
+    final int ‹=number›number;
+    Level(int number) { this.‹number›number = number; }
+    int ‹=twice›twice() { return ‹number›number * 2; }
+}
+-- Limits.java --
+interface Limits { int ‹=most›MOST = 3; }
+-- Main.java --
+class Main implements Limits {
+    int alert(Level level) {
+        switch (level) {
+            case ‹low›LOW: return Level.‹low›LOW.‹twice›twice();
+            default: return ‹most›MOST + Limits.‹most›MOST;
+        }
+    }
+}
+`,
+	"java: lambdas get what they are given": `
+-- Bell.java --
+class Bell { void ‹=ring›ring() {} Bell ‹=next›next() { return this; } }
+-- Each.java --
+interface Each<T> { void take(T value); }
+-- Tower.java --
+class Tower<T> {
+    void ‹=all›all(Each<T> each) {}
+}
+-- Main.java --
+class Main {
+    void alert(Tower<Bell> tower) {
+        tower.‹all›all(b -> b.‹next›next().‹ring›ring());
+        tower.‹all›all((Bell b) -> { b.‹ring›ring(); });
+        tower.‹all›all(Bell::‹ring›ring);
+    }
+}
+`,
+	"typescript: classes, their bases and what they hide": `
+-- a.ts --
+abstract class Base {
+  protected ‹=depth›depth = 1;
+  abstract ‹=open›ring(): void;
+  ‹=twice›twice() { return this.‹depth›depth * 2; }
+}
+class Bell extends Base {
+  constructor(private readonly ‹=name›name: string) { super(); }
+  ‹=ring›ring() { return this.‹twice›twice() + this.‹name›name.length; }
+  static ‹=make›make() { return new Bell('a'); }
+  get ‹=loud›loud() { return this.‹depth›depth; }
+}
+function alert(b: Base, c: Bell) {
+  b.‹open›ring();
+  c.‹ring›ring();
+  return Bell.‹make›make().‹loud›loud;
+}
+`,
+	"typescript: enums, and functions with several signatures": `
+-- a.ts --
+enum Level { ‹=low›Low, High = 5 }
+const enum Tone { ‹=deep›Deep = 'deep' }
+function ‹=show›show(a: number): string;
+function show(a: string): string;
+function show(a: any) { return String(a); }
+console.log(Level.‹low›Low, Tone.‹deep›Deep, ‹show›show(3));
+type ‹=named›Named = { ‹=label›label: string };
+function tell<T extends ‹named›Named>(t: T) { return t.‹label›label; }
+`,
+	"typescript: paths of a project": `
+-- tsconfig.json --
+{ "compilerOptions": { "baseUrl": ".", "paths": { "@hut/*": ["src/hut/*"] } } }
+-- src/hut/bell.ts --
+export const ‹=bell›bell = { ‹=ring›ring() { return 1; } };
+-- src/a.ts --
+import { bell } from '@hut/bell';
+‹bell›bell.‹ring›ring();
+`,
+	"javascript: what a class is given by its constructor": `
+-- a.js --
+class Bell {
+  constructor(level) { this.‹=level›level = level; }
+  ring() { return this.‹level›level; }
+}
+const ‹=loud›loud = { ‹=tone›tone: 'deep', ‹=make›make() { return new Bell(1); } };
+console.log(loud.‹tone›tone, loud.‹make›make().‹level›level);
+`,
+	"c: macros, enumerations and functions in tables": `
+-- hut.h --
+#ifndef HUT_H
+#define HUT_H
+#define ‹=most›MOST 3
+enum level { ‹=low›LOW, HIGH };
+typedef int (*ring_fn)(int);
+struct entry { ring_fn ‹=ring›ring; };
+#endif
+-- a.c --
+#include "hut.h"
+static int ‹=quiet›quiet(int n) { return n; }
+static const struct entry ‹=table›table[] = { { .‹ring›ring = ‹quiet›quiet } };
+int alert(void) { return ‹table›table[0].‹ring›ring(‹most›MOST) + ‹low›LOW; }
+`,
+	"c++: overloads by number, templates and static members": `
+-- a.h --
+template <typename T> class Box {
+public:
+    T ‹=get›get() const { return held; }
+private:
+    T held;
+};
+struct Bell { void ‹=ring›ring() {} };
+int ‹=one›send(int a);
+int ‹=two›send(int a, int b);
+-- a.cpp --
+#include "a.h"
+int alert(const Box<Bell> &box) {
+    box.‹get›get();
+    return ‹one›send(1) + ‹two›send(1, 2);
+}
+`,
+	"rust: enums, what a match takes apart, and results": `
+-- Cargo.toml --
+[package]
+name = "tarn"
+-- src/main.rs --
+enum Signal { ‹=bell›Bell(Bell), Quiet }
+struct Bell { ‹=level›level: u8 }
+impl Bell {
+    const ‹=most›MOST: u8 = 3;
+    fn ‹=ring›ring(&self) -> u8 { self.‹level›level + Self::‹most›MOST }
+}
+fn find() -> Option<Bell> { None }
+fn main() {
+    let s = Signal::‹bell›Bell(Bell { ‹level›level: 1 });
+    match s {
+        Signal::‹bell›Bell(b) => { b.‹?ring›ring(); }
+        Signal::Quiet => {}
+    }
+    if let Some(b) = find() {
+        b.‹?ring›ring();
+    }
+}
+`,
+	"kotlin: properties, objects and what is inherited": `
+-- a.kt --
+package tarn
+
+open class Base { open val ‹=depth›depth = 1; fun ‹=twice›twice() = ‹depth›depth * 2 }
+object Limits { const val ‹=most›MOST = 3 }
+data class Bell(val ‹=level›level: Int) : Base()
+
+fun alert(b: Bell): Int {
+    val copy = Bell(Limits.‹most›MOST)
+    return b.‹twice›twice() + copy.‹level›level
+}
+`,
+	"csharp: inheritance, interfaces and constructors": `
+-- A.cs --
+namespace Tarn {
+    interface IPager { void ‹=open›Page(); }
+    class Base { protected int ‹=depth›depth = 1; public virtual int ‹=twice›Twice() { return ‹depth›depth * 2; } }
+    class Bell : Base, IPager {
+        public void ‹=page›Page() { this.‹twice›Twice(); }
+    }
+    class Main { void Alert(IPager p, Bell b) { p.‹open›Page(); b.‹page›Page(); new Bell().‹twice›Twice(); } }
+}
+`,
+	"php: interfaces, constants and properties": `
+-- a.php --
+<?php
+namespace Tarn;
+interface Pager { const ‹=most›MOST = 3; public function ‹=open›page(); }
+class Bell implements Pager {
+    public int $‹=level›level = 1;
+    public function ‹=page›page() { return $this->‹level›level + self::‹most›MOST; }
+}
+function alert(Pager $p, Bell $b) { $p->‹open›page(); $b->‹page›page(); }
+`,
+	"ruby: constants, class methods and attributes": `
+-- a.rb --
+class Bell
+  ‹=most›MOST = 3
+
+  def self.‹=make›make
+    new
+  end
+
+  def alert
+    ‹most›MOST
+  end
+end
+
+Bell.‹make›make
+puts Bell::‹most›MOST
+`,
+	"scala: traits, case classes and what a match takes apart": `
+-- a.scala --
+package tarn
+
+trait Pager { def ‹=open›page(): Int }
+case class Bell(‹=level›level: Int) extends Pager { def ‹=page›page(): Int = ‹level›level }
+
+object Main {
+  val ‹=most›most = 3
+  def alert(p: Pager, b: Bell): Int = p.‹open›page() + b.‹page›page() + b.‹level›level + ‹most›most
+}
+`,
+	"lua: functions that are local, and methods with a colon": `
+-- a.lua --
+local Bell = {}
+Bell.__index = Bell
+local function ‹=quiet›quiet() return 1 end
+function Bell:‹=ring›ring(times) return times + ‹quiet›quiet() end
+local b = setmetatable({}, Bell)
+b:‹?ring›ring(2)
+`,
 }

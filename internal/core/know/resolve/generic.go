@@ -80,6 +80,9 @@ func (q *question) bindingsOf(t Type) *bindings {
 // typeOfCall is the type of the result of a call, or of the value that calling
 // a type makes.
 func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
+	if above := q.superOfCall(src, e.Base, depth+1); above.ok() {
+		return Type{named: above}
+	}
 	f := q.callee(src, e.Base, depth+1)
 	f.refs = preferred(f.refs, true)
 	if len(f.refs) > 1 && len(e.Args) > 0 {

@@ -88,6 +88,25 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 	if !src.lang.Members.Self[name] {
 		return ref{}
 	}
+	return q.ownType(src, name, scope, depth+1)
+}
+
+// superOfCall is what a call of super stands for where that is a function.
+func (q *question) superOfCall(src *source, callee facts.ExprID, depth int) ref {
+	e := src.Exprs[callee]
+	if words := src.lang.Members; e.Kind != facts.Name || !words.Super[e.Name] || words.Self[e.Name] {
+		return ref{}
+	}
+	own := q.ownType(src, "", e.Scope, depth+1)
+	if r := q.ownType(src, e.Name, e.Scope, depth+1); r != own {
+		return r
+	}
+	return ref{} // it is derived from nothing
+}
+
+// ownType is the type around a scope, or the one that it is derived from, by the word
+// for it.
+func (q *question) ownType(src *source, name string, scope facts.ScopeID, depth int) ref {
 	for s := scope; s != 0; s = src.Scopes[s].Parent {
 		owner := src.Scopes[s].Owner
 		if t := q.typeOfMethod(src, s); t.ok() {

@@ -37,8 +37,7 @@ func (i *imports) Module(file string, imp facts.Imported) string {
 	if strings.HasPrefix(imp.Path, ".") {
 		return i.file(path.Join(path.Dir(file), imp.Path))
 	}
-	m := i.project.Machine()
-	if m == nil || path.IsAbs(file) {
+	if path.IsAbs(file) {
 		return ""
 	}
 	for _, at := range i.paths(file, imp.Path) {
@@ -46,7 +45,10 @@ func (i *imports) Module(file string, imp facts.Imported) string {
 			return p
 		}
 	}
-	return installed(m, file, imp.Path)
+	if m := i.project.Machine(); m != nil {
+		return installed(m, file, imp.Path)
+	}
+	return ""
 }
 
 // file is that of a module whose path may lack its ending.

@@ -29,7 +29,7 @@ var Language = &lang.Language{
 	Code:  lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
-	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.InBody, Apart: lang.Within, Overloads: lang.No,
+	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.WordsOf("super"), Named: lang.InBody, Apart: lang.Within, Overloads: lang.No,
 		Constructors: []string{"__init__"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{},
 		Gives: lang.GivesNames},
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
