@@ -783,4 +783,262 @@ function Bell:‹=ring›ring(times) return times + ‹quiet›quiet() end
 local b = setmetatable({}, Bell)
 b:‹?ring›ring(2)
 `,
+
+	"go: a name of a package, of a parameter and of a field at once": `
+-- go.mod --
+module tarn
+-- hut/hut.go --
+package hut
+
+type Hut struct{ ‹=hut›hut int }
+
+func ‹=open›Open() *Hut { return nil }
+-- a.go --
+package a
+
+import "tarn/hut"
+
+func alert(h *hut.Hut) {
+	‹=local›hut := hut.‹open›Open()
+	_ = ‹local›hut
+}
+`,
+	"go: files of tests, and names that only they have": `
+-- go.mod --
+module tarn
+-- a.go --
+package a
+
+func ‹=ring›ring() int { return 1 }
+-- a_test.go --
+package a
+
+import "testing"
+
+func ‹=helper›helper(t *testing.T) int { return ‹ring›ring() }
+
+func TestRing(t *testing.T) { ‹helper›helper(t) }
+`,
+	"python: comprehensions, lambdas and with": `
+-- a.py --
+class Bell:
+    def ‹=ring›ring(self):
+        return 1
+
+    def __enter__(self):
+        return self
+
+def ‹=times›times(n):
+    return n
+
+def alert(bells: list[Bell], ‹=factor›factor):
+    rung = [‹=inner›b.‹ring›ring() * ‹factor›factor for b in bells]
+    with Bell() as open_bell:
+        open_bell.‹?ring›ring()
+    double = lambda ‹=x›x: ‹x›x * ‹times›times(2)
+    return rung, double
+`,
+	"python: dataclasses, class variables and annotations": `
+-- a.py --
+from __future__ import annotations
+from dataclasses import dataclass
+
+@dataclass
+class Hut:
+    ‹=snow›snow: int
+    bell: Bell | None = None
+
+class Bell:
+    ‹=most›MOST = 3
+
+    def ‹=ring›ring(self) -> Hut:
+        return Hut(snow=1)
+
+def alert(hut: Hut, bell: "Bell"):
+    print(hut.‹snow›snow, Bell.‹most›MOST)
+    return bell.‹ring›ring().‹snow›snow
+`,
+	"java: inner classes see what is around them": `
+-- Hut.java --
+class Hut {
+    private int ‹=snow›snow;
+    void ‹=melt›melt() {}
+    class Door {
+        int ‹=own›width;
+        void open() { ‹melt›melt(); ‹snow›snow++; this.‹own›width = Hut.this.‹snow›snow; }
+    }
+    Runnable later() {
+        return new Runnable() { public void run() { ‹melt›melt(); } };
+    }
+}
+`,
+	"java: static imports, varargs and arrays": `
+-- tarn/Tools.java --
+package tarn;
+public class Tools {
+    public static int ‹=sum›sum(int... numbers) { return numbers.length; }
+    public static final String ‹=word›WORD = "bell";
+}
+-- other/Main.java --
+package other;
+import static tarn.Tools.‹sum›sum;
+import static tarn.Tools.WORD;
+class Main {
+    Bell[] bells;
+    int alert() { return ‹sum›sum(1, 2, 3) + ‹word›WORD.length() + bells[0].‹level›level; }
+}
+class Bell { int ‹=level›level; }
+`,
+	"typescript: interfaces that are extended, and index types": `
+-- a.ts --
+interface Base { ‹=name›name: string }
+interface Bell extends Base { ‹=level›level?: number }
+interface Tower { [key: string]: Bell }
+const tower: Tower = {};
+function alert(b: Bell, all: Map<string, Bell>, opt?: Bell) {
+  b.‹name›name; tower['a'].‹?level›level; opt?.‹level›level;
+  for (const [key, bell] of all) bell.‹?level›level;
+  all.get('a')!.‹name›name;
+}
+`,
+	"typescript: closures, defaults and shadowing": `
+-- a.ts --
+const ‹=outer›depth = 1;
+function alert(‹=parameter›depth = 2, times: number) {
+  const add = (n: number) => n + ‹parameter›depth;
+  {
+    const ‹=block›depth = 3;
+    add(‹block›depth);
+  }
+  return ‹parameter›depth;
+}
+export { ‹outer›depth };
+`,
+	"javascript: functions that make objects, and callbacks": `
+-- a.js --
+function ‹=make›make() { return { ‹=ring›ring() { return 1; }, ‹=level›level: 2 }; }
+const bell = ‹make›make();
+bell.‹ring›ring();
+console.log(‹make›make().‹level›level);
+function Horn() { this.‹=tone›tone = 1; }
+Horn.prototype.‹=blow›blow = function () { return this.‹tone›tone; };
+new Horn().‹blow›blow();
+`,
+	"c: static functions of two files, and a union": `
+-- a.c --
+union value { int ‹=number›number; char *text; };
+static int ‹=mine›helper(union value v) { return v.‹number›number; }
+int first(union value *v) { return ‹mine›helper(*v) + v->‹number›number; }
+-- b.c --
+static int ‹=yours›helper(int n) { return n; }
+int second(void) { return ‹yours›helper(2); }
+`,
+	"c++: a class in a header, its methods in a source": `
+-- bell.h --
+#pragma once
+namespace tarn {
+class Bell {
+public:
+    explicit Bell(int level);
+    int ring(int times) const;
+private:
+    int ‹=level›level_;
+};
+}
+-- bell.cpp --
+#include "bell.h"
+namespace tarn {
+Bell::Bell(int level) : level_(level) {}
+int Bell::‹=ring›ring(int times) const { return times * ‹level›level_; }
+}
+-- main.cpp --
+#include "bell.h"
+using tarn::Bell;
+int alert(const Bell &bell, Bell *other) { return bell.‹ring›ring(2) + other->‹ring›ring(3); }
+`,
+	"rust: generics, traits with bodies and closures": `
+-- Cargo.toml --
+[package]
+name = "tarn"
+-- src/lib.rs --
+pub trait Pager {
+    fn ‹=level›level(&self) -> u8;
+    fn ‹=twice›twice(&self) -> u8 { self.‹level›level() * 2 }
+}
+pub struct Bell;
+impl Pager for Bell { fn level(&self) -> u8 { 1 } }
+pub fn all<T: Pager>(list: &[T]) -> u8 { list[0].‹twice›twice() }
+pub mod deep {
+    use super::Pager;
+    pub fn ‹=alert›alert(p: &dyn Pager) -> u8 { p.‹twice›twice() }
+}
+pub fn run() -> u8 { deep::‹alert›alert(&Bell) }
+`,
+	"kotlin: lambdas, defaults and null": `
+-- a.kt --
+package tarn
+
+interface Pager { fun ‹=page›page(times: Int = 1): Int }
+class Bell : Pager { override fun ‹=ring›page(times: Int) = times; val ‹=next›next: Bell? = null }
+
+fun alert(p: Pager, b: Bell, all: List<Bell>) {
+    p.‹page›page()
+    b.‹next›next?.‹ring›page(2)
+    all.forEach { it.‹?ring›page(1) }
+    for (one in all) one.‹ring›page(1)
+}
+`,
+	"swift: protocols, optionals and closures": `
+-- a.swift --
+protocol Pager { func ‹=open›page() -> Int }
+class Bell: Pager {
+    var ‹=next›next: Bell?
+    func ‹=page›page() -> Int { return 1 }
+}
+func alert(p: Pager, b: Bell, all: [Bell]) {
+    _ = p.‹open›page()
+    _ = b.‹next›next?.‹page›page()
+    for one in all { _ = one.‹page›page() }
+    if let n = b.‹next›next { _ = n.‹page›page() }
+}
+`,
+	"csharp: generics, linq and extension": `
+-- A.cs --
+using System.Collections.Generic;
+namespace Tarn {
+    class Bell { public int ‹=level›Level; public Bell ‹=next›Next() { return this; } }
+    class Main {
+        int Alert(List<Bell> all, Dictionary<string, Bell> by) {
+            foreach (var b in all) { b.‹next›Next().‹level›Level = 1; }
+            var first = all[0];
+            return first.‹level›Level + by["a"].‹level›Level;
+        }
+    }
+}
+`,
+	"php: closures, and what functions give back": `
+-- a.php --
+<?php
+class Bell { public function ‹=ring›ring(): self { return $this; } public function ‹=next›next(): Bell { return $this; } }
+function ‹=make›make(): Bell { return new Bell(); }
+‹make›make()->‹ring›ring()->‹next›next()->‹ring›ring();
+$f = function (Bell $b) { return $b->‹ring›ring(); };
+$g = fn(Bell $b) => $b->‹next›next();
+`,
+	"scala: companions, implicit classes and for": `
+-- a.scala --
+package tarn
+
+class Bell { def ‹=ring›ring(times: Int): Bell = this; val ‹=level›level = 1 }
+object Tools { def ‹=make›make(): Bell = new Bell }
+
+object Main {
+  def alert(all: List[Bell]): Unit = {
+    Tools.‹make›make().‹ring›ring(1).‹ring›ring(2)
+    val b = Tools.‹make›make()
+    println(b.‹level›level)
+    for (one <- all) one.‹?ring›ring(3)
+  }
+}
+`,
 }
