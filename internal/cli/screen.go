@@ -215,13 +215,13 @@ func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
 // know tells a workspace where what is kept of its project lies.
 func know(ws *workspace.Workspace, data string) {
 	folder, from, err := userdata.Open(data, ws.Code.Root())
-	ws.Search.KnowChoices(folder.Path("chosen.json"))
-	ws.KnowState(folder.Path("state.json"))
-	ws.Lists.KnowSweeps(folder.Path("sweeps"))
-	ws.Lists.KnowTrails(folder.Path("trails"))
-	ws.Lists.KnowBookmarks(folder.Path("bookmarks"))
-	ws.KnowRecovery(folder.Path("recovery"))
-	ws.KnowHistory(folder.Path("history"))
+	ws.Search.KnowChoices(folder.Path(userdata.Chosen))
+	ws.KnowState(folder.Path(userdata.State))
+	ws.Lists.KnowSweeps(folder.Path(userdata.Sweeps))
+	ws.Lists.KnowTrails(folder.Path(userdata.Trails))
+	ws.Lists.KnowBookmarks(folder.Path(userdata.Bookmarks))
+	ws.KnowRecovery(folder.Path(userdata.Recovery))
+	ws.KnowHistory(folder.Path(userdata.History))
 	if from != "" {
 		ws.Code.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
 	}

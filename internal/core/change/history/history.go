@@ -13,9 +13,8 @@ import (
 	"slices"
 	"time"
 
-	"github.com/google/renameio/v2"
-
 	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/file/text"
 )
 
@@ -61,20 +60,13 @@ func (st *Store) Keep(path string, doc *text.Document, h *write.History) error {
 		return st.forget(path)
 	}
 	if err == nil {
-		err = st.write(st.file(path), data)
+		err = atomicfile.Write(st.file(path), data, 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("keeping what can be undone in %s: %w", path, err)
 	}
 	st.clear()
 	return nil
-}
-
-func (st *Store) write(file string, data []byte) error {
-	if err := os.MkdirAll(st.folder, 0o700); err != nil {
-		return err
-	}
-	return renameio.WriteFile(file, data, 0o600)
 }
 
 func (st *Store) forget(path string) error {
@@ -97,6 +89,7 @@ func (st *Store) Find(path string, doc *text.Document) *write.History {
 
 // clear removes what was kept long ago, and the oldest if there is very much.
 func (st *Store) clear() {
+	atomicfile.Clear(st.folder, ".json", copies)
 	files, _ := filepath.Glob(filepath.Join(st.folder, "*.json")) // the pattern is well formed
 	age := map[string]time.Time{}
 	for _, f := range files {
@@ -125,7 +118,7 @@ func (st *Store) KeepCopies(all []string) error {
 	}
 	data, err := json.Marshal(all)
 	if err == nil {
-		err = st.write(filepath.Join(st.folder, copies), data)
+		err = atomicfile.Write(filepath.Join(st.folder, copies), data, 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("keeping what was copied: %w", err)

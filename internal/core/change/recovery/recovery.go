@@ -17,8 +17,8 @@ import (
 	"time"
 
 	"github.com/gofrs/flock"
-	"github.com/google/renameio/v2"
 
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/file/text"
 )
 
@@ -96,7 +96,7 @@ func (st *Store) keepBase(t *Text) (string, error) {
 		return was.name, nil
 	}
 	name := st.own + "." + digest([]byte(t.Path)) + "." + digest(t.Base) + ".base"
-	return name, renameio.WriteFile(filepath.Join(st.folder, name), t.Base, 0o600)
+	return name, atomicfile.Write(filepath.Join(st.folder, name), t.Base, 0o600)
 }
 
 // useBase notes which text of those from which one began belongs to a path now, and removes the
@@ -130,7 +130,7 @@ func (st *Store) Keep(t Text) error {
 		head, err = json.Marshal(header{Version, t, origin})
 	}
 	if err == nil {
-		err = renameio.WriteFile(st.file(t.Path), slices.Concat(head, []byte("\n"), t.Body), 0o600)
+		err = atomicfile.Write(st.file(t.Path), slices.Concat(head, []byte("\n"), t.Body), 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("keeping what is not saved of %s: %w; save it soon", t.Path, err)
@@ -190,6 +190,7 @@ func (st *Store) Drop(t Text) error {
 // Left are the texts that programs left behind which do not run any more, the latest first.
 // Files that are not well formed are named by the error and left alone.
 func (st *Store) Left() ([]Text, error) {
+	atomicfile.Clear(st.folder, ".text", ".base")
 	files, _ := filepath.Glob(filepath.Join(st.folder, "*.text")) // the pattern is well formed
 	var all []Text
 	var wrong []error

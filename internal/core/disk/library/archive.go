@@ -9,7 +9,7 @@ import (
 	"strings"
 	"sync"
 
-	"github.com/google/renameio/v2"
+	"rooktrail/internal/core/disk/atomicfile"
 )
 
 // Archive is a packed file with sources in it.
@@ -72,8 +72,5 @@ func unpack(entry *zip.File, target string) error {
 	if err != nil {
 		return err
 	}
-	if err := os.MkdirAll(filepath.Dir(target), 0o755); err != nil {
-		return err
-	}
-	return renameio.WriteFile(target, data, 0o444)
+	return atomicfile.Write(target, data, 0o444)
 }

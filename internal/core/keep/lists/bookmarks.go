@@ -12,8 +12,7 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/google/renameio/v2"
-
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/disk/door"
 	"rooktrail/internal/core/file/outline"
 	"rooktrail/internal/core/file/place"
@@ -104,10 +103,7 @@ func (k *Keeper) ShareBookmarks(l *bookmark.List, over bool) (file string, err e
 	if info, err := os.Lstat(full); err == nil && (!over || !info.Mode().IsRegular()) {
 		return file, fmt.Errorf("sharing the list %q in %s: %w", l.Name, file, ErrNotWritten)
 	}
-	if err = os.MkdirAll(filepath.Dir(full), 0o755); err == nil {
-		err = renameio.WriteFile(full, data, 0o644)
-	}
-	if err != nil {
+	if err := atomicfile.Write(full, data, 0o644); err != nil {
 		return file, fmt.Errorf("sharing the list %q: %w", l.Name, project.WithoutPath(err))
 	}
 	return file, nil

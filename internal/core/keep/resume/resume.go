@@ -8,10 +8,8 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"path/filepath"
 
-	"github.com/google/renameio/v2"
-
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/file/fold"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
@@ -103,10 +101,7 @@ func Load(file string) (State, error) {
 func Save(file string, s State) error {
 	data, err := json.MarshalIndent(s, "", " ")
 	if err == nil {
-		err = os.MkdirAll(filepath.Dir(file), 0o700)
-	}
-	if err == nil {
-		err = renameio.WriteFile(file, data, 0o600)
+		err = atomicfile.Write(file, data, 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("keeping how the program is set: %w", err)

@@ -15,7 +15,8 @@ import (
 	"time"
 
 	"github.com/gofrs/flock"
-	"github.com/google/renameio/v2"
+
+	"rooktrail/internal/core/disk/atomicfile"
 )
 
 // Store keeps the trails of a project in a folder, one file for each. A program that
@@ -87,7 +88,7 @@ func (st *Store) rewrite(d Delta) error {
 	var b bytes.Buffer
 	err := d.write(&b)
 	if err == nil {
-		err = renameio.WriteFile(st.file(st.id), b.Bytes(), 0o600)
+		err = atomicfile.Write(st.file(st.id), b.Bytes(), 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("tidying up the trail: %w", err)

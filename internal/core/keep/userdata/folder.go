@@ -10,8 +10,7 @@ import (
 	"strings"
 	"time"
 
-	"github.com/google/renameio/v2"
-
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/know/project"
 )
 
@@ -19,8 +18,24 @@ import (
 // file for each kind of it, named after the project's own.
 type Folder struct{ data, slug string }
 
-// kinds are all kinds of what is kept; those with a file rather than a folder end in .json.
-var kinds = []string{"chosen.json", "state.json", "sweeps", "trails", "bookmarks", "walks", "recovery"}
+// Part is one kind of what is kept. Those with a file rather than a folder end in .json.
+type Part string
+
+// What is kept of a project.
+const (
+	Chosen    Part = "chosen.json"
+	State     Part = "state.json"
+	Sweeps    Part = "sweeps"
+	Trails    Part = "trails"
+	Bookmarks Part = "bookmarks"
+	Recovery  Part = "recovery"
+	History   Part = "history"
+
+	registered Part = "projects.json" // which project this is
+)
+
+// Parts are all of them: what goes along with a project that moves.
+var Parts = []Part{Chosen, State, Sweeps, Trails, Bookmarks, Recovery, History}
 
 // known says which project a slug stands for, so that it is known again elsewhere.
 type known struct {
@@ -46,20 +61,20 @@ func Open(data, root string) (f Folder, from string, err error) {
 	return f, from, f.register(known{root, are, time.Now()})
 }
 
-// Path is where something of a kind is kept, such as "sweeps".
-func (f Folder) Path(kind string) string { return f.of(f.slug, kind) }
+// Path is where a part is kept.
+func (f Folder) Path(part Part) string { return f.of(f.slug, part) }
 
-func (f Folder) of(slug, kind string) string {
-	if name, ok := strings.CutSuffix(kind, ".json"); ok {
+func (f Folder) of(slug string, part Part) string {
+	if name, ok := strings.CutSuffix(string(part), ".json"); ok {
 		return filepath.Join(f.data, name, slug+".json")
 	}
-	return filepath.Join(f.data, kind, slug)
+	return filepath.Join(f.data, string(part), slug)
 }
 
 // used says whether anything is kept of the project here.
 func (f Folder) used() bool {
-	return slices.ContainsFunc(append(slices.Clone(kinds), "projects.json"), func(kind string) bool {
-		_, err := os.Lstat(f.Path(kind))
+	return slices.ContainsFunc(append(slices.Clone(Parts), registered), func(part Part) bool {
+		_, err := os.Lstat(f.Path(part))
 		return err == nil
 	})
 }
@@ -86,28 +101,25 @@ func (f Folder) former(root string, are []string) (known, bool) {
 func (f Folder) adopt(former known) error {
 	was := project.Slug(former.Root)
 	var failed []error
-	for _, kind := range kinds {
-		from, to := f.of(was, kind), f.Path(kind)
+	for _, part := range Parts {
+		from, to := f.of(was, part), f.Path(part)
 		err := os.Rename(from, to)
 		if err != nil && !errors.Is(err, os.ErrNotExist) {
 			failed = append(failed, err)
 		}
 	}
 	if len(failed) == 0 {
-		os.Remove(f.of(was, "projects.json")) // another project may be there one day
+		os.Remove(f.of(was, registered)) // another project may be there one day
 	}
 	return errors.Join(failed...)
 }
 
 // register notes which project this is.
 func (f Folder) register(k known) error {
-	file := f.Path("projects.json")
+	file := f.Path(registered)
 	data, err := json.MarshalIndent(k, "", " ")
 	if err == nil {
-		err = os.MkdirAll(filepath.Dir(file), 0o700)
-	}
-	if err == nil {
-		err = renameio.WriteFile(file, data, 0o600)
+		err = atomicfile.Write(file, data, 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("what is kept of this project cannot be written: %w; all goes on in memory", err)

@@ -1,14 +1,18 @@
 package userdata_test
 
 import (
+	"maps"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/keep/userdata"
 )
 
@@ -18,15 +22,31 @@ func clone(t *testing.T, from, to string) {
 	require.NoError(t, err, string(out))
 }
 
-func put(t *testing.T, f userdata.Folder, words string) {
-	t.Helper()
-	require.NoError(t, os.MkdirAll(f.Path("sweeps"), 0o700))
-	require.NoError(t, os.WriteFile(filepath.Join(f.Path("sweeps"), "x"), []byte(words), 0o600))
+// within is where something of a part lies: the part's file, or one in its folder.
+func within(f userdata.Folder, part userdata.Part) string {
+	if file := f.Path(part); filepath.Ext(file) == ".json" {
+		return file
+	}
+	return filepath.Join(f.Path(part), "x")
 }
 
+// put keeps something in every part.
+func put(t *testing.T, f userdata.Folder, words string) {
+	t.Helper()
+	for _, part := range userdata.Parts {
+		require.NoError(t, atomicfile.Write(within(f, part), []byte(words), 0o600))
+	}
+}
+
+// kept is what put has put there; "" if nothing of any part is there, and in disagreement what
+// is of each.
 func kept(f userdata.Folder) string {
-	data, _ := os.ReadFile(filepath.Join(f.Path("sweeps"), "x")) // "" if nothing is there
-	return string(data)
+	words := map[string]bool{}
+	for _, part := range userdata.Parts {
+		data, _ := os.ReadFile(within(f, part)) // "" if nothing is there
+		words[string(data)] = true
+	}
+	return strings.Join(slices.Sorted(maps.Keys(words)), ", ")
 }
 
 func TestAProjectThatMoves(t *testing.T) {

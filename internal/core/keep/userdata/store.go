@@ -13,7 +13,8 @@ import (
 	"sync"
 
 	"github.com/gofrs/flock"
-	"github.com/google/renameio/v2"
+
+	"rooktrail/internal/core/disk/atomicfile"
 )
 
 // Kind tells of what is kept what a store has to know.
@@ -118,7 +119,7 @@ func (st *Store[T]) Save(s *T) error {
 		}
 		var data []byte
 		if data, err = json.MarshalIndent(s, "", " "); err == nil {
-			err = renameio.WriteFile(st.file(id), data, 0o600)
+			err = atomicfile.Write(st.file(id), data, 0o600)
 		}
 	}
 	if err != nil {

@@ -10,13 +10,12 @@ import (
 	"fmt"
 	"maps"
 	"os"
-	"path/filepath"
 	"slices"
 	"strings"
 	"sync"
 	"time"
 
-	"github.com/google/renameio/v2"
+	"rooktrail/internal/core/disk/atomicfile"
 )
 
 // The limits of what is remembered.
@@ -155,10 +154,7 @@ func (b *Book) save() error {
 	}
 	data, err := json.MarshalIndent(layout{version, b.sorted()}, "", " ")
 	if err == nil {
-		err = os.MkdirAll(filepath.Dir(b.file), 0o700)
-	}
-	if err == nil {
-		err = renameio.WriteFile(b.file, data, 0o600)
+		err = atomicfile.Write(b.file, data, 0o600)
 	}
 	if err != nil {
 		return fmt.Errorf("keeping what was chosen: %w", err)

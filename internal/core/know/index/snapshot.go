@@ -14,8 +14,8 @@ import (
 	"strings"
 
 	"github.com/edsrzf/mmap-go"
-	"github.com/google/renameio/v2"
 
+	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/know/project"
 )
 
@@ -88,7 +88,7 @@ func snapshotFile(folder, root string) string {
 // WriteSnapshot keeps a listing with its summaries for the project at root in a
 // folder of indexes, in place of an earlier one.
 func WriteSnapshot(folder, root string, l *Listing) error {
-	if err := renameio.WriteFile(snapshotFile(folder, root), l.encode(), 0o600); err != nil {
+	if err := atomicfile.Write(snapshotFile(folder, root), l.encode(), 0o600); err != nil {
 		return fmt.Errorf("writing the snapshot of the index: %w", err)
 	}
 	return nil
