@@ -105,7 +105,9 @@ func checkBack(t *testing.T, ws *workspace.Workspace, u caseUse, all []answer.An
 }
 
 func TestCases(t *testing.T) {
-	for name, archive := range cases {
-		t.Run(name, func(t *testing.T) { checkCase(t, archive) })
+	for _, all := range []map[string]string{cases, casesOfOthers} {
+		for name, archive := range all {
+			t.Run(name, func(t *testing.T) { checkCase(t, archive) })
+		}
 	}
 }
