@@ -3,7 +3,6 @@ package askline
 
 import (
 	"charm.land/bubbles/v2/key"
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/entry"
@@ -17,15 +16,14 @@ import (
 type Surface struct {
 	surface.Size
 	words string
-	input textinput.Model
+	input entry.Line
 	then  func(answer string) surface.Intent
 }
 
 // Ask asks something; value stands there as the answer to begin with.
 func (s *Surface) Ask(words, value string, then func(answer string) surface.Intent) surface.Intent {
 	s.words, s.input, s.then = "  "+words+" ", entry.New(), then
-	s.input.SetValue(value)
-	s.input.CursorEnd()
+	s.input.Put(value)
 	return surface.Intent{Open: s}
 }
 
@@ -43,22 +41,25 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 			return surface.Intent{Close: true, Then: func() surface.Intent { return then(answer) }}
 		}
 	}
-	s.input, _ = s.input.Update(msg)
+	s.input.Edit(msg)
 	return surface.Intent{}
 }
 
 // Rows implements surface.Surface.
 func (s *Surface) Rows(p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
-	r := ink.NewRow(s.Width).Put(s.words, palette.On(p.Here, p.Sheet).Strong())
-	r.Put(ink.CutFront(s.input.Value(), max(r.Left()-24, 8)), palette.On(p.Text, p.Sheet).Strong())
+	typed, _ := s.input.Behind(s.words, s.Width-hintWidth)
+	r := ink.NewRow(s.Width).Put(s.words, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
 	return []string{r.End("Enter does it  Esc not ", quiet, quiet).String(quiet)}
 }
 
+// hintWidth is how many columns are for what the keys do, at the end of the line.
+const hintWidth = 24
+
 // Cursor implements surface.Surface.
 func (s *Surface) Cursor() (x, y int, ok bool) {
-	value := []rune(s.input.Value())
-	return ink.Width(s.words) + ink.Width(string(value[:min(s.input.Position(), len(value))])), 0, true
+	_, x = s.input.Behind(s.words, s.Width-hintWidth)
+	return x, 0, true
 }
 
 // Keys implements surface.Surface.

@@ -25,3 +25,16 @@ func TestAsking(t *testing.T) {
 	assert.Equal(t, "it is hug", last.Say)
 	assert.Equal(t, surface.Close(), uitest.Last(uitest.Press(s, "esc")), "nothing is done")
 }
+
+// A path is often longer than the line: what one changes in it is in sight, with the caret on it.
+func TestALongAnswer(t *testing.T) {
+	s := &askline.Surface{}
+	s.Ask("save it as:", "stations/arnfirst/huts/upper/readings/of/snow.txt", func(string) surface.Intent { return surface.Intent{} })
+	text := uitest.Of(s, 60, 1)
+	x, _, _ := s.Cursor()
+	assert.Equal(t, "snow.txt", string([]rune(text)[x-8:x]))
+	uitest.Press(s, "home")
+	text = uitest.Of(s, 60, 1)
+	x, _, _ = s.Cursor()
+	assert.Equal(t, "stations/", text[x:x+9])
+}

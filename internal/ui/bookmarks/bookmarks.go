@@ -8,8 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"charm.land/bubbles/v2/textinput"
-
 	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/bookmark"
@@ -84,7 +82,7 @@ type Model struct {
 	moving    bookmark.Spot
 	asking    question
 	once      bool // it was opened for that question only
-	input     textinput.Model
+	input     entry.Line
 	colors    func(path string, line int) highlight.Spans
 }
 
@@ -309,7 +307,5 @@ func (m *Model) ask(what question) {
 		return
 	}
 	m.asking = what
-	m.input.Reset()
-	m.input.SetValue(value)
-	m.input.CursorEnd()
+	m.input.Put(value)
 }

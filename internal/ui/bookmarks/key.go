@@ -259,7 +259,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 		m.asking = none
 		return m.answered(what, s, marked, l, strings.TrimSpace(m.input.Value()))
 	}
-	m.input, _ = m.input.Update(msg)
+	m.input.Edit(msg)
 	return Event{}
 }
 

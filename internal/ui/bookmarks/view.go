@@ -45,7 +45,8 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	case letter:
 		rows[0] = ink.NewRow(width).Put("  a letter or digit for this bookmark; Backspace takes it off", palette.On(p.Here, p.Sheet).Strong()).String(quiet)
 	default:
-		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(m.question())-3, 4)), palette.On(p.Text, p.Sheet).Strong()).String(quiet)
+		typed, _ := m.input.Behind(m.question(), width)
+		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong()).String(quiet)
 	}
 	return append(rows, sheet.Edge(width, m.keys(), p))
 }
@@ -72,10 +73,10 @@ func (m *Model) keys() [][2]string {
 }
 
 // Cursor is the column of the caret in the text line.
-func (m *Model) Cursor() int {
+func (m *Model) Cursor(width int) int {
 	if q := m.question(); q != "" {
-		value := []rune(m.input.Value())
-		return ink.Width(q) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+		_, column := m.input.Behind(q, width)
+		return column
 	}
-	return m.picker.Cursor(prompt)
+	return m.picker.Cursor(prompt, width)
 }

@@ -246,4 +246,4 @@ func (m *Model) crumbRow(width int, p *palette.Palette) string {
 }
 
 // Cursor implements surface.Surface.
-func (m *Model) Cursor() (x, y int, ok bool) { return m.picker.Cursor(prompt), 1, true }
+func (m *Model) Cursor() (x, y int, ok bool) { return m.picker.Cursor(prompt, m.Width), 1, true }

@@ -5,7 +5,6 @@ package keyspage
 import (
 	"strings"
 
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/entry"
@@ -21,7 +20,7 @@ type Surface struct {
 	surface.Size
 	all   func() keymap.Map
 	keys  keymap.Map
-	input textinput.Model
+	input entry.Line
 	skip  int // how many lines of all keys are scrolled away
 	list  sheet.Model
 }
@@ -68,8 +67,7 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 		if keymap.Is(name, on.Again) && s.input.Value() == "" {
 			return surface.Close()
 		}
-		before := s.input.Value()
-		if s.input, _ = s.input.Update(msg); s.input.Value() != before {
+		if s.input.Edit(msg) {
 			s.list.Set(s.matching(), 0)
 		}
 	}
@@ -124,8 +122,8 @@ const prompt = " keys for  "
 // Rows implements surface.Surface.
 func (s *Surface) Rows(p *palette.Palette) []string {
 	quiet, height := palette.On(p.Quiet, p.Sheet), s.Height-2
-	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong())
-	r.Put(ink.CutFront(s.input.Value(), max(s.Width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
+	typed, _ := s.input.Behind(prompt, s.Width)
+	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
 	if s.input.Value() == "" {
 		rows := []string{r.Put(" type some letters of what is to be done", quiet).String(quiet)}
 		page, lines := s.keys.Page(s.Width, height, s.skip, p)
@@ -147,6 +145,6 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 
 // Cursor implements surface.Surface.
 func (s *Surface) Cursor() (x, y int, ok bool) {
-	value := []rune(s.input.Value())
-	return ink.Width(prompt) + ink.Width(string(value[:min(s.input.Position(), len(value))])), 0, true
+	_, x = s.input.Behind(prompt, s.Width)
+	return x, 0, true
 }

@@ -3,7 +3,6 @@
 package picker
 
 import (
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/know/fuzzy"
@@ -54,7 +53,7 @@ type List struct {
 
 // Model is the line and the list.
 type Model struct {
-	input  textinput.Model
+	input  entry.Line
 	list   sheet.Model
 	of     List
 	height int
@@ -195,9 +194,7 @@ func (m *Model) move(rows int) Event {
 }
 
 func (m *Model) edit(msg tea.Msg) Event {
-	before := m.input.Value()
-	m.input, _ = m.input.Update(msg)
-	if m.input.Value() == before {
+	if !m.input.Edit(msg) {
 		return Nothing
 	}
 	m.show(0)
@@ -208,7 +205,8 @@ func (m *Model) edit(msg tea.Msg) Event {
 // typed, and the list.
 func (m *Model) Rows(prompt, hint string, width int, p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
-	r := ink.NewRow(width).Put(prompt, quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
+	typed, _ := m.input.Behind(prompt, width)
+	r := ink.NewRow(width).Put(prompt, quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong())
 	if m.input.Value() == "" {
 		r.Put(hint, quiet)
 	}
@@ -224,8 +222,8 @@ func (m *Model) Rows(prompt, hint string, width int, p *palette.Palette) []strin
 	return rows[:min(len(rows), max(m.height, 1))]
 }
 
-// Cursor is the column of the caret in the line.
-func (m *Model) Cursor(prompt string) int {
-	value := []rune(m.input.Value())
-	return ink.Width(prompt) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+// Cursor is the column of the caret in the line, as Rows draws that.
+func (m *Model) Cursor(prompt string, width int) int {
+	_, column := m.input.Behind(prompt, width)
+	return column
 }

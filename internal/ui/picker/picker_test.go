@@ -132,9 +132,9 @@ func TestAnEmptyList(t *testing.T) {
 
 func TestTheCaretIsWhereOneTypes(t *testing.T) {
 	m := open(0, nil)
-	assert.Equal(t, 5, m.Cursor("find "))
+	assert.Equal(t, 5, m.Cursor("find ", 40))
 	press(m, "h", "ü")
-	assert.Equal(t, 7, m.Cursor("find "))
+	assert.Equal(t, 7, m.Cursor("find ", 40))
 	press(m, "left")
-	assert.Equal(t, 6, m.Cursor("find "))
+	assert.Equal(t, 6, m.Cursor("find ", 40))
 }

@@ -286,4 +286,4 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 }
 
 // Cursor is the column of the caret in the text line.
-func (m *Model) Cursor() int { return m.picker.Cursor(prompt) }
+func (m *Model) Cursor(width int) int { return m.picker.Cursor(prompt, width) }

@@ -258,7 +258,7 @@ func (s *Surface) Resize(width, height int) {
 func (s *Surface) Rows(p *palette.Palette) []string { return s.list.Rows(s.Width, p) }
 
 // Cursor implements surface.Surface.
-func (s *Surface) Cursor() (x, y int, ok bool) { return s.list.Cursor(), 0, true }
+func (s *Surface) Cursor() (x, y int, ok bool) { return s.list.Cursor(s.Width), 0, true }
 
 // Closed implements surface.Surface.
 func (s *Surface) Closed() {

@@ -5,7 +5,6 @@ import (
 	"context"
 	"sort"
 
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
@@ -28,7 +27,7 @@ type Search struct {
 	usual func() resume.Text // how text is searched
 	asker *surface.Asker
 
-	input  textinput.Model
+	input  entry.Line
 	how    find.Query
 	file   *codebase.File
 	from   int         // where the caret was
@@ -162,15 +161,12 @@ func (s *Search) takeWord() surface.Intent {
 	if word == "" {
 		return surface.Intent{}
 	}
-	s.input.SetValue(word)
-	s.input.CursorEnd()
+	s.input.Put(word)
 	return s.look()
 }
 
 func (s *Search) edit(msg tea.Msg) surface.Intent {
-	before := s.input.Value()
-	s.input, _ = s.input.Update(msg)
-	if s.input.Value() == before {
+	if !s.input.Edit(msg) {
 		return surface.Intent{}
 	}
 	return s.look()
@@ -304,7 +300,8 @@ const prompt = " look for  "
 func (s *Search) Rows(p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
 	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong())
-	r.Put(ink.CutFront(s.input.Value(), max(s.Width/2, 10)), palette.On(p.Text, p.Sheet).Strong()).Put("   ", quiet)
+	typed, _ := s.input.Shown(s.room())
+	r.Put(typed, palette.On(p.Text, p.Sheet).Strong()).Put("   ", quiet)
 	right := "   " + sheet.Toggle("Alt+W", "words", s.how.Word) + "  " + sheet.Toggle("Alt+C", "case", s.how.Case) + "  " + sheet.Toggle("Alt+R", "regular", s.how.Regexp)
 	switch {
 	case s.err != nil:
@@ -321,8 +318,11 @@ func (s *Search) Rows(p *palette.Palette) []string {
 	return []string{r.End(right+" ", quiet, quiet).String(quiet)}
 }
 
+// room is how many columns there are for what is looked for.
+func (s *Search) room() int { return max(s.Width/2, 10) }
+
 // Cursor implements surface.Surface.
 func (s *Search) Cursor() (x, y int, ok bool) {
-	value := []rune(s.input.Value())
-	return ink.Width(prompt) + ink.Width(string(value[:min(s.input.Position(), len(value))])), 0, true
+	_, caret := s.input.Shown(s.room())
+	return ink.Width(prompt) + caret, 0, true
 }

@@ -6,7 +6,6 @@ import (
 	"context"
 	"strings"
 
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
@@ -91,7 +90,7 @@ type Model struct {
 	asker    *surface.Asker // of what is found by names
 	reader   *surface.Asker // of what is found in the text of the files
 	commands []keymap.Binding
-	input    textinput.Model
+	input    entry.Line
 	list     sheet.Model
 	lanes    []lane
 	wide     string // the lane that has the whole sheet, if any
@@ -436,11 +435,8 @@ func (m *Model) widen() {
 
 // edit hands a message to the text line and searches anew if the text changed.
 func (m *Model) edit(msg tea.Msg) surface.Intent {
-	before := m.input.Value()
-	var cmd tea.Cmd
-	m.input, cmd = m.input.Update(msg)
-	if m.input.Value() == before {
-		return surface.Begin(cmd)
+	if !m.input.Edit(msg) {
+		return surface.Intent{}
 	}
 	m.moved = false
 	m.text = lane{}
@@ -448,9 +444,9 @@ func (m *Model) edit(msg tea.Msg) surface.Intent {
 		m.stop()
 		m.wide, m.lanes = "", m.idle()
 		m.list.Set(m.sections(), 0)
-		return surface.Begin(cmd).And(m.selected())
+		return m.selected()
 	}
-	return surface.Begin(tea.Batch(cmd, m.search()))
+	return surface.Begin(m.search())
 }
 
 // search looks for what is typed, as a command, and cancels the search before.

@@ -107,7 +107,8 @@ func (m *Model) nothing() []string {
 func (m *Model) inputRow(width int, p *palette.Palette) string {
 	r := ink.NewRow(width)
 	quiet := palette.On(p.Quiet, p.Sheet)
-	r.Put(prompt, quiet).Put(m.visibleInput(width), palette.On(p.Text, p.Sheet).Strong())
+	typed, _ := m.input.Behind(prompt, width)
+	r.Put(prompt, quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong())
 	if m.input.Value() == "" {
 		r.Put("a file, a symbol, a command, or a line number", quiet)
 	}
@@ -118,12 +119,6 @@ func (m *Model) inputRow(width int, p *palette.Palette) string {
 		r.End("read "+sheet.Number(pr.Read)+" of "+sheet.Count(pr.Readable, "file", "files")+"  ", quiet, quiet)
 	}
 	return r.String(quiet)
-}
-
-// visibleInput is the part of the typed text up to the right edge that leaves
-// the caret in sight.
-func (m *Model) visibleInput(width int) string {
-	return ink.CutFront(m.input.Value(), max(width-len(prompt)-4, 4))
 }
 
 func (m *Model) hintRow(width int, p *palette.Palette) string {
@@ -140,7 +135,6 @@ func (m *Model) hintRow(width int, p *palette.Palette) string {
 
 // Cursor implements surface.Surface.
 func (m *Model) Cursor() (x, y int, ok bool) {
-	value := []rune(m.input.Value())
-	behind := ink.Width(string(value[min(m.input.Position(), len(value)):]))
-	return max(len(prompt)+ink.Width(m.visibleInput(m.Width))-behind, len(prompt)), 0, true
+	_, x = m.input.Behind(prompt, m.Width)
+	return x, 0, true
 }

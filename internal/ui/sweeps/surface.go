@@ -371,7 +371,7 @@ func (s *Surface) Resize(width, height int) {
 func (s *Surface) Rows(p *palette.Palette) []string { return s.sheet.Rows(s.Width, p) }
 
 // Cursor implements surface.Surface.
-func (s *Surface) Cursor() (x, y int, ok bool) { return s.sheet.Cursor(), 0, true }
+func (s *Surface) Cursor() (x, y int, ok bool) { return s.sheet.Cursor(s.Width), 0, true }
 
 // Closed implements surface.Surface.
 func (s *Surface) Closed() {

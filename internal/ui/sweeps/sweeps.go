@@ -7,7 +7,6 @@ import (
 	"strconv"
 	"strings"
 
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/highlight"
@@ -85,7 +84,7 @@ type Model struct {
 	only   shown
 	names  *fuzzy.Corpus
 	asking question
-	input  textinput.Model
+	input  entry.Line
 	busy   bool
 	colors func(path string, line int) highlight.Spans
 }
@@ -274,9 +273,7 @@ func (m *Model) ask(what question) {
 		value = m.all[i].Name
 	}
 	m.asking = what
-	m.input.Reset()
-	m.input.SetValue(value)
-	m.input.CursorEnd()
+	m.input.Put(value)
 }
 
 // Key takes a key or what was pasted.
@@ -398,7 +395,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 		}
 		return Event{Kind: Renamed, Sweep: m.all[i], Words: words}
 	}
-	m.input, _ = m.input.Update(msg)
+	m.input.Edit(msg)
 	return Event{}
 }
 
@@ -420,7 +417,8 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	case remove:
 		rows[0] = ink.NewRow(width).Put("  forget this sweep, with its marks and notes? Alt+D does", palette.On(p.Problem, p.Sheet).Strong()).String(quiet)
 	case note, name:
-		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(m.question())-3, 4)), palette.On(p.Text, p.Sheet).Strong()).String(quiet)
+		typed, _ := m.input.Behind(m.question(), width)
+		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong()).String(quiet)
 	}
 	return append(rows, sheet.Edge(width, m.keys(), p))
 }
@@ -453,10 +451,10 @@ func (m *Model) keys() [][2]string {
 }
 
 // Cursor is the column of the caret in the text line.
-func (m *Model) Cursor() int {
+func (m *Model) Cursor(width int) int {
 	if m.asking == note || m.asking == name {
-		value := []rune(m.input.Value())
-		return ink.Width(m.question()) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+		_, column := m.input.Behind(m.question(), width)
+		return column
 	}
-	return m.picker.Cursor(prompt)
+	return m.picker.Cursor(prompt, width)
 }

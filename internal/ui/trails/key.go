@@ -165,7 +165,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 		return Event{Kind: Removed, ID: a.ID}
 	}
 	if !isKey || !keymap.Is(k.String(), keymap.Ends.Take) {
-		m.input, _ = m.input.Update(msg)
+		m.input.Edit(msg)
 		return Event{}
 	}
 	m.asking = none

@@ -8,8 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"charm.land/bubbles/v2/textinput"
-
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/fuzzy"
@@ -84,7 +82,7 @@ type Model struct {
 	abouts []trail.About
 	asking question
 	once   bool // it was opened for that question only
-	input  textinput.Model
+	input  entry.Line
 }
 
 // New makes a sheet.
@@ -312,9 +310,7 @@ func (m *Model) ask(what question) {
 		return
 	}
 	m.asking = what
-	m.input.Reset()
-	m.input.SetValue(value)
-	m.input.CursorEnd()
+	m.input.Put(value)
 }
 
 const prompt = "  trail  "
@@ -341,7 +337,8 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	case remove:
 		rows[0] = ink.NewRow(width).Put("  forget this trail, with its notes? Alt+D does", problem).String(quiet)
 	default:
-		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(ink.CutFront(m.input.Value(), max(width-ink.Width(m.question())-3, 4)), palette.On(p.Text, p.Sheet).Strong()).String(quiet)
+		typed, _ := m.input.Behind(m.question(), width)
+		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong()).String(quiet)
 	}
 	return append(rows, sheet.Edge(width, m.keys(), p))
 }
@@ -361,10 +358,10 @@ func (m *Model) keys() [][2]string {
 }
 
 // Cursor is the column of the caret in the text line.
-func (m *Model) Cursor() int {
+func (m *Model) Cursor(width int) int {
 	if q := m.question(); q != "" {
-		value := []rune(m.input.Value())
-		return ink.Width(q) + ink.Width(string(value[:min(m.input.Position(), len(value))]))
+		_, column := m.input.Behind(q, width)
+		return column
 	}
-	return m.picker.Cursor(prompt)
+	return m.picker.Cursor(prompt, width)
 }

@@ -186,8 +186,7 @@ func (m *Model) jump(typed string) tea.Cmd {
 // ask opens a question that is answered by typing.
 func (m *Model) ask(what question, about, words, value string) {
 	m.asking.what, m.asking.path, m.asking.words = what, about, words
-	m.asking.input.SetValue(value)
-	m.asking.input.CursorEnd()
+	m.asking.input.Put(value)
 }
 
 // askCreate asks for the name of something new beside the chosen entry, or in it
@@ -255,7 +254,7 @@ func (m *Model) answer(k tea.KeyPressMsg) surface.Intent {
 		}
 	}
 	if a.what != remove {
-		a.input, _ = a.input.Update(k)
+		a.input.Edit(k)
 	}
 	return surface.Intent{}
 }

@@ -9,7 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"charm.land/bubbles/v2/textinput"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/change/filing"
@@ -82,7 +81,7 @@ type row struct {
 // asking is a question that is open.
 type asking struct {
 	what  question
-	input textinput.Model
+	input entry.Line
 	path  string // what it is about
 	words string // what is asked
 }
@@ -324,7 +323,7 @@ func (m *Model) Update(msg tea.Msg) surface.Intent {
 		return m.key(msg)
 	case tea.PasteMsg:
 		if m.asking.what == create || m.asking.what == rename {
-			m.asking.input, _ = m.asking.input.Update(msg)
+			m.asking.input.Edit(msg)
 		}
 	}
 	return surface.Intent{}

@@ -48,7 +48,8 @@ func (m *Model) line(width int, p *palette.Palette) string {
 	case m.asking.what == remove:
 		return r.Put("  ", quiet).Put(ink.Cut(m.asking.words, width-4), palette.On(p.Problem, p.Sheet).Strong()).String(quiet)
 	case m.asking.what != nothing:
-		return r.Put(m.question(width), quiet).Put(ink.CutFront(m.asking.input.Value(), max(r.Left()-2, 4)), strong).String(quiet)
+		typed, _ := m.asking.input.Behind(m.question(width), width)
+		return r.Put(m.question(width), quiet).Put(typed, strong).String(quiet)
 	case m.note != "":
 		return r.Put("  ", quiet).Put(ink.Cut(m.note, width-4), palette.On(p.Here, p.Sheet).Strong()).String(quiet)
 	case m.typed != "":
@@ -70,10 +71,6 @@ func (m *Model) Cursor() (x, y int, ok bool) {
 	case remove:
 		return 0, 0, true
 	}
-	in := &m.asking.input
-	value := []rune(in.Value())
-	front := ink.Width(m.question(m.Width))
-	shown := ink.CutFront(in.Value(), max(m.Width-front-2, 4))
-	behind := ink.Width(string(value[min(in.Position(), len(value)):]))
-	return front + max(ink.Width(shown)-behind, 0), 0, true
+	_, x = m.asking.input.Behind(m.question(m.Width), m.Width)
+	return x, 0, true
 }
