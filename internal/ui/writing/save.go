@@ -3,6 +3,7 @@ package writing
 import (
 	"context"
 	"errors"
+	"io/fs"
 	"os"
 	"path"
 	"path/filepath"
@@ -266,6 +267,9 @@ func (m *Model) askElsewhere(all []*desk.Text) surface.Intent {
 			var written string
 			for _, t := range texts {
 				name, err := writeNew(folder, t.name, t.text)
+				if errors.Is(err, fs.ErrNotExist) {
+					return t.name + " is not written: there is no folder " + folder
+				}
 				if err != nil {
 					return t.name + " is not written there: " + desk.Why(err)
 				}

@@ -112,17 +112,24 @@ type writer struct {
 
 const file = "hut.txt"
 
+// began is a writer who has begun to write.
 func began(content string) *writer {
+	w := shown(content, false)
+	w.do(keymap.Write)
+	return w
+}
+
+// shown is one who only reads so far, in a file that is perhaps not the project's own.
+func shown(content string, foreign bool) *writer {
 	disk, kept := &project{content: content, clock: 1}, beside{}
 	f := frame.New(func() *surface.Asker { return surface.NewAsker(context.Background(), nil) })
 	f.Wish = frame.Plan{Width: 80, Height: 24}
 	f.Arrange(f.Plan(false, false, 0))
 	host := program{&uitest.Host{}, f}
-	f.Code.Show(&codebase.File{Path: file, Text: text.NewDocument([]byte(content)), Stamp: disk.Stamp(file)}, trail.View{Place: place.Place{Path: file, Line: 1, Col: 1}, Top: 1})
+	f.Code.Show(&codebase.File{Path: file, Text: text.NewDocument([]byte(content)), Stamp: disk.Stamp(file), Foreign: foreign}, trail.View{Place: place.Place{Path: file, Line: 1, Col: 1}, Top: 1})
 	host.At.View.Place.Path = file
 	w := &writer{New(host, disk, f, keymap.Default(), func() desk.Beside { return kept }), disk, kept}
 	uitest.Carry(surface.Begin(w.Load()))
-	w.do(keymap.Write)
 	return w
 }
 
