@@ -1,7 +1,6 @@
 package code
 
 import (
-	"regexp"
 	"strings"
 	"testing"
 
@@ -25,7 +24,7 @@ func shown(content string, line, col, width, height int) *Model {
 func screen(m *Model) []string {
 	rows := m.Rows(&palette.Plain)
 	for i, r := range rows {
-		rows[i] = strings.TrimRight(regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(r, ""), " ")
+		rows[i] = strings.TrimRight(escapes.ReplaceAllString(r, ""), " ")
 	}
 	return rows
 }
@@ -133,6 +132,7 @@ func TestWhatCannotBeShown(t *testing.T) {
 		move()
 		assert.Contains(t, strings.Join(screen(m), "\n"), "gone.txt is gone")
 	}
-	assert.Equal(t, "1.5 kB", Bytes(1500))
-	assert.Equal(t, "2.0 GB", Bytes(2e9))
+	for size, words := range map[int64]string{0: "0 bytes", 1: "1 byte", 999: "999 bytes", 1500: "1.5 kB", 999_949: "999.9 kB", 999_950: "1.0 MB", 999_950_000: "1.0 GB", 2e9: "2.0 GB"} {
+		assert.Equal(t, words, Bytes(size))
+	}
 }

@@ -211,10 +211,10 @@ func (m *Model) noteRows(p *palette.Palette) []string {
 func Bytes(n int64) string {
 	switch {
 	case n < 1000:
-		return strconv.FormatInt(n, 10) + " bytes"
-	case n < 1e6:
+		return sheet.Count(int(n), "byte", "bytes")
+	case n < 999_950: // which one digit behind the point makes 1000.0
 		return strconv.FormatFloat(float64(n)/1e3, 'f', 1, 64) + " kB"
-	case n < 1e9:
+	case n < 999_950_000:
 		return strconv.FormatFloat(float64(n)/1e6, 'f', 1, 64) + " MB"
 	}
 	return strconv.FormatFloat(float64(n)/1e9, 'f', 1, 64) + " GB"
