@@ -142,6 +142,9 @@ func aboutFile(f *codebase.File) []string {
 	if f.Facts != nil {
 		words = append(words, f.Facts.Language)
 	}
+	if f.Generated() {
+		words = append(words, "generated")
+	}
 	return append(words, f.Text.Encoding().String()+", "+f.Text.LineEnds().String())
 }
 

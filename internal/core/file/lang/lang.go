@@ -45,6 +45,8 @@ type Language struct {
 	// Keywords are words in front of a round bracket that call nothing.
 	Keywords Words
 	Tests    Tests
+	// Generated is how files are known that a program has written.
+	Generated Generated
 	// Code says that it holds code, whose names are resolved, and not data or
 	// prose.
 	Code    Says

@@ -15,11 +15,12 @@ import (
 
 // inside is what is worked out of a file when it is first asked for.
 type inside struct {
-	once    sync.Once
-	runs    lexical.Runs
-	regions []fold.Region
-	entries []outline.Entry
-	names   fuzzy.Corpus
+	once      sync.Once
+	generated bool
+	runs      lexical.Runs
+	regions   []fold.Region
+	entries   []outline.Entry
+	names     fuzzy.Corpus
 
 	treeOnce sync.Once
 	pieces   []place.Range
@@ -35,6 +36,7 @@ func (f *File) work() *inside {
 			return
 		}
 		f.Text.PrepareRepeats()
+		f.in.generated = catalog.Set().IsGenerated(f.Path, f.Text.Bytes())
 		signs := catalog.Set().Signs(f.Path)
 		f.in.runs = signs.Runs(f.Text.Bytes())
 		f.in.regions = fold.Regions(signs, f.Text, f.Facts, f.in.runs)
@@ -52,6 +54,10 @@ func (f *File) work() *inside {
 // Prepare works out what Regions and Outline return, so that asking for them
 // later takes no time. It may take longer than a frame.
 func (f *File) Prepare() { f.work() }
+
+// Generated says that a program has written the file, so that what one changes in it is gone
+// when that writes it again.
+func (f *File) Generated() bool { return f.work().generated }
 
 // Regions are the parts of the file that can be folded.
 func (f *File) Regions() []fold.Region { return f.work().regions }

@@ -15,23 +15,24 @@ import (
 // to, and hands them over as they are found, until report is false. An answer is
 // inferred if nothing outside the project can refer to it either, and else by
 // name. Left out is what is used without being named: entry points, tests, and
-// what overrides or implements something. all are the files of the project,
-// whose names for tests are as isTest says.
-func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(path string) bool, report func(Answer) bool) {
-	used := r.namesUsed(ctx, all)
+// what overrides or implements something; and what a program has written, which nobody
+// takes out by hand. all are the files of the project.
+func (r *Resolver) Unused(ctx context.Context, all, files []string, languages *lang.Set, report func(Answer) bool) {
+	asked := r.ask(ctx)
+	used := asked.namesUsed(all)
 	var mu sync.Mutex
-	r.inFiles(ctx, files, func(q *question, path string) bool {
+	asked.inFiles(files, func(q *question, path string) bool {
 		src := q.source(path)
-		if src == nil || !src.lang.Outside.Unused.Is() || isTest(path) {
+		if src == nil || !src.lang.Outside.Unused.Is() || languages.IsTest(path) || languages.IsGenerated(path, src.text) {
 			return true
 		}
 		for _, id := range src.Symbols() {
 			ref := src.ref(id)
-			if ctx.Err() != nil {
-				return false
-			}
-			if !wanted(ref) || q.isUsed(ctx, ref, used) {
+			if !wanted(ref) || q.isUsed(ref, used) {
 				continue
+			}
+			if ctx.Err() != nil { // then not all that might use it was looked into
+				return false
 			}
 			a := answer(ref, Inferred)
 			if src.visible(ref.def()) {
@@ -49,10 +50,10 @@ func (r *Resolver) Unused(ctx context.Context, all, files []string, isTest func(
 }
 
 // namesUsed are the names that files use, each with the files.
-func (r *Resolver) namesUsed(ctx context.Context, files []string) map[string][]string {
+func (q *question) namesUsed(files []string) map[string][]string {
 	var mu sync.Mutex
 	used := map[string][]string{}
-	r.inFiles(ctx, files, func(q *question, path string) bool {
+	q.inFiles(files, func(q *question, path string) bool {
 		src := q.source(path)
 		if src == nil {
 			return true
@@ -130,7 +131,7 @@ func marked(r ref) bool {
 }
 
 // isUsed says whether anything refers to a definition, other than itself.
-func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) bool {
+func (q *question) isUsed(r ref, used map[string][]string) bool {
 	d := r.def()
 	if d.Kind == facts.Method && calledByLibrary(r) {
 		return true
@@ -143,7 +144,7 @@ func (q *question) isUsed(ctx context.Context, r ref, used map[string][]string) 
 		t.same[o.at()] = true
 	}
 	for _, path := range used[d.Name] {
-		if q.family(path) != t.family || ctx.Err() != nil {
+		if q.family(path) != t.family || q.ctx.Err() != nil {
 			continue
 		}
 		src := q.source(path)
@@ -174,7 +175,7 @@ func (q *question) inherits(r ref) bool {
 	if !owner.ok() {
 		return false
 	}
-	for _, t := range append([]ref{owner}, q.reach(context.Background(), owner, All, q.supertypes)...) {
+	for _, t := range append([]ref{owner}, q.reach(owner, All, q.supertypes)...) {
 		for _, s := range t.def().Supers {
 			if !q.typeNamed(t.src, s, 0).named.ok() {
 				return true

@@ -18,6 +18,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`case do done elif else esac fi for function if in select then until while`),
 	Tests:      lang.Tests{Files: lang.None, Functions: lang.None},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},

@@ -46,8 +46,9 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Signs:      signs,
 		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof
 			static_assert switch throw typeid typeof while`),
-		Tests: lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
-		Code:  lang.Yes,
+		Tests:     lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
+		Generated: lang.Generated{Files: []string{"*.pb.h", "*.pb.cc", "moc_*.cpp"}, Says: lang.SaysGenerated},
+		Code:      lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesIncludes, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.Yes,
 			CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 		Members: lang.Members{Reached: []string{".", "->"}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,

@@ -16,6 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`await case catch checked default do else fixed for foreach if in is lock nameof new out ref return sizeof stackalloc switch throw try typeof unchecked using when while yield`),
 	Tests:      lang.Tests{Files: []string{"*Test.cs", "*Tests.cs"}, Functions: []string{"Test"}},
+	Generated:  lang.Generated{Files: []string{"*.g.cs", "*.designer.cs"}, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.Yes, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},

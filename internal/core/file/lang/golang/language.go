@@ -3,6 +3,7 @@ package golang
 import (
 	"context"
 	"go/format"
+	"go/token"
 	"os"
 	"path"
 	"runtime"
@@ -33,8 +34,9 @@ var Language = &lang.Language{
 		Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Tabs: true},
 	Keywords: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package
 		range return select struct switch type var`),
-	Tests: lang.Tests{Files: []string{"*_test.go"}, Functions: []string{"Test", "Benchmark", "Example", "Fuzz"}},
-	Code:  lang.Yes,
+	Tests:     lang.Tests{Files: []string{"*_test.go"}, Functions: []string{"Test", "Benchmark", "Example", "Fuzz"}},
+	Generated: lang.Generated{Files: []string{"*.pb.go"}, Says: says},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesFolder, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No,
 		Builtin: lang.WordsOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16
@@ -110,4 +112,9 @@ func (checker) Ignores(folder string) bool {
 }
 
 // exported says whether other packages can name what has a name.
-func exported(name string) bool { return name != "" && name[0] >= 'A' && name[0] <= 'Z' }
+func exported(name string) bool { return token.IsExported(name) }
+
+// says knows the line by which the go command knows files that a program has written.
+func says(line string) bool {
+	return strings.HasPrefix(line, "// Code generated ") && strings.HasSuffix(line, " DO NOT EDIT.")
+}

@@ -17,6 +17,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
 	Tests:      lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesTypes, Implied: []string{"java.lang"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.Yes, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},

@@ -54,8 +54,9 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Signs:      written,
 		Keywords: lang.WordsOf(`async await case catch const default delete do else export extends finally for from function if import in instanceof let
 			new of return static switch throw try typeof var void while with yield`),
-		Tests: lang.Tests{Files: []string{"?*.test.*", "?*.spec.*"}, Functions: lang.None},
-		Code:  lang.Yes,
+		Tests:     lang.Tests{Files: []string{"?*.test.*", "?*.spec.*"}, Functions: lang.None},
+		Generated: lang.Generated{Files: []string{"*.min.js", "*.min.mjs", "*_pb.js"}, Says: lang.SaysGenerated},
+		Code:      lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 			CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
 		Members: lang.Members{Reached: []string{".", "?."}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Qualified, Apart: lang.Within,

@@ -16,6 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`as catch do else finally for if in is return throw try when while`),
 	Tests:      lang.Tests{Files: []string{"*Test.kt", "*Tests.kt"}, Functions: []string{"test"}},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},

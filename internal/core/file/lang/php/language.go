@@ -16,6 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`and array as case catch do echo else elseif empty eval exit fn for foreach function if include include_once instanceof isset list match new or print require require_once return switch throw try unset use while xor yield`),
 	Tests:      lang.Tests{Files: []string{"*Test.php"}, Functions: []string{"test"}},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},

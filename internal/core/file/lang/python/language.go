@@ -25,8 +25,9 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords: lang.WordsOf(`and as assert async await break class continue def del elif else except finally for from global if import in is
 		lambda nonlocal not or pass raise return try while with yield match case`),
-	Tests: lang.Tests{Files: []string{"test_*.py", "*_test.py", "conftest.py"}, Functions: []string{"test_", "Test"}},
-	Code:  lang.Yes,
+	Tests:     lang.Tests{Files: []string{"test_*.py", "*_test.py", "conftest.py"}, Functions: []string{"test_", "Test"}},
+	Generated: lang.Generated{Files: []string{"*_pb2.py", "*_pb2.pyi", "*_pb2_grpc.py"}, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesItself, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.WordsOf("super"), Named: lang.InBody, Apart: lang.Within, Overloads: lang.No,

@@ -18,6 +18,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`and begin case class def defined? do else elsif end ensure for if in module next not or redo rescue retry return super then undef unless until when while yield`),
 	Tests:      lang.Tests{Files: []string{"*_spec.rb", "*_test.rb", "test_*.rb"}, Functions: []string{"test_"}},
+	Generated:  lang.Generated{Files: []string{"*_pb.rb"}, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesProject, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.Yes, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},

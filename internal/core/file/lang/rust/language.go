@@ -16,6 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`as async await box break const continue dyn else enum fn for if impl in let loop match move mut pub ref return static struct trait type unsafe use where while yield`),
 	Tests:      lang.Tests{Files: lang.None, Functions: []string{"test_"}},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesModules, Implied: lang.None, Paths: paths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},

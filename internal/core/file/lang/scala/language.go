@@ -17,6 +17,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf("case catch do else finally for given if import match new return throw try using while with yield"),
 	Tests:      lang.Tests{Files: []string{"*Test.scala", "*Spec.scala", "*Suite.scala"}, Functions: []string{"test"}},
+	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: []string{"scala", "scala.Predef"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.No, Shared: lang.Yes, Relative: lang.Yes, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},

@@ -16,6 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Keywords:   lang.WordsOf(`as await case catch do else for guard if in is repeat return switch throw try where while`),
 	Tests:      lang.Tests{Files: []string{"*Test.swift", "*Tests.swift"}, Functions: []string{"test"}},
+	Generated:  lang.Generated{Files: []string{"*.pb.swift"}, Says: lang.SaysGenerated},
 	Code:       lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesProject, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
