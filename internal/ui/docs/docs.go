@@ -73,7 +73,7 @@ func (p *Page) Within(call *Page) *Page {
 // the present parameter marked.
 func Call(ctx context.Context, c *answer.Call) *Page {
 	p := newPage(ctx, &c.Description)
-	p.mark = c.At
+	p.mark = indented(c.Signature, c.At)
 	switch {
 	case c.Of == 0:
 		p.note = "it takes no parameters"
@@ -92,12 +92,21 @@ func newPage(ctx context.Context, d *answer.Description) *Page {
 	}
 	p.where = d.Best.Kind.String() + "   " + d.Best.Path + " " + strconv.Itoa(d.Best.Line) + "   " + d.Best.Certainty.String()
 	if d.Signature != "" {
-		p.signature = newCode(ctx, path.Base(d.Best.Path), strings.ReplaceAll(d.Signature, "\t", "    "))
-		if strings.Contains(d.Signature, "\t") {
-			p.mark = place.Range{}
-		}
+		p.signature = newCode(ctx, path.Base(d.Best.Path), strings.ReplaceAll(d.Signature, "\t", indent))
 	}
 	return p
+}
+
+// indent is what is shown for a tab.
+const indent = "    "
+
+// indented is where a part of a text stands once its tabs are shown as blanks.
+func indented(text string, at place.Range) place.Range {
+	shifted := func(offset uint32) uint32 {
+		before := text[:min(int(offset), len(text))]
+		return offset + uint32(strings.Count(before, "\t")*(len(indent)-1))
+	}
+	return place.Range{Start: shifted(at.Start), End: shifted(at.End)}
 }
 
 // Model is the sheet.

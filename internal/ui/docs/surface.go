@@ -84,6 +84,8 @@ func (s *Surface) show(a reply) surface.Intent {
 		return surface.Intent{Open: s}
 	case d.Outside != "":
 		return surface.Say("%s belongs to %s, which is outside this project", d.Name, d.Outside)
+	case d.Name != "" && d.Unread:
+		return surface.Say("nothing read so far defines %s; the project is still being read", d.Name)
 	case d.Name != "":
 		return surface.Say("nothing in this project defines %s", d.Name)
 	}

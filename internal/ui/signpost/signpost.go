@@ -159,6 +159,14 @@ func (m *Model) putNeighbours(c *column) {
 	put(keymap.NextSymbol, "behind", m.after)
 }
 
+// nothingDefines says of a name that it is defined nowhere, as far as that is known.
+func nothingDefines(d *answer.Description) string {
+	if d.Unread {
+		return "nothing read so far defines"
+	}
+	return "nothing in this project defines"
+}
+
 // putWays says where one can go and how that is known.
 func (m *Model) putWays(c *column) {
 	p, d := c.p, &m.about
@@ -168,7 +176,7 @@ func (m *Model) putWays(c *column) {
 		c.wrap("belongs to "+d.Outside+", outside this project", quiet)
 		return
 	case d.Candidates == 0:
-		c.wrap("nothing in this project defines this name", quiet)
+		c.wrap(nothingDefines(d)+" this name", quiet)
 		return
 	case m.inside:
 		c.put("begins in line "+strconv.Itoa(d.Best.Line), quiet)
@@ -220,7 +228,7 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 	case d.Outside != "":
 		r.Put("  belongs to "+d.Outside+", outside this project", quiet)
 	case d.Candidates == 0:
-		r.Put("  nothing in this project defines it", quiet)
+		r.Put("  "+nothingDefines(d)+" it", quiet)
 	default:
 		m.putLine(r, p)
 	}

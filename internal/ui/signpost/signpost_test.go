@@ -52,6 +52,13 @@ func TestWhatItSays(t *testing.T) {
 	assert.Contains(t, drawn(&m, 44), "it is defined here")
 	m.Show(answer.Description{Result: resolve.Result{Name: "Println", Outside: "fmt"}}, false)
 	assert.Contains(t, drawn(&m, 50), "belongs to fmt, outside this project")
+	nowhere := answer.Description{Result: resolve.Result{Name: "ring"}, Unread: true}
+	m.Show(nowhere, false)
+	assert.Contains(t, drawn(&m, 60), "nothing read so far defines this name")
+	assert.Contains(t, clean.ReplaceAllString(m.Line(100, &palette.Plain), ""), "nothing read so far defines it")
+	nowhere.Unread = false
+	m.Show(nowhere, false)
+	assert.Contains(t, drawn(&m, 60), "nothing in this project defines this name")
 	m.Show(answer.Description{}, false)
 	m.File("roster.go", "120 lines")
 	assert.Contains(t, drawn(&m, 44), "120 lines")

@@ -65,7 +65,7 @@ func (g *Guide) Ask(ctx context.Context, q Question, report func([]Answer) bool)
 	case ToDefinition:
 		res, others = g.definitions(ctx, q.Path, q.Offset)
 	case ToType:
-		res = g.resolver.TypeDefinition(q.Path, q.Offset)
+		res = g.resolver.TypeDefinition(ctx, q.Path, q.Offset)
 		definitions = res.Answers
 	case ToImplementations:
 		res = g.resolver.Implementations(ctx, q.Path, q.Offset)

@@ -54,7 +54,7 @@ const (
 
 // Branches finds the first level of a tree for the name at a byte offset of a file.
 func (g *Guide) Branches(ctx context.Context, tree Tree, p string, offset int) (resolve.Result, []Branch) {
-	res := g.resolver.Definition(p, offset)
+	res := g.resolver.Definition(ctx, p, offset)
 	if len(res.Answers) == 0 {
 		return res, nil
 	}
@@ -144,7 +144,7 @@ func (g *Guide) related(ctx context.Context, up bool, of resolve.Answer, line li
 // unknownSupers are the types above whose definition is not within reach, as they are
 // named where that is said.
 func (g *Guide) unknownSupers(ctx context.Context, of resolve.Answer) (all []Branch) {
-	for _, u := range g.resolver.UnknownSupers(of.Path, int(of.At.Start)) {
+	for _, u := range g.resolver.UnknownSupers(ctx, of.Path, int(of.At.Start)) {
 		f, err := g.code.Load(ctx, u.Path)
 		if err != nil || u.At.Len() == 0 {
 			continue

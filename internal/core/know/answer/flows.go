@@ -105,7 +105,7 @@ func (g *Guide) sources(ctx context.Context, f *codebase.File, in place.Range, l
 		if slices.ContainsFunc(reached, func(sign string) bool { return strings.HasPrefix(rest, sign) }) {
 			continue // a part of it is meant
 		}
-		res := g.resolver.Definition(f.Path, int(u.At.Start))
+		res := g.resolver.Definition(ctx, f.Path, int(u.At.Start))
 		if len(res.Answers) == 0 || path.IsAbs(res.Answers[0].Path) {
 			continue
 		}
@@ -193,7 +193,7 @@ func (g *Guide) taken(ctx context.Context, f *codebase.File, at place.Range, lin
 		return nil
 	}
 	add := func(offset int) {
-		res := g.resolver.Definition(f.Path, offset)
+		res := g.resolver.Definition(ctx, f.Path, offset)
 		if len(res.Answers) == 0 || path.IsAbs(res.Answers[0].Path) || line.has(res.Answers[0]) {
 			return
 		}

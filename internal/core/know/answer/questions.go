@@ -11,7 +11,7 @@ import (
 // definitions are where what a name means is defined; where there is no name in code,
 // what the text there points to.
 func (g *Guide) definitions(ctx context.Context, p string, offset int) (resolve.Result, []Answer) {
-	r := g.resolver.Definition(p, offset)
+	r := g.resolver.Definition(ctx, p, offset)
 	if r.Name == "" {
 		if f, err := g.code.Load(ctx, p); err == nil && g.isProse(ctx, f, offset) {
 			return g.pointer(ctx, f, offset)
@@ -26,6 +26,9 @@ type Description struct {
 	// Best is where it is defined; Candidates is how many definitions there may be.
 	Best       Answer
 	Candidates int
+	// Unread says that not all of the project had been read yet: a name that nothing
+	// defines so far may be defined there.
+	Unread bool
 	// Signature is the beginning of the definition, its lines as they are
 	// written; Doc the comment on it, without the signs of a comment.
 	Signature, Doc string
@@ -42,7 +45,8 @@ const mostSignature = 2000
 
 // Describe tells about the name at a byte offset of a file.
 func (g *Guide) Describe(ctx context.Context, p string, offset int) Description {
-	d := Description{Result: g.resolver.Definition(p, offset)}
+	d := Description{Unread: !g.code.Progress().Done}
+	d.Result = g.resolver.Definition(ctx, p, offset)
 	d.Candidates = len(d.Answers)
 	best := g.defined(ctx, d.Answers[:min(d.Candidates, 1)])
 	if len(best) == 0 {

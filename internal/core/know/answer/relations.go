@@ -72,7 +72,7 @@ func (g *Guide) Unused(ctx context.Context, folder string, report func(Answer) b
 	}
 	slices.Sort(all)
 	slices.Sort(files)
-	g.resolver.Unused(ctx, all, files, g.code.Languages().IsTest, func(a resolve.Answer) bool {
+	g.resolver.Unused(ctx, all, files, g.code.Languages(), func(a resolve.Answer) bool {
 		found := g.defined(ctx, []resolve.Answer{a})
 		return len(found) == 0 || report(found[0])
 	})
@@ -81,11 +81,11 @@ func (g *Guide) Unused(ctx context.Context, folder string, report func(Answer) b
 // tests finds the tests of what the name at an offset means; inside a test, what
 // that tests. What is named alike comes first, then what is used.
 func (g *Guide) tests(ctx context.Context, p string, offset int) resolve.Result {
-	res := g.resolver.Definition(p, offset)
+	res := g.resolver.Definition(ctx, p, offset)
 	if len(res.Answers) == 0 {
 		return res
 	}
-	if best := res.Answers[0]; g.isTestCode(best) {
+	if best := res.Answers[0]; g.isTestCode(ctx, best) {
 		res.Answers = g.tested(ctx, best)
 	} else {
 		res.Answers = g.testsOf(ctx, p, offset, best)
@@ -94,11 +94,11 @@ func (g *Guide) tests(ctx context.Context, p string, offset int) resolve.Result 
 }
 
 // isTestCode says whether a definition belongs to tests.
-func (g *Guide) isTestCode(a resolve.Answer) bool {
+func (g *Guide) isTestCode(ctx context.Context, a resolve.Answer) bool {
 	if g.code.Languages().IsTest(a.Path) {
 		return true
 	}
-	f, err := g.code.Load(context.Background(), a.Path)
+	f, err := g.code.Load(ctx, a.Path)
 	if err != nil || f.Facts == nil {
 		return false
 	}
@@ -116,7 +116,7 @@ func (g *Guide) testsOf(ctx context.Context, p string, offset int, of resolve.An
 	seen := map[place.Place]bool{}
 	add := func(a resolve.Answer) {
 		key := place.Place{Path: a.Path, Line: int(a.At.Start)}
-		if a.Name != "" && !seen[key] && g.isTestCode(a) {
+		if a.Name != "" && !seen[key] && g.isTestCode(ctx, a) {
 			seen[key] = true
 			found = append(found, a)
 		}
@@ -164,7 +164,7 @@ func testNames(of resolve.Answer) []string {
 func (g *Guide) tested(ctx context.Context, test resolve.Answer) (found []resolve.Answer) {
 	_, calls := g.resolver.Outgoing(ctx, test.Path, int(test.At.Start))
 	for _, c := range calls {
-		if a := c.Answer; a.Name != "" && !g.isTestCode(a) && !path.IsAbs(a.Path) {
+		if a := c.Answer; a.Name != "" && !g.isTestCode(ctx, a) && !path.IsAbs(a.Path) {
 			found = append(found, a)
 		}
 	}

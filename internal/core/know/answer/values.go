@@ -228,7 +228,7 @@ func endsWith(text []byte, argument, name place.Range) bool {
 
 // parameterOf is the parameter for which an argument of a call is passed.
 func (g *Guide) parameterOf(ctx context.Context, f *codebase.File, callee, number int) resolve.Answer {
-	res := g.resolver.Definition(f.Path, callee)
+	res := g.resolver.Definition(ctx, f.Path, callee)
 	if len(res.Answers) == 0 || res.Answers[0].Certainty == resolve.ByName || !res.Answers[0].Kind.IsCallable() {
 		return resolve.Answer{}
 	}

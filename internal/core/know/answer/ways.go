@@ -53,7 +53,7 @@ func (g *Guide) CountUses(ctx context.Context, p string, offset int) Ways {
 // CountRelated adds to the counted references what is above, below and called.
 func (g *Guide) CountRelated(ctx context.Context, p string, offset int, n Ways) Ways {
 	n.Related = true
-	res := g.resolver.Definition(p, offset)
+	res := g.resolver.Definition(ctx, p, offset)
 	if len(res.Answers) == 0 || ctx.Err() != nil {
 		return n
 	}

@@ -80,7 +80,8 @@ func (b *Base) NamedIn(folder, name string) []index.Symbol {
 	return symbols.index.Named(name)
 }
 
-// readOutside takes in the symbols of the files in a folder outside.
+// readOutside takes in the symbols of the files in a folder outside. That is for all questions
+// to come, so it does not end with the one that asked first.
 func (b *Base) readOutside(folder string, symbols *outsideFolder) {
 	entries, err := os.ReadDir(folder)
 	if err != nil {

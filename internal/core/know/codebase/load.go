@@ -73,8 +73,8 @@ func (b *Base) LoadHead(p string) (*File, error) {
 }
 
 // Facts implements resolve.Code.
-func (b *Base) Facts(p string) (*facts.File, []byte) {
-	f, err := b.Load(context.Background(), p)
+func (b *Base) Facts(ctx context.Context, p string) (*facts.File, []byte) {
+	f, err := b.Load(ctx, p)
 	if err != nil || f.Facts == nil {
 		return nil, nil
 	}

@@ -1,6 +1,7 @@
 package codebase
 
 import (
+	"context"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -71,7 +72,7 @@ func (r *recalling) recall() *Base {
 
 // defined is where the name at an offset of a file is defined.
 func (r *recalling) defined(w *Base, file string, offset int) string {
-	res := resolve.New(w).Definition(file, offset)
+	res := resolve.New(w).Definition(context.Background(), file, offset)
 	if len(res.Answers) == 0 {
 		return ""
 	}

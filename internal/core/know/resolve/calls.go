@@ -28,18 +28,18 @@ type Calls struct {
 // Incoming finds the functions that call what the name at an offset means, and
 // those that may, through a method that it overrides or implements.
 func (r *Resolver) Incoming(ctx context.Context, path string, offset int) (Result, []Calls) {
-	q := r.ask()
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	t := q.target(path, res, Scope{})
 	if t == nil {
 		return res, nil
 	}
-	found := r.callers(ctx, q, t, "")
+	found := q.callers(t, "")
 	if t.best.ok() && t.best.def().Kind == facts.Method {
 		for _, o := range q.overridden(t.best) {
 			d := o.def()
 			up := &target{best: o, name: d.Name, names: []string{d.Name}, same: map[definedAt]bool{o.at(): true}, family: t.family}
-			found = append(found, r.callers(ctx, q, up, d.Qualified())...)
+			found = append(found, q.callers(up, d.Qualified())...)
 		}
 	}
 	return res, found
@@ -47,9 +47,9 @@ func (r *Resolver) Incoming(ctx context.Context, path string, offset int) (Resul
 
 // callers groups the calls among the references to a target by where they
 // stand.
-func (r *Resolver) callers(ctx context.Context, q *question, t *target, through string) []Calls {
+func (q *question) callers(t *target, through string) []Calls {
 	byFunction := map[definedAt]*Calls{}
-	r.uses(ctx, q, t, func(refs []Reference) bool {
+	q.uses(t, func(refs []Reference) bool {
 		for _, ref := range refs {
 			if ref.Access != facts.Call {
 				continue
@@ -87,7 +87,7 @@ func ordered(byFunction map[definedAt]*Calls) (calls []Calls) {
 // Outgoing finds what is called inside the function whose name stands at an
 // offset, or that the name there means; the order is that of the calls.
 func (r *Resolver) Outgoing(ctx context.Context, path string, offset int) (Result, []Calls) {
-	q := r.ask()
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	if len(res.Answers) == 0 {
 		return res, nil

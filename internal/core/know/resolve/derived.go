@@ -1,6 +1,7 @@
 package resolve
 
 import (
+	"context"
 	"path"
 
 	"rooktrail/internal/core/file/facts"
@@ -71,8 +72,8 @@ type Unknown struct {
 
 // UnknownSupers are the direct supertypes of the type at an offset that are defined
 // nowhere within reach.
-func (r *Resolver) UnknownSupers(path string, offset int) (unknown []Unknown) {
-	q := r.ask()
+func (r *Resolver) UnknownSupers(ctx context.Context, path string, offset int) (unknown []Unknown) {
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	if len(res.Answers) == 0 {
 		return nil

@@ -22,9 +22,9 @@ const (
 // a method, the methods that it overrides or implements. The nearest come
 // first.
 func (r *Resolver) Supertypes(ctx context.Context, path string, offset int, level Level) Result {
-	return r.climb(path, offset, func(q *question, from ref) []ref {
+	return r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		if from.def().Kind.IsType() {
-			return q.reach(ctx, from, level, q.supertypes)
+			return q.reach(from, level, q.supertypes)
 		}
 		return q.nearest(q.overridden(from), level)
 	})
@@ -34,11 +34,11 @@ func (r *Resolver) Supertypes(ctx context.Context, path string, offset int, leve
 // extend it among them; of a method, the methods that override or implement
 // it.
 func (r *Resolver) Subtypes(ctx context.Context, path string, offset int, level Level) Result {
-	return r.climb(path, offset, func(q *question, from ref) []ref {
+	return r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		if from.def().Kind.IsType() {
-			return q.reach(ctx, from, level, func(t ref) []ref { return q.subtypes(ctx, t) })
+			return q.reach(from, level, q.subtypes)
 		}
-		return q.overridingIn(ctx, from, level)
+		return q.overridingIn(from, level)
 	})
 }
 
@@ -46,12 +46,12 @@ func (r *Resolver) Subtypes(ctx context.Context, path string, offset int, level 
 // extend the one at an offset, however many steps away; of a method, the
 // methods in them that implement or override it.
 func (r *Resolver) Implementations(ctx context.Context, path string, offset int) Result {
-	return r.climb(path, offset, func(q *question, from ref) []ref {
+	return r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		var found []ref
 		if from.def().Kind.IsType() {
-			found = q.reach(ctx, from, All, func(t ref) []ref { return q.subtypes(ctx, t) })
+			found = q.reach(from, All, q.subtypes)
 		} else {
-			found = q.overridingIn(ctx, from, All)
+			found = q.overridingIn(from, All)
 		}
 		return slices.DeleteFunc(found, func(r ref) bool {
 			if r.def().Kind.IsType() {
@@ -70,8 +70,8 @@ func isInterface(r ref) bool {
 }
 
 // climb resolves the name at an offset and asks for what is related to it.
-func (r *Resolver) climb(path string, offset int, related func(q *question, from ref) []ref) Result {
-	q := r.ask()
+func (r *Resolver) climb(ctx context.Context, path string, offset int, related func(q *question, from ref) []ref) Result {
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	if len(res.Answers) == 0 {
 		return res
@@ -158,7 +158,7 @@ func unique(refs []ref) (kept []ref) {
 }
 
 // subtypes are the types directly derived from one.
-func (q *question) subtypes(ctx context.Context, t ref) (found []ref) {
+func (q *question) subtypes(t ref) (found []ref) {
 	if t.src.lang.Types.Satisfied.Is() && t.def().Kind == facts.Interface {
 		return q.satisfying(t)
 	}
@@ -168,7 +168,7 @@ func (q *question) subtypes(ctx context.Context, t ref) (found []ref) {
 	var mu sync.Mutex
 	name := t.def().Name
 	family := q.family(t.src.path)
-	q.resolver.inFiles(ctx, q.code.Mentioning(name), func(w *question, path string) bool {
+	q.inFiles(q.code.Mentioning(name), func(w *question, path string) bool {
 		if w.family(path) != family {
 			return true
 		}
@@ -230,9 +230,9 @@ func mayName(src *source, e facts.Expr, name string) bool {
 
 // reach follows steps from a definition, one or all, nearest first. A circle is
 // gone round once.
-func (q *question) reach(ctx context.Context, from ref, level Level, step func(ref) []ref) (found []ref) {
+func (q *question) reach(from ref, level Level, step func(ref) []ref) (found []ref) {
 	seen := map[definedAt]bool{from.at(): true}
-	for next := []ref{from}; len(next) > 0 && ctx.Err() == nil; {
+	for next := []ref{from}; len(next) > 0 && q.ctx.Err() == nil; {
 		var further []ref
 		for _, t := range next {
 			for _, s := range step(t) {
@@ -257,7 +257,7 @@ func (q *question) overridden(r ref) (found []ref) {
 	if !owner.ok() || !overrides(r.def()) {
 		return nil
 	}
-	for _, t := range q.reach(context.Background(), owner, All, q.supertypes) {
+	for _, t := range q.reach(owner, All, q.supertypes) {
 		found = append(found, q.sameIn(t, r)...)
 	}
 	return unique(found)
@@ -277,18 +277,18 @@ func (q *question) nearest(refs []ref, level Level) []ref {
 }
 
 // overriding are the members that override or implement r.
-func (q *question) overriding(r ref) []ref { return q.overridingIn(context.Background(), r, All) }
+func (q *question) overriding(r ref) []ref { return q.overridingIn(r, All) }
 
-func (q *question) overridingIn(ctx context.Context, r ref, level Level) (found []ref) {
+func (q *question) overridingIn(r ref, level Level) (found []ref) {
 	owner := q.owner(r)
 	if !owner.ok() || !overrides(r.def()) {
 		return nil
 	}
 	seen := map[definedAt]bool{owner.at(): true}
-	for next := []ref{owner}; len(next) > 0 && ctx.Err() == nil; {
+	for next := []ref{owner}; len(next) > 0 && q.ctx.Err() == nil; {
 		var further []ref
 		for _, t := range next {
-			for _, s := range q.subtypes(ctx, t) {
+			for _, s := range q.subtypes(t) {
 				if seen[s.at()] {
 					continue
 				}

@@ -54,7 +54,7 @@ func (q *question) included(src *source) map[string]bool {
 		}
 	}
 	q.resolver.closures.mu.Lock()
-	if q.resolver.closures.generation == generation {
+	if q.resolver.closures.generation == generation && q.ctx.Err() == nil {
 		q.resolver.closures.included[src.path] = all
 	}
 	q.resolver.closures.mu.Unlock()

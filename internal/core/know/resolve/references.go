@@ -76,7 +76,7 @@ func (r ref) at() definedAt { return definedAt{r.src.path, r.def().At.Start} }
 // them over file by file, in no particular order of the files, until report is
 // false or the context is cancelled. The result names what was looked for.
 func (r *Resolver) References(ctx context.Context, path string, offset int, scope Scope, report func([]Reference) bool) Result {
-	q := r.ask()
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	t := q.target(path, res, scope)
 	if t == nil {
@@ -88,7 +88,7 @@ func (r *Resolver) References(ctx context.Context, path string, offset int, scop
 			t.same[src.ref(id).at()] = true
 		}
 	}
-	r.uses(ctx, q, t, report)
+	q.uses(t, report)
 	return res
 }
 
@@ -258,7 +258,7 @@ const filesAtOnce = 64
 
 // uses finds the uses of the target in the files that mention its name, several
 // at a time.
-func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func([]Reference) bool) {
+func (q *question) uses(t *target, report func([]Reference) bool) {
 	if t.best.ok() && t.best.src.Local(t.best.def()) {
 		if refs, _ := q.usesIn(t.best.src, t); len(refs) > 0 {
 			report(refs)
@@ -268,7 +268,7 @@ func (r *Resolver) uses(ctx context.Context, q *question, t *target, report func
 	p := passing{target: t, report: report, known: map[string]bool{t.name: true}, told: map[definedAt]bool{}}
 	more := *t
 	for files := q.files(t); ; files = q.mentioning(more.names) {
-		if ended := p.pass(ctx, r, &more, files); ended || len(p.next) == 0 {
+		if ended := p.pass(q, &more, files); ended || len(p.next) == 0 {
 			return
 		}
 		more.names, p.next = p.next, nil
@@ -292,8 +292,8 @@ type passing struct {
 }
 
 // pass looks for the uses under some of the names; it is true if no more are wanted.
-func (p *passing) pass(ctx context.Context, r *Resolver, t *target, files []string) bool {
-	r.inFiles(ctx, files, func(q *question, path string) bool {
+func (p *passing) pass(asked *question, t *target, files []string) bool {
+	asked.inFiles(files, func(q *question, path string) bool {
 		if q.family(path) != t.family {
 			return true
 		}
@@ -304,7 +304,7 @@ func (p *passing) pass(ctx context.Context, r *Resolver, t *target, files []stri
 		refs, handed := q.usesIn(src, t)
 		return p.take(refs, handed)
 	})
-	return p.ended || ctx.Err() != nil
+	return p.ended || asked.ctx.Err() != nil
 }
 
 // take reports references and notes under which other names a file hands the target on.
@@ -364,14 +364,14 @@ func (q *question) files(t *target) []string {
 
 // inFiles visits many files, with as many workers as there
 // are processors, until visit returns false for one of them. It is called from several
-// goroutines at the same time, each with a question of its own.
-func (r *Resolver) inFiles(ctx context.Context, paths []string, visit func(q *question, path string) bool) {
+// goroutines at the same time, each with a question of its own that ends with this one.
+func (q *question) inFiles(paths []string, visit func(q *question, path string) bool) {
 	var mu sync.Mutex
 	next, done := 0, false
 	chunk := func() []string {
 		mu.Lock()
 		defer mu.Unlock()
-		if done || ctx.Err() != nil {
+		if done || q.ctx.Err() != nil {
 			return nil
 		}
 		from := next
@@ -382,12 +382,12 @@ func (r *Resolver) inFiles(ctx context.Context, paths []string, visit func(q *qu
 	for range max(1, min(runtime.GOMAXPROCS(0), (len(paths)+filesAtOnce-1)/filesAtOnce)) {
 		wg.Go(func() {
 			for part := chunk(); len(part) > 0; part = chunk() {
-				q := r.ask()
+				own := q.resolver.ask(q.ctx)
 				for _, path := range part {
-					if ctx.Err() != nil {
+					if q.ctx.Err() != nil {
 						return
 					}
-					if !visit(q, path) {
+					if !visit(own, path) {
 						mu.Lock()
 						done = true
 						mu.Unlock()

@@ -11,6 +11,7 @@ package resolve
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"slices"
 	"sync"
 
@@ -27,7 +28,7 @@ type Code interface {
 	// Languages are those in which it may be written.
 	Languages() *lang.Set
 	// Facts returns the facts and the text of a file; nil if it has none.
-	Facts(path string) (*facts.File, []byte)
+	Facts(ctx context.Context, path string) (*facts.File, []byte)
 	// Named returns the symbols of the project that have exactly this name.
 	Named(name string) []index.Symbol
 	// Mentioning returns the files that may define or use the name: none is
@@ -109,14 +110,14 @@ func (r *Resolver) importsOf(l *lang.Language) lang.Imports {
 	return found
 }
 
-// ask begins the work on a question.
-func (r *Resolver) ask() *question {
-	return &question{code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}, derived: map[definedAt][]super{}, usings: map[*source]map[string]bool{}}
+// ask begins the work on a question, which ends early with its context.
+func (r *Resolver) ask(ctx context.Context) *question {
+	return &question{ctx: ctx, code: r.code, resolver: r, sources: map[string]*source{}, types: map[exprKey]Type{}, means: map[exprKey]found{}, exports: map[moduleName]found{}, derived: map[definedAt][]super{}, usings: map[*source]map[string]bool{}}
 }
 
 // Definition finds what the name at a byte offset of a file means.
-func (r *Resolver) Definition(path string, offset int) Result {
-	return r.ask().definition(path, offset)
+func (r *Resolver) Definition(ctx context.Context, path string, offset int) Result {
+	return r.ask(ctx).definition(path, offset)
 }
 
 func (q *question) definition(path string, offset int) Result {
@@ -265,6 +266,7 @@ func (res *Result) take(f found, c Certainty) {
 
 // question is the work on one question: the files it has looked at so far.
 type question struct {
+	ctx      context.Context
 	code     Code
 	resolver *Resolver // whose files and includes are kept beyond the question
 	sources  map[string]*source
@@ -335,7 +337,7 @@ func (q *question) source(path string) *source {
 	if s, ok := q.sources[path]; ok {
 		return s
 	}
-	f, text := q.code.Facts(path)
+	f, text := q.code.Facts(q.ctx, path)
 	if f == nil {
 		q.sources[path] = nil
 		return nil

@@ -1,12 +1,16 @@
 package resolve
 
-import "rooktrail/internal/core/file/facts"
+import (
+	"context"
+
+	"rooktrail/internal/core/file/facts"
+)
 
 // TypeDefinition finds the definition of the type that the value at an offset
 // is of: of a function, of what it gives; of a list or map, of what it holds;
 // of a type, the type itself.
-func (r *Resolver) TypeDefinition(path string, offset int) Result {
-	q := r.ask()
+func (r *Resolver) TypeDefinition(ctx context.Context, path string, offset int) Result {
+	q := r.ask(ctx)
 	res := q.definition(path, offset)
 	if len(res.Answers) == 0 {
 		return res
