@@ -2,6 +2,7 @@ package reading_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -184,6 +185,18 @@ func TestLookingForWhatIsNotThere(t *testing.T) {
 	assert.Contains(t, uitest.Of(s, 120, 1), "does not compile")
 	assert.True(t, uitest.Last(uitest.Press(s, "esc")).Close)
 	assert.False(t, s.Any())
+}
+
+// Of so many places not all are looked for, and the words do not say that these are all.
+func TestMorePlacesThanAreMarked(t *testing.T) {
+	f := &codebase.File{Path: "long.txt", Text: text.NewDocument([]byte(strings.Repeat("a ", 100_001)))}
+	d := &desk{}
+	d.code.Resize(60, 20)
+	d.code.Show(f, trail.View{Place: place.Place{Path: f.Path, Line: 1, Col: 1}})
+	s := reading.NewSearch(d, func() resume.Text { return resume.Text{} })
+	uitest.Carry(s.Commands()[keymap.InFile]())
+	uitest.Press(s, "a")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "enter")).Say, "1 of the first 100,000 places")
 }
 
 // Enter before the places are there waits for them; what one looks for within stays within.

@@ -273,7 +273,11 @@ func (s *Search) Next(forward bool) surface.Intent {
 
 // which says which of how many the caret is on.
 func (s *Search) which() string {
-	return sheet.Number(s.hitFrom(s.host.Code().Offset())+1) + " of " + sheet.Count(len(s.hits), "place", "places") + s.where
+	of := " of "
+	if len(s.hits) == mostHits {
+		of = " of the first "
+	}
+	return sheet.Number(s.hitFrom(s.host.Code().Offset())+1) + of + sheet.Count(len(s.hits), "place", "places") + s.where
 }
 
 // Again is what finds the places once more, in the text as it is then; ok is false if nothing is
