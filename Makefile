@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -54,6 +54,11 @@ bench: build
 # fetches; it takes a quarter of an hour.
 accuracy: build
 	scripts/compare
+
+# words prints what people say, from a list that was made before the words of the program were looked at,
+# that does not find what they mean among the first three.
+words:
+	go run ./scripts/words
 
 # anchors measures how well remembered places are found again in later versions of
 # public modules, which it fetches.

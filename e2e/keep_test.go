@@ -58,7 +58,7 @@ func TestASharedList(t *testing.T) {
 	dir := unpacked(t)
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]").press("Space").write("ro.as").see("nearest free team").press("Enter").see("[Assign roster.go 59]").press("m").see("a bookmark on roster.go 59").press("B", "n").see("note on this bookmark").write("begin reading here").press("Enter").see("the note is written down")
-	term.press("B", "l").see("lists of bookmarks").press("M-r").see("name of this list").press("C-u").write("first day").press("Enter").see("first day").press("M-h").see("written to .rooktrail/bookmarks/first-day.toml", "shared").press("Escape").seeNot("lists of bookmarks").press("C-q").ended(0)
+	term.press("B", "s").see("lists of bookmarks").press("M-r").see("name of this list").press("C-u").write("first day").press("Enter").see("first day").press("M-y").see("written to .rooktrail/bookmarks/first-day.toml", "shared").press("Escape").seeNot("lists of bookmarks").press("C-q").ended(0)
 	git(t, dir, "add", ".rooktrail")
 	git(t, dir, "commit", "-q", "-m", "Share where to begin")
 	clone := filepath.Join(filepath.Dir(dir), "clone")
@@ -74,7 +74,7 @@ func TestAGuidedWalkFromAFile(t *testing.T) {
 	dir := unpacked(t)
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]").press("Space").write("ro.as").see("nearest free team").press("Enter").see("[Assign roster.go 59]").press("Down", "Down", "Down").see("line 62").press("d").see("[nearest 50]")
-	term.press("A", "n").see("note on this stop").write("sorts by distance").press("Enter").see("is written down").press("A", "A").see("sorts by distance").press("M-x").see("write it to the file").press("C-u").write("hunt.json").press("Enter").see("3 stops are written to hunt.json").press("Escape").seeNot("letters of a file").press("C-q").ended(0)
+	term.press("A", "n").see("note on this stop").write("sorts by distance").press("Enter").see("is written down").press("A", "A").see("sorts by distance").press("M-h").see("write it to the file").press("C-u").write("hunt.json").press("Enter").see("3 stops are written to hunt.json").press("Escape").seeNot("letters of a file").press("C-q").ended(0)
 	walk := filepath.Join(t.TempDir(), "hunt.json")
 	require.NoError(t, os.Rename(filepath.Join(dir, "hunt.json"), walk))
 

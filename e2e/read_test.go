@@ -27,12 +27,12 @@ func TestReadingOneFile(t *testing.T) {
 	term.press("O").see("├─ outline", "▪   Assign").press("]").see("▪ going and coming back").press("O").seeNot("├─ outline").press("[").see("line 59")
 
 	// Bodies fold, jumping opens; everything folds and opens.
-	term.press("Z").see("Esc none").press("b").see("only signatures are left", "func (r *Roster) Assign(c Callout) (Team, error) {  ≡ 8 lines folded")
-	term.press("Space").write("roster.go:62").see("roster.go 62").press("Enter").see("line 62", "r.nearest(c.Valley, r.free(c))").press("Z", "o").seeNot("folded")
+	term.press("S").see("Esc none").press("b").see("only signatures are left", "func (r *Roster) Assign(c Callout) (Team, error) {  ≡ 8 lines folded")
+	term.press("Space").write("roster.go:62").see("roster.go 62").press("Enter").see("line 62", "r.nearest(c.Valley, r.free(c))").press("S", "o").seeNot("folded")
 
 	// One function alone, its neighbour, a search in it.
-	term.press("S").see("solo", "alone on the screen").seeNot("RestTime").press("/").write("r.").see("of 5 places in what is alone here").press("Escape").seeNot("look for")
-	term.press("[").see("puts the teams that are closest", "solo").seeNot("mu.Lock").press("S").see("mu.Lock").seeNot("solo")
+	term.press("S", "S").see("solo", "alone on the screen").seeNot("RestTime").press("/").write("r.").see("of 5 places in what is alone here").press("Escape").seeNot("look for")
+	term.press("[").see("puts the teams that are closest", "solo").seeNot("mu.Lock").press("S", "S").see("mu.Lock").seeNot("solo")
 
 	// A selection grows by what it means; documentation is read.
 	term.press("+", "+", "+", "+").see("lines selected; - goes back to less")
@@ -51,7 +51,7 @@ func TestSeveralViews(t *testing.T) {
 	})
 	term.press("V").see("close others").press("Right").see("risk ▸ snowpack.py").press("!").seeNot("package dispatch").press("!").see("package dispatch")
 	term.press("q").see("snowpack.py is closed").press("Q").see("risk ▸ snowpack.py").press("V", "V").see("open files  3", "README.md").press("Escape").seeNot("open files  3")
-	term.press("H").seeNot("trail  ").seeNot("♜").press("H").see("trail  ", "♜")
+	term.press("V", "h").seeNot("trail  ").seeNot("♜").press("V", "h").see("trail  ", "♜")
 	term.resize(80, 24).see("♜ tarnwell").press("V", "a").see("files closed").press("Q", "Q", "V", "V").see("open files  2").press("Escape").seeNot("open files  2").press("C-q").ended(0)
 }
 
@@ -79,15 +79,15 @@ func TestFolders(t *testing.T) {
 	term.tmux("set", "-s", "set-clipboard", "on")
 	term.see("line 4").press("g").see("▌  file        alpha.go", "beta.go", "changed", "old.log", "ignored", "huts/", "1 change inside")
 	term.press("Tab").see("only what differs", "beta.go").seeNot("main.go").press("Tab").see("main.go")
-	term.press("M-n").see("new file, or with / at the end a new folder: huts/").write("gamma/").press("Enter").see("huts/gamma is there now", "gamma/")
+	term.press("M-b").see("new file, or with / at the end a new folder: huts/").write("gamma/").press("Enter").see("huts/gamma is there now", "gamma/")
 	term.write("alph").press("M-r").see("rename or move huts/alpha.go to").press("C-u").write("huts/beta.go").press("Enter").see("there is something of this name already")
 	term.press("M-r").press("C-u").write("huts/gamma/alpha.go").press("Enter").see("huts/alpha.go is huts/gamma/alpha.go now").press("M-p").see("huts/gamma/alpha.go is")
 	term.until("the path in the clipboard", func(string) bool {
 		return strings.Contains(term.tmux("list-buffers"), "huts/gamma/alpha.go")
 	})
-	term.press("Escape").seeNot("Alt+N new").see("huts ▸ gamma ▸ alpha.go", "line 4").press("g").write("huts").press("M-d").see("delete huts/ with 2 files, 2 of them not committed as they are?").press("M-d").see("huts is in the trash")
+	term.press("Escape").seeNot("Alt+B new").see("huts ▸ gamma ▸ alpha.go", "line 4").press("g").write("huts").press("M-d").see("delete huts/ with 2 files, 2 of them not committed as they are?").press("M-d").see("huts is in the trash")
 	assert.NoDirExists(t, filepath.Join(root, "huts"))
-	term.press("M-u").see("undone: deleted huts").press("M-u").see("undone: renamed huts/alpha.go").press("Escape").seeNot("Alt+N new").see("huts ▸ alpha.go", "line 4")
+	term.press("M-u").see("undone: deleted huts").press("M-u").see("undone: renamed huts/alpha.go").press("Escape").seeNot("Alt+B new").see("huts ▸ alpha.go", "line 4")
 	assert.FileExists(t, filepath.Join(root, "huts/alpha.go"))
 
 	term.press("P").see("whole path").press("l").see("huts/alpha.go:4 is").press("P", "e").see("has changed on disk", "edited at +4", "line 4")
@@ -101,7 +101,7 @@ func TestWhatIsOpenComesBack(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(root, name), []byte(body), 0o600))
 	}
 	term := start(t, 120, 30, filepath.Join(root, "a.py")+":6")
-	term.see("line 6").press("z").see("≡ 1 line folded").press("|", "Space").write("b.py").see("b.py").press("Enter").see("── b.py", "line 1")
+	term.see("line 6").press("*").see("≡ 1 line folded").press("|", "Space").write("b.py").see("b.py").press("Enter").see("── b.py", "line 1")
 	term.press("Down").see("line 2 column 1")
 	state := func() string {
 		all, _ := filepath.Glob(filepath.Join(os.Getenv("XDG_DATA_HOME"), "rooktrail", "state", "*"))

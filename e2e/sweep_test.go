@@ -29,7 +29,7 @@ func TestSweepOverAChangeAndARestart(t *testing.T) {
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("[Status callout.go 40]", "9 in 3 files")
 	term.press("r").see("references of Status  9 of 9").press("M-k").see("kept as the sweep", "sweep 9 left")
-	term.press("n").see("1 of 9, 9 left", "line 49").press("N").see("2 of 9, 8 left", "line 57").press("W").see("aside", "note").press("a").see("set aside: 7 of 9 left")
+	term.press("n").see("1 of 9, 9 left", "line 49").press("N").see("2 of 9, 8 left", "line 57").press("W").see("aside", "note").press("d").see("set aside: 7 of 9 left")
 	term.press("W", "n").see("note on this place:").write("ask the desk").press("Enter").see("letters of a file", "ask the desk").press("Escape").seeNot("letters of a file").press("n").see("3 of 9, 7 left", "line 63")
 
 	file := filepath.Join(dir, "dispatch", "callout.go")
@@ -39,12 +39,12 @@ func TestSweepOverAChangeAndARestart(t *testing.T) {
 	changed = strings.Replace(changed, "\tc.Status = StatusClosed\n", "", 1)
 	require.NotEqual(t, string(code), changed)
 	require.NoError(t, os.WriteFile(file, []byte(changed), 0o644))
-	term.see("has changed on disk", "sweep 6 left").press("n").see("4 of 9, 6 left", "line 67").press("n").see("6 of 9, 6 left", "line 75").press("W", "d").see("done: 5 of 9 left").press("C-q").ended(0)
+	term.see("has changed on disk", "sweep 6 left").press("n").see("4 of 9, 6 left", "line 67").press("n").see("6 of 9, 6 left", "line 75").press("W", "v").see("done: 5 of 9 left").press("C-q").ended(0)
 
 	term = start(t, 142, 42, dir)
 	term.see("sweep 5 left", "line 75").press("W", "W").see("references of Status", "5 left, 2 done, 1 set aside, 1 gone", "ask the desk").press("Tab", "Tab").see("only: done", "line 49").press("Escape").seeNot("only: done")
 	term.press("n").see("7 of 9, 5 left", "desk.go").press("p").see("6 of 9, 5 left, done", "line 75")
-	term.press("W", "r").see("0 new, 0 no longer among the answers").press("C-q").ended(0)
+	term.press("W", "a").see("0 new, 0 no longer among the answers").press("C-q").ended(0)
 }
 
 // What a test run or a compiler prints is walked through.
@@ -70,7 +70,7 @@ func TestLeafOnALeaf(t *testing.T) {
 	term.press("Escape").seeNot("implementation of Assign").until("the screen as it was", func(string) bool {
 		return strings.Join(codeIn(before), "\n") == strings.Join(codeIn(term.rows()), "\n")
 	})
-	term.press("D").see("definition of Assign", "assigner.go").press("G").see("[Assign assigner.go 5]").press("b").see("[desk.go 42]").press("C-q").ended(0)
+	term.press("D").see("definition of Assign", "assigner.go").press("L", "L").see("[Assign assigner.go 5]").press("b").see("[desk.go 42]").press("C-q").ended(0)
 }
 
 // A tree of calls, three levels deep.

@@ -91,7 +91,7 @@ func TestResizing(t *testing.T) {
 func TestKeysPage(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("?").see("all ways from here, with their keys").press("NPage", "NPage").see("back to the stop one came from", "choose a way at a fork").see("Ctrl+Q", "leave the program").press("NPage", "NPage").see("all keys, then close the page").press("Escape").see("The software of the Tarnwell")
+	term.see("[README.md 1]").press("?").see("all ways from here, with their keys").press("NPage", "NPage").see("back to the stop one came from", "choose a way at a fork").write("leave the program").see("Ctrl+Q", "leave the program").press("Escape").see("breadcrumbs").write("close the page").see("all keys, then close the page").press("Escape").see("breadcrumbs").press("Escape").see("The software of the Tarnwell")
 	term.press("?").see("breadcrumbs").write("bracket other").see("keys for  bracket other", "to the other end of the bracket").seeNot("breadcrumbs").press("Escape").see("breadcrumbs").press("Escape").seeNot("breadcrumbs")
 	term.press("%").see("% does nothing here; ? shows the keys").press("C-q").ended(0)
 }
@@ -186,9 +186,9 @@ func TestWithoutColours(t *testing.T) {
 func TestSearchingTheText(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+R regular expression", "no team is free")
+	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+X regular expression", "no team is free")
 	term.press("Escape").seeNot("find  no team")
-	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-r").see("regular expression: on", "d.assigner.Assign(c)")
+	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-x").see("regular expression: on", "d.assigner.Assign(c)")
 	term.press("Tab").see("all lanes")
 	term.press("Down", "Down", "Down", "Down").see("p.Fallback.Assign(c)").press("Enter").seeNot("find  ext")
 	term.see("Assign", "README.md 1 ── [")

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/core/keep/userdata"
 	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/core/know/project"
@@ -64,11 +65,17 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		closeProject(ws)
 		return err
 	}
-	set, err := settings.Load(filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml"))
+	file := filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml")
+	set, problems := settings.Load(file, s.root)
+	for _, p := range problems {
+		ws.Code.Note(p.Error())
+	}
+	model.Set(set, file)
+	habits, err := habit.Open(filepath.Join(s.data, "habits.json"))
 	if err != nil {
 		ws.Code.Note(err.Error())
 	}
-	model.Set(set)
+	model.Know(habits)
 	model.ReportTo(filepath.Join(s.data, "failures"))
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)

@@ -51,10 +51,10 @@ func main() {
 	if err != nil {
 		log.Fatal(err)
 	}
-	var rows []row
 	add := func(r row) {
-		rows = append(rows, r)
-		if !*tsv {
+		if *tsv {
+			fmt.Printf("%s\t%.3f\t%.3f\t%s\t%.3f\t%s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
+		} else {
 			fmt.Printf("%-58s %10.1f %10.1f %-3s %6.2f ×   %s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
 		}
 	}
@@ -146,11 +146,6 @@ func main() {
 		add(r)
 	}
 	add(fromTheShell(*program, root))
-	if *tsv {
-		for _, r := range rows {
-			fmt.Printf("%s\t%.3f\t%.3f\t%s\t%.3f\t%s\n", r.name, r.figure, r.floor, r.unit, r.figure/r.floor, r.aim)
-		}
-	}
 }
 
 // size writes how much text there is.

@@ -12,8 +12,8 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/change/desk"
-	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/core/work"
@@ -34,6 +34,7 @@ import (
 	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/reading"
 	"rooktrail/internal/ui/scout"
+	"rooktrail/internal/ui/settingspage"
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/sweeps"
@@ -50,6 +51,7 @@ type Model struct {
 	life     context.Context // ends with the program
 	keys     keymap.Map
 	commands surface.Commands // what each action does
+	habits   *habit.Book      // what one does with the program
 	colors   palette.Chooser
 	report   work.Report
 	frame    *frame.Frame
@@ -84,6 +86,8 @@ type parts struct {
 	marks    *bookmarks.Surface
 	trails   *trails.Surface
 	keysPage *keyspage.Surface
+	set      *settingspage.Store
+	settings *settingspage.Surface
 	search   *reading.Search
 	reading  *reading.Model
 	leaves   *leaf.Model
@@ -118,7 +122,7 @@ type seen struct {
 // it begins with what describes the project. All work ends with life. paletteName is "" to choose a
 // palette that suits the terminal.
 func New(life context.Context, ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
-	m := &Model{ws: ws, life: life, keys: keymap.Default(), start: beginning{at: start}}
+	m := &Model{ws: ws, life: life, keys: keymap.Default(), habits: &habit.Book{}, start: beginning{at: start}}
 	m.way, m.look, m.still, m.asker = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker()
 	m.frame = frame.New(m.newAsker)
 	if err := m.colors.Fix(paletteName); err != nil {
@@ -147,6 +151,8 @@ func (m *Model) makeParts() {
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces), branches.New(h, p, p, m.sweeps.KeepPlaces)
 	m.scout, m.folders = scout.New(h, p, around{m}, m.keys.Commands()), tree.New(h, p, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
+	m.set = settingspage.NewStore(m.asker, m.apply)
+	m.settings = settingspage.New(m.set)
 	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p)
 	m.leaves = leaf.New(h, p, m.frame, m.keys)
@@ -154,7 +160,7 @@ func (m *Model) makeParts() {
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings}
 }
 
 // keyed is whoever has keys of its own.
@@ -229,9 +235,6 @@ func (m *Model) next(forward bool) surface.Intent {
 	return m.sweeps.Next(forward)
 }
 
-// Set takes what the user has set; it is to be called before the program begins.
-func (m *Model) Set(s settings.Settings) { m.writing.Set(s) }
-
 // Guide makes the program begin with a guided walk that was read from a file; refused are
 // the paths that were left out of it.
 func (m *Model) Guide(w *walk.Walk, refused []string) { m.start.walk, m.start.refused = w, refused }
@@ -270,7 +273,7 @@ func (m *Model) welcome(file string) surface.Intent {
 		return surface.Intent{}
 	}
 	todo := surface.Go(surface.Visit{Path: file, How: "the beginning"})
-	todo.Say = "Space finds a file, a symbol or a command; ? shows the keys"
+	todo.Say = keymap.Marked("{scout} finds a file, a symbol or a command; {keys} shows the keys")
 	return todo
 }
 
@@ -282,11 +285,11 @@ func (m *Model) emptyPage() {
 	case pr.Err != nil:
 		words += pr.Err.Error()
 	case pr.Listed && pr.Files == 0:
-		words += "There is not a single file in this folder.\nctrl+q leaves the program."
+		words += keymap.Marked("There is not a single file in this folder.\n{quit} leaves the program.")
 	default:
-		words += "Space finds a file, a symbol or a command.\n? shows the keys."
+		words += keymap.Marked("{scout} finds a file, a symbol or a command.\n{keys} shows the keys.")
 	}
-	m.frame.Code.ShowNote("", words)
+	m.frame.Code.ShowNote("", m.keys.Fill(words, false))
 }
 
 // While the project is being read, the screen is brought up to date this often,
@@ -342,7 +345,10 @@ type line struct {
 }
 
 // say puts a message there; the next key takes it away.
-func (m *Model) say(format string, args ...any) { m.line.message = fmt.Sprintf(format, args...) }
+func (m *Model) say(format string, args ...any) { m.tell(fmt.Sprintf(keymap.Marked(format), args...)) }
+
+// tell says something, with the keys that are marked in it as they are now.
+func (m *Model) tell(words string) { m.line.message = m.keys.Fill(words, m.writing.Writing()) }
 
 // palette is the palette in use.
 func (m *Model) palette() *palette.Palette { return m.colors.Use() }

@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -156,12 +157,16 @@ func (m *Model) arrived(l loaded) surface.Intent {
 	m.pointOut(&l)
 	m.leaveFor(l.visit, l.target())
 	cmd := m.showFile(l)
+	first := !m.seen.shown
 	m.seen.begun, m.seen.shown = true, true
 	m.writing.KeepDone(l.file, l.done)
 	m.frame.Touch(m.frame.Code.State())
 	m.trails.Rest()
 	m.trails.Recent().Touch(v.Path, time.Now())
 	todo := surface.Intent{Cmd: cmd, Caret: true, Marked: true, Say: v.After}
+	if first {
+		todo.Then = m.firstStance
+	}
 	if lines := l.file.Text.Lines(); v.Line > lines {
 		return todo.And(surface.Say("%s has no line %d; this is the last of %d", shortName(v.Path), v.Line, lines))
 	}
@@ -267,7 +272,7 @@ func (m *Model) cannotOpen(l loaded) surface.Intent {
 		return surface.Say("%s", words) // what was there before is put back
 	}
 	m.leaveFor(*v, trail.View{Place: place.Place{Path: v.Path, Line: max(v.Line, 1), Col: 1}})
-	m.frame.Code.ShowNote(v.Path, words+".\nb goes back, Space finds something else.")
+	m.frame.Code.ShowNote(v.Path, m.keys.Fill(words+keymap.Marked(".\n{back} goes back, {scout} finds something else."), false))
 	m.frame.Crumbs = nil
 	m.sign.Forget()
 	return surface.Intent{}

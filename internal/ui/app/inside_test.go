@@ -17,8 +17,8 @@ func TestOutlineShowsTheFileAsATree(t *testing.T) {
 	p.press("esc").see("line 9 column 2").until(func(v string) bool { return !strings.Contains(v, "outline") }, "closed")
 	p.press("o", "=ass").see("▌  function  assign").press("enter").see("dispatch ▸ roster.go ▸ assign", "roster.go 9 ── [assign 6]")
 	p.press("o", "tab").see("1 of 4   types").press("tab").see("2 of 4   functions and methods", "Tab fields and values")
-	p.send(tea.KeyPressMsg{Code: 'n', Mod: tea.ModAlt})
-	p.see("by name", "Alt+N as in the file").press("=zzz").see("nothing here has these letters").press("esc").see("line 6 column 6")
+	p.send(tea.KeyPressMsg{Code: 'z', Mod: tea.ModAlt})
+	p.see("by name", "Alt+Z as in the file").press("=zzz").see("nothing here has these letters").press("esc").see("line 6 column 6")
 }
 
 func TestHopsMoveByMeaning(t *testing.T) {
@@ -35,17 +35,17 @@ func TestHopsMoveByMeaning(t *testing.T) {
 
 func TestFindingInTheFile(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
-	p.see("line 6 column 6").press("/").see("look for", "Tab takes the word under the caret").press("=team").see("3 of 4 places", "line 6 column 15")
+	p.see("line 6 column 6").press("/").see("look for", "Alt+I takes the word under the caret").press("=team").see("3 of 4 places", "line 6 column 15")
 	p.press("down").see("4 of 4 places", "line 8").press("down").see("1 of 4 places", "line 3").press("up").see("line 8 column 14")
 	p.press("esc").see("line 6 column 6").until(func(v string) bool { return !strings.Contains(v, "look for") }, "closed")
 
-	p.press("/", "tab").see("look for  assign", "1 of 1 place").press("esc")
+	p.press("/", "alt+i").see("look for  assign", "1 of 1 place").press("esc")
 	p.press("/", "=team", "enter").see("3 of 4 places; n and p go on").press("n").see("4 of 4 places", "line 8")
 	p.press("n").see("1 of 4 places, from the beginning again", "line 3").press("p").see("from the end again", "line 8")
 	p.press("esc", "n").see("nothing is being looked for in this file", "there is no sweep")
 	p.press("/", "=nowhere").see("it is not in this file").press("enter").see("nothing was found")
 	p.press("/")
-	p.send(tea.KeyPressMsg{Code: 'r', Mod: tea.ModAlt})
-	p.press("=(").see("does not compile", "regular: on").press("esc")
+	p.send(tea.KeyPressMsg{Code: 'x', Mod: tea.ModAlt})
+	p.press("=(").see("does not compile", "regexp: on").press("esc")
 	assert.Nil(t, p.model.over)
 }

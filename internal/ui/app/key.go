@@ -3,6 +3,7 @@ package app
 import (
 	"strconv"
 	"strings"
+	"time"
 
 	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
@@ -23,7 +24,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	}
 	if keymap.Is(name, on.Suspend) && !m.writing.Writing() {
 		if !system.CanSuspend() {
-			m.say("there is no shell around the program that could bring it back; Ctrl+Q leaves")
+			m.say("there is no shell around the program that could bring it back; {quit} leaves")
 			return nil
 		}
 		return tea.Suspend
@@ -98,11 +99,12 @@ func (m *Model) roamKey(k tea.KeyPressMsg, leaving bool) tea.Cmd {
 	case !ok && len(name) == 1 && name[0] >= '0' && name[0] <= '9':
 		return m.act(nil, m.marks.ByLetter(name))
 	case !ok:
-		m.say("%s does nothing here; ? shows the keys", keymap.Label(name))
+		m.say("%s does nothing here; {keys} shows the keys", keymap.Label(name))
 		return nil
 	case action == keymap.Close && leaving:
 		return m.do(keymap.Quit, "")
 	}
+	m.habits.Did(string(action), false, time.Now())
 	return m.do(action, name)
 }
 

@@ -51,6 +51,17 @@ func docsOfKeys(m *Model) string {
 	return strings.TrimSpace(b.String()) + "\n"
 }
 
+// lettersMark stands in docs/keys.md in front of the letters of the lists.
+const lettersMark = "| letter | in every list |\n|---|---|\n"
+
+func docsOfLetters() string {
+	var rows []string
+	for _, l := range keymap.AllLetters() {
+		rows = append(rows, "| "+strings.ToUpper(l.Key)+" | "+l.Means+" |")
+	}
+	return strings.Join(rows, "\n")
+}
+
 func isOneOf(k key.Binding, all []key.Binding) bool {
 	for _, o := range all {
 		if o.Help() == k.Help() {
@@ -87,12 +98,41 @@ func TestEveryKeyIsOnThePageAndInTheDocs(t *testing.T) {
 	require.NoError(t, err)
 	head, _, found := strings.Cut(string(docs), "<!-- the rest is written by the test of the keys -->\n")
 	require.True(t, found)
+	before, _, found := strings.Cut(head, lettersMark)
+	require.True(t, found)
+	_, after, found := strings.Cut(head, "\n\nTab shows another part")
+	require.True(t, found)
+	head = before + lettersMark + docsOfLetters() + "\n\nTab shows another part" + after
 	want := head + "<!-- the rest is written by the test of the keys -->\n\n" + docsOfKeys(p.model)
 	if *update {
 		require.NoError(t, os.WriteFile(keysDoc, []byte(want), 0o644))
 		return
 	}
 	assert.Equal(t, want, string(docs), "go test ./internal/ui/app -run EveryKey -update writes it")
+}
+
+// A letter means the same in all lists: what it is about is said once, and no list has a letter of its
+// own.
+func TestLettersMeanTheSameInAllLists(t *testing.T) {
+	means := map[string]string{}
+	for _, l := range keymap.AllLetters() {
+		assert.Empty(t, means["alt+"+l.Key], "%s has two meanings", l.Key)
+		means["alt+"+l.Key] = l.Means
+	}
+	p := begin(t, place.Place{})
+	for _, s := range p.model.sheets() {
+		name, all := s.Keys()
+		does := map[string]string{}
+		for _, b := range all {
+			for _, k := range b.Keys() {
+				assert.Empty(t, does[k], "%s of %s does two things", k, name)
+				does[k] = b.Help().Desc
+				if len(k) == len("alt+x") && strings.HasPrefix(k, "alt+") {
+					assert.NotEmpty(t, means[k], "%s of %s is no letter of the lists", k, name)
+				}
+			}
+		}
+	}
 }
 
 // ink40 is the beginning of words that may be cut off.

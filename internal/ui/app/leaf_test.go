@@ -64,8 +64,8 @@ func TestLeaves(t *testing.T) {
 	p.press("b").see("definition of read", "leaf 2", "line 14 column 6").press("esc").see("definition of measure", "line 12").press("tab").see("line 8 column 14").until(lacks("in the leaf"), "the caret in the code")
 	p.press("esc").until(lacks("definition of measure"), "no leaf")
 	p.press("D").see("Tab into it").press("down").until(lacks("Tab into it"), "the leaf gone, since the caret moved on")
-	p.press("up", "D").see("Tab into it").press("K").see("stays while you read on").press("down", "down").see("line 10", "definition of measure", "pinned")
-	p.press("D").see("there is no name").press("G").see("[measure 12]", "line 12 column 15").press("b").see("[hut.go 10]")
+	p.press("up", "D").see("Tab into it").press("L", "p").see("stays while you read on").press("down", "down").see("line 10", "definition of measure", "pinned")
+	p.press("D").see("there is no name").press("L", "L").see("[measure 12]", "line 12 column 15").press("b").see("[hut.go 10]")
 	p.press("esc").until(lacks("Tab into it"), "no leaf").press("tab").see("nothing is laid beside the code")
 }
 
@@ -75,7 +75,7 @@ func TestALeafIsLeftForOtherThings(t *testing.T) {
 	p.see("[hut.go 8]", "measure").press("D", "tab").see("in the leaf").press("/", "=sum").see("1 of 3").until(lacks("in the leaf"), "the caret in the code").press("esc")
 	p.see("line 8 column 14", "definition of measure").press("tab").see("in the leaf").press("X").see("what calls measure", "Hut.Report").press("esc").see("line 8 column 14")
 	p.press("space").see("find ").press("esc").see("definition of measure", "line 8 column 14")
-	p.press("tab").see("in the leaf").press("]").see("line 14 column 6").press("G").see("[read 14]").press("b").see("[hut.go 8]", "line 8 column 14")
+	p.press("tab").see("in the leaf").press("]").see("line 14 column 6").press("L", "L").see("[read 14]").press("b").see("[hut.go 8]", "line 8 column 14")
 }
 
 func TestLeavesOfNothing(t *testing.T) {
@@ -108,13 +108,13 @@ func TestSweepingThroughAList(t *testing.T) {
 	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, state)
 	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 left")
-	p.press("n").see("1 of 3, 3 left of references of Hut", "[Report 7]").press("N").see("2 of 3, 2 left", "line 12").press("W").see("done", "aside").press("a").see("set aside: 1 of 3 left")
+	p.press("n").see("1 of 3, 3 left of references of Hut", "[Report 7]").press("N").see("2 of 3, 2 left", "line 12").press("W").see("done", "aside").press("d").see("set aside: 1 of 3 left")
 	p.press("W", "n").see("note on this place").press("=ask the warden", "enter").see("ask the warden").press("esc")
-	p.press("n").see("3 of 3, 1 left", "line 21").press("N").see("nothing is left of references of Hut").press("p").see("1 of 3, 0 left, done").press("W", "d").see("not done after all: 1 of 3 left")
+	p.press("n").see("3 of 3, 1 left", "line 21").press("N").see("nothing is left of references of Hut").press("p").see("1 of 3, 0 left, done").press("W", "v").see("not done after all: 1 of 3 left")
 
 	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(hutCode, "func (h *Hut) measure", "// measure reads.\n\nfunc (h *Hut) measure", 1)), 0o644))
-	p.press("W", "a").see("set aside: 0 of 3 left").press("W", "W").see("set aside", "line 14").press("esc") // it has moved
-	p.press("W", "r").see("0 new, 0 no longer among the answers")
+	p.press("W", "d").see("set aside: 0 of 3 left").press("W", "W").see("set aside", "line 14").press("esc") // it has moved
+	p.press("W", "a").see("0 new, 0 no longer among the answers")
 	onDisk := func(holds func(all []*sweep.Sweep) bool) {
 		t.Helper()
 		require.Eventually(t, func() bool {
@@ -124,7 +124,7 @@ func TestSweepingThroughAList(t *testing.T) {
 	}
 	onDisk(func(all []*sweep.Sweep) bool { return len(all) == 1 && all[0].Count().Aside == 2 })
 	again := open(t, root, place.Place{Path: "hut.go"}, state)
-	again.see("sweep 0 left").press("W", "s").see("present", "0 of 3 left").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+a").see("1 left")
+	again.see("sweep 0 left").press("W", "s").see("present", "0 of 3 left").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+d").see("1 left")
 	again.press("esc", "n").see("2 of 3, 1 left").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
 	assert.Equal(t, 2, left(again))
 	again.press("W", "s", "alt+r", "=!", "enter").see("references of Hut!").press("alt+d").see("forget this sweep").press("alt+d").see("is forgotten")
@@ -134,15 +134,15 @@ func TestSweepingThroughAList(t *testing.T) {
 
 func TestListsThatNoNameAskedFor(t *testing.T) {
 	p := huts(t)
-	p.see("[hut.go 8]").press("W", "c").see("nothing differs from the last commit").press("W", "u").see("nothing refers to", "all").press("enter").see("[all 21]")
+	p.see("[hut.go 8]").press("W", "e").see("nothing differs from the last commit").press("W", "u").see("nothing refers to", "all").press("enter").see("[all 21]")
 	p.press("space", "=sum", "alt+k").see(`kept as the sweep "text: sum" with 3 places`).press("n").see("1 of 3", "line 21")
 	p.press("r").see("references of sum").press("alt+m").see("sum is mentioned nowhere else").press("esc")
 }
 
 func TestTheSignpostInItsSizes(t *testing.T) {
 	p := huts(t)
-	p.see("measure", "definition  hut.go 12", "[  before  Hut.Report 7", "]  behind  Hut.measure 12").press("L").see("the signpost is narrow now").press("L").see("the line above the trail").press("h").see("d hut.go 12")
-	p.press("L", "l").see("definition  hut.go 12")
+	p.see("measure", "definition  hut.go 12", "[  before  Hut.Report 7", "]  behind  Hut.measure 12").press("V", "w").see("the signpost is narrow now").press("V", "w").see("the line above the trail").press("h").see("d hut.go 12")
+	p.press("V", "w", "l").see("definition  hut.go 12")
 }
 
 func left(p *program) int {

@@ -47,7 +47,7 @@ func randomKeys() (keys []tea.KeyPressMsg) {
 		}
 		for _, k := range b.Keys {
 			for part := range strings.FieldsSeq(k) {
-				if part != "alt+x" && part != "alt+e" {
+				if part != "alt+h" {
 					add(part)
 				}
 			}

@@ -38,20 +38,20 @@ func TestBreadcrumbsOpen(t *testing.T) {
 
 func TestFoldsHideAndShow(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
-	p.see("line 9").press("z").see("func label(t Team) string {  ≡ 2 lines folded", "line 8").gone("return t.Name")
-	p.press("z").see("return t.Name").press("Z").see(" Z … ", "bodies", "Esc none").press("b").see("1 part is folded; only signatures are left").gone("return t.Name")
-	p.press("down").see("line 8").press("Z", "o").see("everything is open", "return t.Name").press("Z", "a").see("≡ 2 lines folded").press("space", "=roster.go:9", "enter").see("return t.Name", "line 9")
-	p.press("Z", "9").see("there is nothing of the kind").press("Z", "esc", "j").see("line 10")
-	p.press("space", "=store.go", "enter").see("[store.go 1]").press("Z", "x").see("Z x does nothing here")
+	p.see("line 9").press("*").see("func label(t Team) string {  ≡ 2 lines folded", "line 8").gone("return t.Name")
+	p.press("*").see("return t.Name").press("S").see(" S … ", "bodies", "Esc none").press("b").see("1 part is folded; only signatures are left").gone("return t.Name")
+	p.press("down").see("line 8").press("S", "o").see("everything is open", "return t.Name").press("S", "a").see("≡ 2 lines folded").press("space", "=roster.go:9", "enter").see("return t.Name", "line 9")
+	p.press("S", "9").see("there is nothing of the kind").press("S", "esc", "j").see("line 10")
+	p.press("space", "=store.go", "enter").see("[store.go 1]").press("S", "x").see("S x does nothing here")
 }
 
 func TestSoloShowsOnePieceAlone(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
-	p.see("line 9").press("S").see("alone on the screen", "solo", "func label").gone("package dispatch", "func assign")
+	p.see("line 9").press("S", "S").see("alone on the screen", "solo", "func label").gone("package dispatch", "func assign")
 	p.press("ctrl+home").see("line 8").press("[").see("func assign", "line 6").gone("func label(").press("]").see("func label").press("]").see("there is no neighbour on this side")
-	p.press("/", "=Name").see("1 of 1 place in what is alone here").press("enter", "S").see("package dispatch").gone("solo")
-	p.press("S", "b").see("the trail begins here").press("space", "=roster.go:1", "enter").see("package dispatch", "line 1").gone("solo")
-	p.press("S").see("the caret is in no function or type")
+	p.press("/", "=Name").see("1 of 1 place in what is alone here").press("enter", "S", "S").see("package dispatch").gone("solo")
+	p.press("S", "S", "b").see("the trail begins here").press("space", "=roster.go:1", "enter").see("package dispatch", "line 1").gone("solo")
+	p.press("S", "S").see("the caret is in no function or type")
 }
 
 func TestSelectionGrowsAndShrinks(t *testing.T) {
@@ -83,7 +83,7 @@ func TestViewsStayOpen(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
 	p.see("line 6").press("space", "=store.go", "enter").see("[store.go 1]", "2 files open").press("j", "j")
 	p.press("<").see("line 6 column 6", "func assign").press(">").see("line 3 column 1").press("space", "=a.py", "enter").see("class A", "3 files open")
-	p.press("V", "l").see("open files  3").press("up", "enter").see("line 3 column 1")
+	p.press("V", "V").see("open files  3").press("up", "enter").see("line 3 column 1")
 	p.press("q").see("store.go is closed; Q brings it back", "2 files open").press("Q").see("store ▸ store.go", "line 3 column 1")
 	p.press("V", "o").see("2 other files closed").gone("files open").press("q").see("this is the last open file; press q once more")
 	p.press("j", "Q").see("2 files open").press("V", "a").see("2 files closed", "Space finds a file").press("Q", "Q").see("2 files open")
@@ -113,8 +113,8 @@ func TestTwoViewsSideBySide(t *testing.T) {
 
 func TestQuietAndTheOutlineBeside(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
-	p.see("trail").press("H").gone("trail", "♜", "it is defined here").see("func assign").press("Z").see("Esc none").press("esc").gone("Esc none")
-	p.press("/", "=Team").see("of 4 places").press("esc", "H").see("trail", "♜").press("O").see("├─ outline", "▪ assign")
+	p.see("trail").press("V", "h").gone("trail", "♜", "it is defined here").see("func assign").press("S").see("Esc none").press("esc").gone("Esc none")
+	p.press("/", "=Team").see("of 4 places").press("esc", "V", "h").see("trail", "♜").press("O").see("├─ outline", "▪ assign")
 	p.press("]").see("▪ label").press("O").gone("├─ outline").press("V", ">").press("V", "<")
 }
 
@@ -123,7 +123,7 @@ func TestItBeginsAsItEnded(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9")
 	p.ws.KnowState(state)
-	p.press("z").see("folded").press("space", "=a.py", "enter").see("class A").press("|", "space", "=store.go", "enter").see("[store.go 1]").press("j", "O")
+	p.press("*").see("folded").press("space", "=a.py", "enter").see("class A").press("|", "space", "=store.go", "enter").see("[store.go 1]").press("j", "O")
 	root := p.ws.Code.Root()
 	require.IsType(t, tea.QuitMsg{}, p.model.quit()())
 	require.NoError(t, os.Remove(filepath.Join(root, "a.py")))
@@ -140,18 +140,18 @@ func TestItBeginsAsItEnded(t *testing.T) {
 
 func TestFoldersAreShownAndChanged(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
-	p.see("line 9").press("g").see("▌  file        roster.go", "folder    store/", "file      a.py", "Alt+N new")
+	p.see("line 9").press("g").see("▌  file        roster.go", "folder    store/", "file      a.py", "Alt+B new")
 	p.press("=sto").see("▌  folder    store/").press("right").see("store.go").press("down").see("// Save keeps.").press("esc").see("line 9 column 2").gone("letters jump")
 	p.press("g").see("▌  file        roster.go").press("alt+r").see("rename or move dispatch/roster.go to: dispatch/roster.go").press("backspace", "backspace", "backspace", "=.go", "enter")
 	p.see("that is its name already").press("alt+r").press("backspace", "backspace", "backspace", "=s/list.go", "enter").see("dispatch/roster.go is dispatch/rosters/list.go now")
 	p.press("esc").see("dispatch ▸ rosters ▸ list.go", "line 9 column 2")
 	p.press("g", "alt+u").see("undone: renamed dispatch/roster.go").press("esc").see("dispatch ▸ roster.go", "line 9")
-	p.press("g").see("▌  file        roster.go").press("alt+n").see("new folder: dispatch/").press("=new.go", "enter").see("dispatch/new.go is there now", "▌  file        new.go")
-	p.press("alt+n", "=new.go", "enter").see("there is something of this name already")
+	p.press("g").see("▌  file        roster.go").press("alt+b").see("new folder: dispatch/").press("=new.go", "enter").see("dispatch/new.go is there now", "▌  file        new.go")
+	p.press("alt+b", "=new.go", "enter").see("there is something of this name already")
 	p.press("left", "alt+d").see("delete dispatch/ with 2 files?", "Alt+D delete, to the trash").press("enter", "=y").see("delete dispatch/").press("esc").see("letters jump")
 	p.press("alt+d").see("with 2 files?").press("alt+d").see("dispatch is in the trash; Alt+U brings it back").gone("new.go")
 	p.press("esc").see("func label", "line 9").press("g", "alt+u").see("undone: deleted dispatch", "dispatch/")
-	p.press("tab").see("only what differs from the last commit").press("tab", "=nothing like it").press("esc", "alt+c").gone("roster.go  ")
+	p.press("tab").see("only what differs from the last commit").press("tab", "=nothing like it").press("esc", "alt+left").gone("roster.go  ")
 	assert.NoFileExists(t, p.ws.Code.Absolute("dispatch/rosters"))
 }
 
@@ -166,11 +166,11 @@ func TestHandingOn(t *testing.T) {
 // A file may go, shrink or become a folder while it is on the screen.
 func TestFilesThatChangeUnderneath(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
-	p.see("line 9").press("z").see("folded").press("|").see("── roster.go")
+	p.see("line 9").press("*").see("folded").press("|").see("── roster.go")
 	file := p.ws.Code.Absolute("dispatch/roster.go")
 	require.NoError(t, os.WriteFile(file, []byte("package dispatch\n"), 0o600))
 	p.run(p.model.reload())
-	p.see("has changed on disk", "line 1").gone("func label", "folded").press("]", "z", "S", "+", "j", "=", "y", "o", "esc", ".", "esc")
+	p.see("has changed on disk", "line 1").gone("func label", "folded").press("]", "*", "S", "S", "+", "j", "=", "y", "o", "esc", ".", "esc")
 	require.NoError(t, os.Remove(file))
 	p.run(p.model.reload())
 	p.see("cannot be read any more: it is not there any more", "package dispatch")
@@ -187,5 +187,5 @@ func TestCaretOutOfSight(t *testing.T) {
 		p.press("ctrl+down")
 	}
 	p.see("line 20 column 1").gone("   20   // line")
-	p.press("esc").see("   20   // line").press("ctrl+up", "C").see("   20   // line")
+	p.press("esc").see("   20   // line").press("ctrl+up", "V", "c").see("   20   // line")
 }

@@ -49,7 +49,7 @@ func (m *Model) keepJob() func() error {
 	m.keepFolds()
 	trail := m.trails.Keep()
 	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, m.frame.Folded()
-	ws := m.ws
+	ws, habits := m.ws, m.habits
 	keep := m.keeps.Next(func() error {
 		state.Folds = map[string][]fold.Mark{}
 		for p, f := range folds {
@@ -57,7 +57,7 @@ func (m *Model) keepJob() func() error {
 		}
 		return ws.SetState(state)
 	})
-	return func() error { return errors.Join(trail(), keep()) }
+	return func() error { return errors.Join(trail(), keep(), habits.Save()) }
 }
 
 // screen is what is on the screen; that of last time while nothing was opened yet.
@@ -129,7 +129,7 @@ func (m *Model) resumed(r resumed) surface.Intent {
 		return surface.Begin(m.beginAnew())
 	}
 	m.seen.shown = true
-	todo := surface.Intent{Arrange: true, Caret: true}
+	todo := surface.Intent{Arrange: true, Caret: true, Then: m.firstStance}
 	if len(r.gone) > 0 {
 		todo.Say = sheet.Count(len(r.gone), "file", "files") + " of last time cannot be opened any more"
 	}

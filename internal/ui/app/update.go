@@ -2,6 +2,7 @@ package app
 
 import (
 	"runtime/debug"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -85,10 +86,11 @@ func (m *Model) going() bool {
 func (m *Model) act(from surface.Surface, i surface.Intent) tea.Cmd {
 	mine := from == nil || from == m.over || m.over == nil
 	if i.Say != "" {
-		m.line.message = i.Say
+		m.tell(i.Say)
 	}
 	if i.Wait != "" {
-		m.line.message, m.line.waiting = i.Wait, i.Wait
+		m.tell(i.Wait)
+		m.line.waiting = m.line.message
 	}
 	cmds := []tea.Cmd{i.Cmd}
 	if i.Unkey {
@@ -141,10 +143,8 @@ func (m *Model) move(i surface.Intent) tea.Cmd {
 		cmds = append(cmds, m.goTo(*i.Go))
 	}
 	if i.Do != "" {
+		m.habits.Did(string(i.Do), i.Named, time.Now())
 		cmds = append(cmds, m.do(i.Do, ""))
-	}
-	if i.Prefix != "" {
-		m.line.prefix = i.Prefix
 	}
 	return tea.Batch(cmds...)
 }

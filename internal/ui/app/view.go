@@ -8,6 +8,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
@@ -55,7 +56,10 @@ func (m *Model) View() tea.View {
 			panic(r) // which gives the terminal back and ends the program
 		}
 	}()
-	v, plan := tea.View{AltScreen: true, WindowTitle: m.title()}, m.plan()
+	v, plan := tea.View{AltScreen: true}, m.plan()
+	if m.set.Settings().On(settings.Title) {
+		v.WindowTitle = m.title()
+	}
 	if plan.TooSmall() {
 		v.Content = tooSmall(plan.Width, plan.Height)
 		return v
@@ -72,7 +76,7 @@ func (m *Model) View() tea.View {
 	if plan.Foot() > 0 {
 		rows = append(rows, m.messageLine(plan))
 	}
-	if !plan.Quiet {
+	if !plan.Quiet && !plan.NoStrip {
 		foot := strip.Rows(m.trails.Trail(), plan.Width, m.palette())
 		rows = append(rows, foot[:]...)
 	}

@@ -81,7 +81,7 @@ func (m *Model) closeView() surface.Intent {
 	v := f.Present()
 	if n := len(f.Views()); len(f.Sides()) == 1 && (n == 0 || n == 1 && v != nil) {
 		m.seen.leaving = true
-		return surface.Say("this is the last open file; press q once more to leave Rook Trail")
+		return surface.Say("this is the last open file; press {close} once more to leave Rook Trail")
 	}
 	m.keepFolds()
 	if v == nil { // it could not be opened, so there is nothing to close
@@ -94,9 +94,9 @@ func (m *Model) closeView() surface.Intent {
 	f.Close(f.Code.State())
 	f.Drop(v)
 	if next := f.Latest(); next != nil {
-		return surface.Say("%s is closed; Q brings it back", name).And(m.turnTo(next))
+		return surface.Say("%s is closed; {reopen} brings it back", name).And(m.turnTo(next))
 	}
-	return surface.Say("%s is closed, and with it this view; Q brings the file back", name).And(m.closeSide())
+	return surface.Say("%s is closed, and with it this view; {reopen} brings the file back", name).And(m.closeSide())
 }
 
 // closeSide takes the present side away and goes to its neighbour.
@@ -128,7 +128,7 @@ func (m *Model) closeOthers() surface.Intent {
 	if n == 0 {
 		return host{m}.Here().Lack("no other file is open in this view")
 	}
-	return surface.Intent{Keep: true}.And(surface.Say("%s closed; Q brings them back one by one", sheet.Count(n, "other file", "other files")))
+	return surface.Intent{Keep: true}.And(surface.Say("%s closed; {reopen} brings them back one by one", sheet.Count(n, "other file", "other files")))
 }
 
 func (m *Model) closeAll() surface.Intent {
@@ -140,7 +140,7 @@ func (m *Model) closeAll() surface.Intent {
 	n := m.frame.CloseAll()
 	m.emptyPage()
 	m.sign.Forget()
-	return surface.Intent{Arrange: true}.And(surface.Say("%s closed; Q brings them back one by one", sheet.Count(n, "file", "files")))
+	return surface.Intent{Arrange: true}.And(surface.Say("%s closed; {reopen} brings them back one by one", sheet.Count(n, "file", "files")))
 }
 
 // split puts another view of the same file beside or below the present one.

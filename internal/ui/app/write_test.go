@@ -408,7 +408,7 @@ func TestCaretsAtUsesAndFinds(t *testing.T) {
 	assert.Equal(t, "def total(huts, q):\n    best = [h * q for h in huts if h > q]\n    return {q: [q for _ in huts] for h in best}, q\n", string(p.text().Editor.Document().Bytes()))
 	to("n.txt", 1, 1)
 	p.press("alt+/").see("look for")
-	p.send(tea.KeyPressMsg{Code: 'r', Mod: tea.ModAlt})
+	p.send(tea.KeyPressMsg{Code: 'x', Mod: tea.ModAlt})
 	p.press("=[0-9]+", "enter").see("Ctrl+E f puts a caret at each").ctrl("e").press("f").see("3 carets").press("=#").see("a# b# c#")
 	p.press("esc", "esc").see("roam")
 }

@@ -262,7 +262,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 
 func (m *Model) listOfLists() picker.List {
 	all := m.listed()
-	l := picker.List{Title: "lists of bookmarks", Names: m.names, Total: len(all), Empty: "there is no other list; Alt+N begins one"}
+	l := picker.List{Title: "lists of bookmarks", Names: m.names, Total: len(all), Empty: "there is no other list; " + label(on.Begin) + " begins one"}
 	if m.page == target {
 		l.Title = "to which list?"
 	}

@@ -3,6 +3,7 @@ package bookmarks
 import (
 	"strings"
 
+	"charm.land/bubbles/v2/key"
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/keep/bookmark"
@@ -94,7 +95,7 @@ func (m *Model) command(k string) (e Event, taken bool) {
 			if s, ok := m.book.Lettered(k); ok {
 				return Event{Kind: Taken, Spot: s}, true
 			}
-			return Event{Kind: Said, Words: "no bookmark is " + k + "; Alt+L gives the chosen one a letter, / narrows the list by typing"}, true
+			return Event{Kind: Said, Words: "no bookmark is " + k + "; " + label(on.Letter) + " gives the chosen one a letter, / narrows the list by typing"}, true
 		case keymap.Is(k, on.Close):
 			return Event{Kind: Closed}, true
 		case keymap.Is(k, on.Unletter), len([]rune(k)) == 1:
@@ -122,8 +123,8 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 	if !ok || !strings.HasPrefix(k, "alt+") {
 		return Event{}, strings.HasPrefix(k, "alt+")
 	}
-	if s.List.Shared != "" && keymap.IsAny(k, on.Remove, on.Note, on.Letter, on.Move, on.Up, on.Down, on.ByFile) {
-		return Event{Kind: Said, Words: "a shared list is only read; Alt+S and then Alt+C copies it to one of your own"}, true
+	if s.List.Shared != "" && keymap.IsAny(k, on.Remove, on.Note, on.Letter, on.Join, on.Up, on.Down, on.ByFile) {
+		return Event{Kind: Said, Words: "a shared list is only read; " + label(on.Lists) + " and then " + label(on.Copy) + " copies it to one of your own"}, true
 	}
 	switch {
 	case keymap.Is(k, on.Remove):
@@ -132,12 +133,12 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 		m.ask(note)
 	case keymap.Is(k, on.Letter):
 		m.ask(letter)
-	case keymap.Is(k, on.Move):
+	case keymap.Is(k, on.Join):
 		m.moving = s
 		m.page = target
 		if len(m.listed()) == 0 {
 			m.page = marks
-			return Event{Kind: Said, Words: "there is no other list; Alt+S and then Alt+N begins one"}, true
+			return Event{Kind: Said, Words: "there is no other list; " + label(on.Lists) + " and then " + label(on.Begin) + " begins one"}, true
 		}
 		m.fill()
 		m.picker.Open(m.list(), 0, m.height-1)
@@ -147,7 +148,7 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 			by = -1
 		}
 		if s.List.ByFile {
-			return Event{Kind: Said, Words: "this list is in the order of the files; Alt+O gives it its own again"}, true
+			return Event{Kind: Said, Words: "this list is in the order of the files; " + label(on.ByFile) + " gives it its own again"}, true
 		}
 		key := s.Mark().Key
 		if s.List.Shift(s.Item, by) {
@@ -170,12 +171,15 @@ func (m *Model) onMark(k string) (e Event, taken bool) {
 	return Event{}, true
 }
 
+// label is a key as it stands on the keyboard.
+func label(b key.Binding) string { return b.Help().Key }
+
 // onList acts on a key for the chosen list.
 func (m *Model) onList(k string) (e Event, taken bool) {
 	if !strings.HasPrefix(k, "alt+") {
 		return Event{}, false
 	}
-	if keymap.Is(k, on.Note) {
+	if keymap.Is(k, on.Begin) {
 		m.ask(begin)
 		return Event{}, true
 	}

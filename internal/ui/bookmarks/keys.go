@@ -8,23 +8,23 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Letter, Note, Remove, Undo, Up, Down, Move, Lists, ByFile, Guide, Export, Rename, Join, Share, Copy, Filter, Close, Unletter key.Binding
+	Letter, Note, Remove, Undo, Up, Down, Begin, Lists, ByFile, Guide, Export, Rename, Join, Share, Copy, Filter, Close, Unletter key.Binding
 }{
-	Letter:   keymap.On("give it a letter", "alt+l"),
-	Note:     keymap.On("note; in the lists: a new one", "alt+n"),
-	Remove:   keymap.On("take away; a list: forget", "alt+d"),
-	Undo:     keymap.On("bring back what was taken away", "alt+u"),
+	Letter:   keymap.Letters.Letter.On("give it a letter"),
+	Note:     keymap.Letters.Note.On("note"),
+	Remove:   keymap.Letters.Away.On("take away; a list: forget"),
+	Undo:     keymap.Letters.Undo.On("bring back what was taken away"),
 	Up:       keymap.On("up in the order", "alt+up"),
 	Down:     keymap.On("down in the order", "alt+down"),
-	Move:     keymap.On("to another list", "alt+m"),
-	Lists:    keymap.On("the lists; again, the bookmarks", "alt+s"),
-	ByFile:   keymap.On("in the order of the files, or its own", "alt+o"),
-	Guide:    keymap.On("walk through", "alt+g"),
-	Export:   keymap.On("write to a file", "alt+x"),
-	Rename:   keymap.On("a list: rename", "alt+r"),
-	Join:     keymap.On("a list: join to the present one", "alt+j"),
-	Share:    keymap.On("a list: share it in the repository", "alt+h"),
-	Copy:     keymap.On("a list: copy it", "alt+c"),
+	Begin:    keymap.Letters.Begin.On("a list: begin a new one"),
+	Lists:    keymap.Letters.Shelf.On("the lists; again, the bookmarks"),
+	ByFile:   keymap.Letters.Order.On("in the order of the files, or its own"),
+	Guide:    keymap.Letters.Guide.On("walk through"),
+	Export:   keymap.Letters.Hand.On("write to a file"),
+	Rename:   keymap.Letters.Rename.On("a list: rename"),
+	Join:     keymap.Letters.Join.On("to another list; a list: all of it into the present one"),
+	Share:    keymap.Letters.Share.On("a list: share it in the repository"),
+	Copy:     keymap.Letters.Copy.On("a list: copy it"),
 	Filter:   keymap.On("narrow by typing", "/", "space"),
 	Close:    keymap.On("close the list", ";"),
 	Unletter: keymap.On("at the question for a letter: none", "backspace", "delete"),

@@ -39,9 +39,9 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	switch m.asking {
 	case none:
 	case drop:
-		rows[0] = ink.NewRow(width).Put("  forget this list, with its notes and letters? Alt+D does", problem).String(quiet)
+		rows[0] = ink.NewRow(width).Put("  forget this list, with its notes and letters? "+on.Remove.Help().Key+" does", problem).String(quiet)
 	case share:
-		rows[0] = ink.NewRow(width).Put("  its file is there already; Alt+H writes it over", problem).String(quiet)
+		rows[0] = ink.NewRow(width).Put("  its file is there already; "+on.Share.Help().Key+" writes it over", problem).String(quiet)
 	case letter:
 		rows[0] = ink.NewRow(width).Put("  a letter or digit for this bookmark; Backspace takes it off", palette.On(p.Here, p.Sheet).Strong()).String(quiet)
 	default:
@@ -63,12 +63,12 @@ func (m *Model) keys() [][2]string {
 	case m.asking != none:
 		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.page == target:
-		return [][2]string{keymap.Hint(keymap.Ends.Take, "move it there"), keymap.Hint(on.Note, "to a new list"), keymap.Hint(keymap.Ends.Close, "leave it")}
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "move it there"), keymap.Hint(on.Begin, "to a new list"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.page == listed:
-		return [][2]string{keymap.Hint(keymap.Ends.Take, "put new ones here"), keymap.Hint(on.Note, "new"), keymap.Hint(on.Rename, "rename"), keymap.Hint(on.Join, "join to the present"), keymap.Hint(on.Remove, "forget"), keymap.Hint(on.Lists, "bookmarks"), keymap.Hint(keymap.Ends.Close, "back"),
+		return [][2]string{keymap.Hint(keymap.Ends.Take, "put new ones here"), keymap.Hint(on.Begin, "new"), keymap.Hint(on.Rename, "rename"), keymap.Hint(on.Join, "join to the present"), keymap.Hint(on.Remove, "forget"), keymap.Hint(on.Lists, "bookmarks"), keymap.Hint(keymap.Ends.Close, "back"),
 			keymap.Hint(on.Share, "share"), keymap.Hint(on.Copy, "copy"), keymap.Hint(on.Export, "write to a file"), keymap.Hint(on.Guide, "walk through")}
 	}
-	return [][2]string{keymap.Hint(keymap.Ends.Take, "go"), keymap.Hint(on.Letter, "letter"), keymap.Hint(on.Note, "note"), keymap.Hint(on.Remove, "take away"), keymap.Hint(on.Undo, "undo"), keymap.Both(on.Up, on.Down, "order"), keymap.Hint(on.Move, "to a list"), keymap.Hint(on.Lists, "lists"),
+	return [][2]string{keymap.Hint(keymap.Ends.Take, "go"), keymap.Hint(on.Letter, "letter"), keymap.Hint(on.Note, "note"), keymap.Hint(on.Remove, "take away"), keymap.Hint(on.Undo, "undo"), keymap.Both(on.Up, on.Down, "order"), keymap.Hint(on.Join, "to a list"), keymap.Hint(on.Lists, "lists"),
 		keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.ByFile, "by file"), keymap.Hint(on.Guide, "walk through"), keymap.Hint(on.Export, "write to a file")}
 }
 

@@ -12,9 +12,9 @@ var on = struct {
 }{
 	Open:  keymap.On("open what is behind it, and go into it", "right"),
 	Shut:  keymap.On("close it, or out to what it is below", "left"),
-	Turn:  keymap.On("calls the other way round", "tab"),
-	Tests: keymap.On("without tests", "alt+t"),
-	Keep:  keymap.On("keep as a sweep", "alt+k"),
+	Turn:  keymap.On("the other way round, in turn", "tab"),
+	Tests: keymap.Letters.Tests.On("without tests"),
+	Keep:  keymap.Letters.Keep.On("keep as a sweep"),
 	Back:  keymap.On("take a letter back", "backspace"),
 }
 

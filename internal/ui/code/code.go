@@ -23,11 +23,12 @@ type Model struct {
 	position
 	window
 
-	mark   place.Range   // a name to point out, if not empty
-	found  []place.Range // what is looked for in the file, in order
-	spans  highlight.Spans
-	rulers map[int]*text.Ruler // of the long lines measured so far
-	beyond int                 // a line one wants to be on that is not read yet
+	numbers Numbers       // how lines are numbered; "" from the beginning of the file
+	mark    place.Range   // a name to point out, if not empty
+	found   []place.Range // what is looked for in the file, in order
+	spans   highlight.Spans
+	rulers  map[int]*text.Ruler // of the long lines measured so far
+	beyond  int                 // a line one wants to be on that is not read yet
 
 	folds    fold.Set
 	seen     fold.View      // which lines are to be seen

@@ -15,6 +15,9 @@ import (
 
 // gutter is how many columns the line numbers and the margin take.
 func (m *Model) gutter() int {
+	if m.numbers == NoNumbers {
+		return 4
+	}
 	return max(4, len(strconv.Itoa(m.lines))) + 4
 }
 
@@ -58,6 +61,32 @@ func bookmarkSign(letter string) string {
 	return bookmarkMark
 }
 
+// Numbers is how lines are numbered.
+type Numbers string
+
+// The ways to number lines.
+const (
+	FromTheStart Numbers = "absolute"
+	FromTheCaret Numbers = "relative"
+	NoNumbers    Numbers = "none"
+)
+
+// Number has the lines be numbered otherwise.
+func (m *Model) Number(n Numbers) { m.numbers = n }
+
+// number is what stands in front of a line.
+func (m *Model) number(line int) string {
+	switch {
+	case m.numbers == NoNumbers:
+		return ""
+	case m.numbers == FromTheCaret && line < m.line:
+		return strconv.Itoa(m.line - line)
+	case m.numbers == FromTheCaret && line > m.line:
+		return strconv.Itoa(line - m.line)
+	}
+	return strconv.Itoa(line)
+}
+
 // row draws one line.
 func (m *Model) row(line int, p *palette.Palette) string {
 	r := ink.NewRow(m.width)
@@ -68,7 +97,7 @@ func (m *Model) row(line int, p *palette.Palette) string {
 		number = palette.On(p.Here, ground).Strong()
 	}
 	folded, isFolded := m.folds.Folded(line)
-	digits := strconv.Itoa(line)
+	digits := m.number(line)
 	mark := m.marks[line]
 	if mark.Bookmark {
 		r.Put(bookmarkSign(mark.Letter), palette.On(p.Here, ground).Strong())

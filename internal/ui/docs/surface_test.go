@@ -91,7 +91,7 @@ func TestWhatNothingIsSaidOf(t *testing.T) {
 		assert.Equal(t, words, todo.Say)
 	}
 	s := NewSurface(&uitest.Host{}, &knows{})
-	assert.Equal(t, "no file is shown; Space finds one", s.ask().Say)
+	assert.Equal(t, "no file is shown; Space finds one", uitest.Said(s.ask()))
 }
 
 // The present parameter is marked where it is shown, also behind tabs that are shown as blanks.

@@ -23,12 +23,13 @@ type Frame struct {
 	// Wish is what the user has asked for; Plan is that with what else there is.
 	Wish Plan
 
-	asker  func() *surface.Asker
-	sides  map[int]*Side
-	tree   *panes.Tree
-	ground *Side // the side of the code while the keys are in a leaf; nil if they are not
-	closed []resume.View
-	folded map[string]Folded // by file
+	asker   func() *surface.Asker
+	sides   map[int]*Side
+	tree    *panes.Tree
+	ground  *Side // the side of the code while the keys are in a leaf; nil if they are not
+	closed  []resume.View
+	folded  map[string]Folded // by file
+	numbers code.Numbers
 }
 
 // New makes a frame with one side; asker makes what sides ask with.
@@ -46,9 +47,21 @@ func (f *Frame) Add() *Side {
 		number++
 	}
 	s := NewSide(number, f.asker)
+	s.Code.Number(f.numbers)
 	f.sides[number] = s
 	return s
 }
+
+// NumberLines has the lines be numbered otherwise in all sides.
+func (f *Frame) NumberLines(n code.Numbers) {
+	f.numbers = n
+	for _, s := range f.sides {
+		s.Code.Number(n)
+	}
+}
+
+// Numbers is how lines are numbered.
+func (f *Frame) Numbers() code.Numbers { return f.numbers }
 
 // Sides are all sides, from the left and the top.
 func (f *Frame) Sides() (all []*Side) {
@@ -158,6 +171,9 @@ func (f *Frame) Close(state trail.View) {
 		f.closed = slices.Delete(f.closed, 0, n)
 	}
 }
+
+// Reopens says that a view was closed that can be opened again.
+func (f *Frame) Reopens() bool { return len(f.closed) > 0 }
 
 // Reopen gives the view that was closed last; ok is false if none was.
 func (f *Frame) Reopen() (v trail.View, ok bool) {

@@ -40,6 +40,7 @@ const (
 type Plan struct {
 	Width, Height int // of the screen, in cells
 	Quiet         bool
+	NoStrip       bool        // the trail is not drawn at the foot
 	Full          bool        // only the present side is shown
 	Outline       bool        // the outline stays beside the code
 	Column        int         // the width asked for what stands beside the code; 0 for the usual
@@ -70,12 +71,20 @@ func (p Plan) Foot() int {
 	return 1
 }
 
+// unframed is how many rows the strip leaves to the code where it is not drawn.
+func (p Plan) unframed() int {
+	if p.NoStrip {
+		return 2
+	}
+	return 0
+}
+
 // Body is how many rows lie between the top line and the line above the strip.
 func (p Plan) Body() int {
 	if p.Quiet {
 		return max(p.Height-p.Foot(), 1)
 	}
-	return max(p.Height-framing, 1)
+	return max(p.Height-framing+p.unframed(), 1)
 }
 
 // SheetHeight is how many lines a surface of a form may take.

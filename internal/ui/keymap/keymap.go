@@ -29,24 +29,24 @@ const (
 	Back             Action = "back"
 	Forward          Action = "forward"
 	Fork             Action = "fork"
-	EditBack         Action = "edit back"
-	EditForward      Action = "edit forward"
+	EditBack         Action = "edit-back"
+	EditForward      Action = "edit-forward"
 	TrailTree        Action = "trail"
-	StopStar         Action = "stop star"
-	StopNote         Action = "stop note"
-	StopName         Action = "stop name"
+	StopStar         Action = "stop-star"
+	StopNote         Action = "stop-note"
+	StopName         Action = "stop-name"
 	Trails           Action = "trails"
 	Bookmark         Action = "bookmark"
-	BookmarkLetter   Action = "bookmark letter"
+	BookmarkLetter   Action = "bookmark-letter"
 	Bookmarks        Action = "bookmarks"
-	BookmarkNext     Action = "bookmark next"
-	BookmarkPrevious Action = "bookmark previous"
-	BookmarkSymbol   Action = "bookmark symbol"
-	BookmarkFile     Action = "bookmark file"
-	BookmarkFolder   Action = "bookmark folder"
-	BookmarkNote     Action = "bookmark note"
-	BookmarkLists    Action = "bookmark lists"
-	BookmarkUndo     Action = "bookmark undo"
+	BookmarkNext     Action = "bookmark-next"
+	BookmarkPrevious Action = "bookmark-previous"
+	BookmarkSymbol   Action = "bookmark-symbol"
+	BookmarkFile     Action = "bookmark-file"
+	BookmarkFolder   Action = "bookmark-folder"
+	BookmarkNote     Action = "bookmark-note"
+	BookmarkLists    Action = "bookmark-lists"
+	BookmarkUndo     Action = "bookmark-undo"
 	Up               Action = "up"
 	Down             Action = "down"
 	Left             Action = "left"
@@ -63,6 +63,7 @@ const (
 	FileEnd          Action = "file-end"
 	Outline          Action = "outline"
 	InFile           Action = "in-file"
+	GoLine           Action = "go-line"
 	Next             Action = "next"
 	Previous         Action = "previous"
 	Sweep            Action = "sweep"
@@ -142,6 +143,7 @@ const (
 	Edit           Action = "edit"
 	OpenOutside    Action = "open-outside"
 	Keys           Action = "keys"
+	Settings       Action = "settings"
 	Close          Action = "close"
 	Palette        Action = "palette"
 	Quit           Action = "quit"
@@ -179,7 +181,7 @@ const (
 	Marks = "bookmarks"
 	Move  = "move"
 	Hop   = "move by meaning"
-	Fold  = "fold"
+	Fold  = "see less"
 	Sides = "views"
 	Hand  = "hand on this place"
 	Other = "program"
@@ -199,6 +201,7 @@ func Default() Map {
 		{Crumbs, []string{"."}, "breadcrumbs: what is beside and around this", Find, false, false},
 		{Tree, []string{"g"}, "the folders, and the files beside this one", Find, false, false},
 		{InFile, []string{"/"}, "find in this file", Find, false, false},
+		{GoLine, []string{"#"}, "go to a line by its number", Find, false, false},
 		{Next, []string{"n"}, "the next place found in it, or of the sweep", Find, false, false},
 		{Previous, []string{"p"}, "the place before", Find, false, false},
 		{Follow, []string{"enter"}, "follow the name; on its definition, its uses", Go, false, false},
@@ -214,7 +217,6 @@ func Default() Map {
 		{Tests, []string{"s"}, "its tests, or what this test is for", Go, false, false},
 		{Family, []string{"U"}, "its family as a tree: above, below, beside", Go, false, false},
 		{CallTree, []string{"X"}, "calls as a tree, of it or by it", Go, false, false},
-		{SignpostSize, []string{"L"}, "signpost: wide, narrow, one line in turn", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
 		{LeafDefinition, []string{"D"}, "lay the definition beside the code", Leaf, false, false},
 		{LeafType, []string{"T"}, "lay the definition of its type there", Leaf, false, false},
@@ -225,41 +227,41 @@ func Default() Map {
 		{LeafPrevious, []string{"{"}, "the answer before", Leaf, false, false},
 		{LeafDown, []string{"alt+down"}, "scroll the leaf down", Leaf, false, true},
 		{LeafUp, []string{"alt+up"}, "scroll the leaf up", Leaf, false, true},
-		{LeafGo, []string{"G"}, "go there for good", Leaf, false, false},
-		{LeafPin, []string{"K"}, "pin the leaf: it stays as you read on", Leaf, false, false},
+		{LeafGo, []string{"L L"}, "go there for good", Leaf, false, false},
+		{LeafPin, []string{"L p"}, "pin the leaf: it stays as you read on", Leaf, false, false},
 		{"", []string{"esc"}, "turn the leaf back", Leaf, false, true},
 		{SweepDone, []string{"N"}, "tick this place, and on to the next", Sweeping, false, false},
-		{Sweep, []string{"W W", "W l"}, "show the sweep: what is left and done", Sweeping, false, false},
+		{Sweep, []string{"W W"}, "show the sweep: what is left and done", Sweeping, false, false},
 		{Sweeps, []string{"W s"}, "choose among the sweeps", Sweeping, false, false},
-		{SweepTick, []string{"W d"}, "this place is done, or not after all", Sweeping, false, false},
-		{SweepAside, []string{"W a"}, "set this place aside, or bring it back", Sweeping, false, false},
+		{SweepTick, []string{"W v"}, "this place is done, or not after all", Sweeping, false, false},
+		{SweepAside, []string{"W d"}, "set this place aside, or bring it back", Sweeping, false, false},
 		{SweepFile, []string{"W f"}, "set this file aside, or bring it back", Sweeping, false, false},
 		{SweepFolder, []string{"W o"}, "set this folder aside, or bring it back", Sweeping, false, false},
 		{SweepNote, []string{"W n"}, "write a note on this place", Sweeping, false, false},
-		{SweepRefresh, []string{"W r"}, "ask for the places again: what is new", Sweeping, false, false},
-		{ChangedPlaces, []string{"W c"}, "list what differs from the last commit", Sweeping, false, false},
+		{SweepRefresh, []string{"W a"}, "ask for the places again: what is new", Sweeping, false, false},
+		{ChangedPlaces, []string{"W e"}, "list what differs from the last commit", Sweeping, false, false},
 		{Unused, []string{"W u"}, "list what nothing in this folder refers to", Sweeping, false, false},
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
 		{Forward, []string{"f"}, "forward to where one last went", Trail, false, false},
 		{Fork, []string{"F"}, "choose a way at a fork", Trail, false, false},
 		{EditBack, []string{"e"}, "to the last place one changed, and before", Trail, false, false},
 		{EditForward, []string{"E"}, "to the place one changed after that", Trail, false, false},
-		{TrailTree, []string{"A A", "A l"}, "show the trail: all stops as a tree", Trail, false, false},
-		{StopStar, []string{"A s"}, "star this stop, or not any more", Trail, false, false},
+		{TrailTree, []string{"A A"}, "show the trail: all stops as a tree", Trail, false, false},
+		{StopStar, []string{"A v"}, "star this stop, or not any more", Trail, false, false},
 		{StopName, []string{"A r"}, "give this stop a name", Trail, false, false},
 		{StopNote, []string{"A n"}, "write a note on this stop", Trail, false, false},
-		{Trails, []string{"A t"}, "choose among the trails, begin another", Trail, false, false},
+		{Trails, []string{"A s"}, "choose among the trails, begin another", Trail, false, false},
 		{Bookmark, []string{"m"}, "a bookmark on this line, or not any more", Marks, false, false},
 		{BookmarkLetter, []string{"M"}, "and with a letter or digit", Marks, false, false},
 		{Bookmarks, []string{";", "B B"}, "show the bookmarks; a letter goes at once", Marks, false, false},
 		{"", []string{"0", "9"}, "a digit: to the bookmark that has it", Marks, false, true},
 		{BookmarkNext, []string{"'"}, "to the next bookmark of the list", Marks, false, false},
 		{BookmarkPrevious, []string{"\""}, "to the bookmark before", Marks, false, false},
-		{BookmarkSymbol, []string{"B s"}, "a bookmark on this function or type", Marks, false, false},
+		{BookmarkSymbol, []string{"B i"}, "a bookmark on this function or type", Marks, false, false},
 		{BookmarkFile, []string{"B f"}, "a bookmark on this file", Marks, false, false},
 		{BookmarkFolder, []string{"B o"}, "a bookmark on this folder", Marks, false, false},
 		{BookmarkNote, []string{"B n"}, "write a note on the bookmark here", Marks, false, false},
-		{BookmarkLists, []string{"B l"}, "choose among the lists of bookmarks", Marks, false, false},
+		{BookmarkLists, []string{"B s"}, "choose among the lists of bookmarks", Marks, false, false},
 		{BookmarkUndo, []string{"B u"}, "bring back the bookmark taken away last", Marks, false, false},
 		{Up, []string{"up", "k"}, "up a line", Move, false, true},
 		{Down, []string{"down", "j"}, "down a line", Move, false, true},
@@ -277,7 +279,7 @@ func Default() Map {
 		{FileEnd, []string{"ctrl+end"}, "to the last line", Move, false, false},
 		{SlideUp, []string{"ctrl+up"}, "scroll up, the caret stays", Move, false, true},
 		{SlideDown, []string{"ctrl+down"}, "scroll down, the caret stays", Move, false, true},
-		{ToCaret, []string{"C"}, "bring the caret back in sight", Move, false, false},
+		{ToCaret, []string{"V c"}, "bring the caret back in sight", Move, false, false},
 		{PreviousSymbol, []string{"["}, "the function or type before", Hop, false, false},
 		{NextSymbol, []string{"]"}, "the next function or type", Hop, false, false},
 		{SymbolStart, []string{"("}, "to the beginning of this one", Hop, false, false},
@@ -288,17 +290,17 @@ func Default() Map {
 		{Counterpart, []string{"&"}, "to the other half: header, source, style", Hop, false, false},
 		{Grow, []string{"+"}, "select the next larger piece", Hop, false, false},
 		{Shrink, []string{"-"}, "select the smaller piece again", Hop, false, false},
-		{Solo, []string{"S"}, "this function or type alone, or all again", Hop, false, false},
-		{FoldHere, []string{"z"}, "fold here, or open the fold", Fold, false, false},
-		{FoldAll, []string{"Z Z", "Z a"}, "fold everything; again, open it", Fold, false, false},
-		{FoldParent, []string{"Z p"}, "fold what is around this", Fold, false, false},
-		{FoldBodies, []string{"Z b"}, "fold the bodies: signatures are left", Fold, false, false},
-		{FoldComments, []string{"Z c"}, "fold the comments", Fold, false, false},
-		{FoldLevel, []string{"Z 1", "Z 2", "Z 3", "Z 4", "Z 5", "Z 6", "Z 7", "Z 8", "Z 9"}, "fold what is deeper than so many levels", Fold, false, false},
-		{FoldNone, []string{"Z o"}, "open all folds", Fold, false, false},
+		{Solo, []string{"S S"}, "this function or type alone, or all again", Fold, false, false},
+		{FoldHere, []string{"*", "S f"}, "fold here, or open the fold", Fold, false, false},
+		{FoldAll, []string{"S a"}, "fold everything; again, open it", Fold, false, false},
+		{FoldParent, []string{"S u"}, "fold what is around this", Fold, false, false},
+		{FoldBodies, []string{"S b"}, "fold the bodies: signatures are left", Fold, false, false},
+		{FoldComments, []string{"S c"}, "fold the comments", Fold, false, false},
+		{FoldLevel, []string{"S 1", "S 2", "S 3", "S 4", "S 5", "S 6", "S 7", "S 8", "S 9"}, "fold what is deeper than so many levels", Fold, false, false},
+		{FoldNone, []string{"S o"}, "open all folds", Fold, false, false},
 		{NextView, []string{">"}, "the next open file", Sides, false, false},
 		{PreviousView, []string{"<"}, "the open file before", Sides, false, false},
-		{Views, []string{"V V", "V l"}, "list the open files", Sides, false, false},
+		{Views, []string{"V V"}, "list the open files", Sides, false, false},
 		{Close, []string{"q"}, "close this file; the last one: leave", Sides, false, false},
 		{Reopen, []string{"Q"}, "open again what was closed last", Sides, false, false},
 		{CloseOthers, []string{"V o"}, "close the other files of this view", Sides, false, false},
@@ -315,15 +317,17 @@ func Default() Map {
 		{Smaller, []string{"V -"}, "make this view smaller", Sides, false, false},
 		{WiderColumn, []string{"V >"}, "widen what stands beside the code", Sides, false, false},
 		{NarrowerColumn, []string{"V <"}, "narrow what stands beside the code", Sides, false, false},
+		{SignpostSize, []string{"V w"}, "signpost: wide, narrow, one line in turn", Sides, false, false},
 		{Full, []string{"!"}, "only this view, or all again", Sides, false, false},
-		{Quiet, []string{"H"}, "hide everything but the code, or show it", Sides, false, false},
-		{CopyPath, []string{"P P", "P r"}, "copy the path from the root of the project", Hand, false, false},
+		{Quiet, []string{"V h"}, "hide everything but the code, or show it", Sides, false, false},
+		{CopyPath, []string{"P P"}, "copy the path from the root of the project", Hand, false, false},
 		{CopyAbsolute, []string{"P a"}, "copy the whole path", Hand, false, false},
 		{CopyLine, []string{"P l"}, "copy the path with the line", Hand, false, false},
 		{CopyText, []string{"P t"}, "copy the selection, or the line", Hand, false, false},
 		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
+		{Settings, nil, "all that can be set, with what it does", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Quit, []string{"ctrl+q"}, "leave the program", Other, true, false},
 	}, writing()...)
@@ -381,14 +385,14 @@ func (b Binding) Hint() string { return hints[b.Action] }
 
 // hints are for the actions that take two keys.
 var hints = map[Action]string{
-	FoldAll: "all", FoldParent: "around", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
+	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
-	Views: "list", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
+	Views: "list", ToCaret: "caret", Quiet: "hide", SignpostSize: "signpost", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
 	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",
 	CopyPath: "path", CopyAbsolute: "whole path", CopyLine: "with line", CopyText: "text", Edit: "editor", OpenOutside: "desktop",
 }
@@ -397,7 +401,7 @@ var hints = map[Action]string{
 func (m Map) Commands() []Binding {
 	var out []Binding
 	for _, b := range m {
-		if !b.Silent && b.Action != Scout {
+		if !b.Silent {
 			out = append(out, b)
 		}
 	}

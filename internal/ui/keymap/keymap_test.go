@@ -3,6 +3,7 @@ package keymap
 import (
 	"os"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -65,4 +66,73 @@ func TestLabels(t *testing.T) {
 	for key, want := range map[string]string{"space": "Space", "ctrl+q": "Ctrl+Q", "ctrl+left": "Ctrl+←", "F": "F", "alt+r": "Alt+R", "pgdown": "PgDn"} {
 		assert.Equal(t, want, Label(key))
 	}
+}
+
+// A capital is the sister of a small letter that does something, or begins a family of two keys.
+func TestCapitals(t *testing.T) {
+	m := Default()
+	families := map[string]bool{}
+	for _, b := range m {
+		for _, k := range b.Keys {
+			if first, _, two := strings.Cut(k, " "); two && len(first) == 1 {
+				families[first] = true
+			}
+		}
+	}
+	for _, b := range m {
+		for _, k := range b.Keys {
+			if len(k) != 1 || k[0] < 'A' || k[0] > 'Z' {
+				continue
+			}
+			assert.False(t, families[k], "%s begins a family", k)
+			_, sister := m.Of(strings.ToLower(k))
+			assert.True(t, sister, "%s: %s has no small letter beside it", k, b.Title)
+		}
+	}
+	for f := range families {
+		assert.Regexp(t, "^[A-Z]$", f)
+	}
+}
+
+// No key does two things, and the second keys of a family are those of its list.
+func TestNoKeyDoesTwoThings(t *testing.T) {
+	does := map[string]string{}
+	for _, b := range Default() {
+		for _, k := range b.Keys {
+			if b.Action == "" || b.Group == Writing && !inRoam(b.Action) {
+				continue
+			}
+			assert.Empty(t, does[k], "%s", k)
+			does[k] = b.Title
+		}
+	}
+}
+
+// Every command has a name of its own, what it does, and what else people call it.
+func TestEveryCommandHasAName(t *testing.T) {
+	names := map[string]Action{}
+	for _, b := range Default() {
+		if b.Action == "" {
+			continue
+		}
+		n := b.Action.Naming()
+		assert.NotEmpty(t, n.Name, b.Action)
+		assert.NotEmpty(t, n.Phrases, b.Action)
+		assert.NotEmpty(t, b.Title, b.Action)
+		assert.Empty(t, names[n.Name], "two commands are called %s", n.Name)
+		names[n.Name] = b.Action
+	}
+	for a := range namings {
+		assert.True(t, slices.ContainsFunc(Default(), func(b Binding) bool { return b.Action == a }), "%s is no command", a)
+	}
+}
+
+// Messages name keys as they are; what stands in braces otherwise is left alone.
+func TestMessagesNameKeys(t *testing.T) {
+	m := Default()
+	words := Marked("{back} goes back, {sweep} shows it, {palette} {snow} {")
+	assert.Equal(t, "b goes back, W W shows it, Space and “light or dark” {snow} {", m.Fill(words, false))
+	assert.Equal(t, "Alt+B goes back", m.Fill(Marked("{back} goes back"), true))
+	assert.Equal(t, "Ctrl+S saves", m.Fill(Marked("{save} saves"), true))
+	assert.Equal(t, "{back}", m.Fill("{back}", false), "only the words of the program are marked")
 }

@@ -97,7 +97,7 @@ func (s *Surface) take() surface.Intent {
 	if b.Action == "" {
 		return surface.Say("%s works in %s", b.Labels(2), b.Group)
 	}
-	return surface.Intent{Close: true, Do: b.Action}
+	return surface.Intent{Close: true, Do: b.Action, Named: true}
 }
 
 // matching are the bindings whose words, group or keys hold all words that are typed.

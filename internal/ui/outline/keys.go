@@ -11,7 +11,7 @@ var on = struct {
 	Kind, Order key.Binding
 }{
 	Kind:  keymap.On("only types, functions, values or imports, in turn", "tab"),
-	Order: keymap.On("by name, or as in the file", "alt+n"),
+	Order: keymap.Letters.Order.On("by name, or as in the file"),
 }
 
 // Keys implements surface.Surface.

@@ -102,7 +102,7 @@ func TestKindsAndOrderOfTheOutline(t *testing.T) {
 	s.Resize(90, 16)
 	s.Commands()[keymap.Outline]()
 	assert.Equal(t, []string{"f004", "f003", "Radio", "f002", "f001"}, names(uitest.Of(s, 90, 16)), "as in the file")
-	uitest.Press(s, "alt+n")
+	uitest.Press(s, "alt+z")
 	byName := names(uitest.Of(s, 90, 16))
 	assert.Equal(t, []string{"f001", "f002", "f003", "f004", "Radio"}, byName)
 	last := uitest.Last(uitest.Press(s, "enter"))

@@ -9,6 +9,8 @@ type Chooser struct {
 	use   Palette
 	light bool
 	fixed bool
+	asked bool                 // by name, when the program was started
+	own   map[string]string    // colours of the user's own
 	can   colorprofile.Profile // what the terminal can show
 }
 
@@ -19,8 +21,21 @@ func (c *Chooser) Fix(name string) error {
 		return nil
 	}
 	p, err := ByName(name)
-	c.use, c.fixed = p, true
+	c.use, c.fixed, c.asked = p, true, true
 	return err
+}
+
+// Prefer takes what the user has set: a palette by its name, "auto" for one that suits the terminal, and
+// colours of their own in it. A palette that was asked for when the program was started stays.
+func (c *Chooser) Prefer(name string, own map[string]string) {
+	c.own = own
+	if !c.asked {
+		c.fixed = false
+		if p, err := ByName(name); err == nil {
+			c.use, c.fixed = p, true
+		}
+	}
+	c.choose()
 }
 
 func (c *Chooser) choose() {
@@ -37,7 +52,7 @@ func (c *Chooser) choose() {
 			asked = Plain.Name
 		}
 	}
-	c.use = c.named(asked)
+	c.use = c.named(asked).with(c.own)
 }
 
 // named is the palette of a name in the form that the terminal can show.
@@ -76,7 +91,7 @@ func (c *Chooser) Toggle() string {
 	if c.use.Name == name {
 		name = Chalk.Name
 	}
-	c.use, c.fixed = c.named(name), true
+	c.use, c.fixed = c.named(name).with(c.own), true
 	return name
 }
 

@@ -38,6 +38,15 @@ var Chalk = Palette{
 	Number: ink.RGB(0x834a19), Comment: ink.RGB(0x5a635c), Type: ink.RGB(0x665511), Function: ink.RGB(0x1d211f),
 }
 
+// Clear is for those who need more contrast: all text has at least 7 to 1, and no two roles differ only as
+// red and green do.
+var Clear = Palette{
+	Name: "clear", Ground: ink.RGB(0x000000), Present: ink.RGB(0x161616), Sheet: ink.RGB(0x0c0c0c), Chosen: ink.RGB(0x2b2b2b), Rule: ink.RGB(0x8a8a8a),
+	Text: ink.RGB(0xffffff), Quiet: ink.RGB(0xcccccc), Here: ink.RGB(0xffd75f), Way: ink.RGB(0x7fd4ff), Edit: ink.RGB(0xffb8e4),
+	Changed: ink.RGB(0xa8e6d8), Problem: ink.RGB(0xffb080), Keyword: ink.RGB(0xa6ceff), String: ink.RGB(0xf0e08a),
+	Number: ink.RGB(0xffc894), Comment: ink.RGB(0xc4c4c4), Type: ink.RGB(0xb4ecdf), Function: ink.RGB(0xffffff),
+}
+
 // PeatOf256 and ChalkOf256 are the same for terminals with 256 colours, chosen by
 // hand: the nearest of the 256 to a muted colour is often a gaudy one.
 var (
@@ -74,12 +83,12 @@ var Plain = Palette{Name: "plain"}
 
 // ByName returns the palette of a name.
 func ByName(name string) (Palette, error) {
-	for _, p := range []Palette{Peat, Chalk, Sixteen, Plain} {
+	for _, p := range []Palette{Peat, Chalk, Clear, Sixteen, Plain} {
 		if p.Name == name {
 			return p, nil
 		}
 	}
-	return Palette{}, fmt.Errorf("there is no palette %q; choose peat, chalk, sixteen or plain", name)
+	return Palette{}, fmt.Errorf("there is no palette %q; choose peat, chalk, clear, sixteen or plain", name)
 }
 
 // On is a style in one of the palette's colours on one of its grounds.

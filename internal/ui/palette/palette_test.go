@@ -1,7 +1,6 @@
 package palette
 
 import (
-	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,37 +8,11 @@ import (
 	"rooktrail/internal/ui/ink"
 )
 
-// luminance and contrast are those of the Web Content Accessibility Guidelines.
-func luminance(c ink.Color) float64 {
-	r, g, b, ok := c.Channels()
-	if n, numbered := c.Number(); !ok && numbered {
-		r, g, b = channels256(n)
-	}
-	lin := func(v uint8) float64 {
-		x := float64(v) / 255
-		if x <= 0.03928 {
-			return x / 12.92
-		}
-		return math.Pow((x+0.055)/1.055, 2.4)
-	}
-	return 0.2126*lin(r) + 0.7152*lin(g) + 0.0722*lin(b)
-}
-
-// channels256 are the colours that terminals give to the numbers from 16 on: a
-// cube of six steps each way, then greys.
-func channels256(n uint8) (r, g, b uint8) {
-	if n >= 232 {
-		grey := 8 + (n-232)*10
-		return grey, grey, grey
-	}
-	step := [6]uint8{0, 95, 135, 175, 215, 255}
-	n -= 16
-	return step[n/36], step[n/6%6], step[n%6]
-}
-
-func contrast(a, b ink.Color) float64 {
-	x, y := luminance(a), luminance(b)
-	return (max(x, y) + 0.05) / (min(x, y) + 0.05)
+// contrast is that of two colours that are known.
+func contrast(t *testing.T, a, b ink.Color) float64 {
+	ratio, ok := ink.Contrast(a, b)
+	assert.True(t, ok)
+	return ratio
 }
 
 func TestAllTextStandsOutFromItsGround(t *testing.T) {
@@ -50,15 +23,51 @@ func TestAllTextStandsOutFromItsGround(t *testing.T) {
 			"type": p.Type, "function": p.Function}
 		for name, c := range texts {
 			for _, ground := range []ink.Color{p.Ground, p.Present, p.Sheet, p.Chosen} {
-				assert.Greater(t, contrast(c, ground), 4.5, "%s %s", p.Name, name)
+				assert.Greater(t, contrast(t, c, ground), 4.5, "%s %s", p.Name, name)
 			}
 		}
 		for name, c := range code {
 			for _, ground := range []ink.Color{p.Ground, p.Present, p.Sheet} {
-				assert.Greater(t, contrast(c, ground), 4.5, "%s %s", p.Name, name)
+				assert.Greater(t, contrast(t, c, ground), 4.5, "%s %s", p.Name, name)
 			}
 		}
 	}
+}
+
+// The palette of high contrast has that for all of it.
+func TestAClearPalette(t *testing.T) {
+	p := Clear
+	for _, r := range p.roles() {
+		if r.ground || r.name == "rule" {
+			continue
+		}
+		for _, ground := range []ink.Color{p.Ground, p.Present, p.Sheet, p.Chosen} {
+			assert.Greater(t, contrast(t, *r.color, ground), 7.0, r.name)
+		}
+	}
+}
+
+// Colours of one's own take the place of those of the palette, and one hears of those that cannot be read.
+func TestColoursOfOnesOwn(t *testing.T) {
+	var c Chooser
+	assert.NoError(t, c.Fix(""))
+	c.Prefer("chalk", map[string]string{"text": "#000000", "comment": "#e0e0d0", "way": "23", "snow": "#ffffff"})
+	assert.Equal(t, ink.RGB(0), c.Use().Text)
+	assert.Equal(t, ink.ANSI(23), c.Use().Way)
+	assert.Equal(t, Chalk.Keyword, c.Use().Keyword)
+	warnings := c.Warnings()
+	assert.Len(t, warnings, 3)
+	assert.Contains(t, warnings[0], "comment on ground has a contrast of 1.2 to 1")
+	assert.Contains(t, warnings[2], `there is no colour "snow"; they are ground, present`)
+	c.Prefer("peat", nil)
+	assert.Equal(t, Peat, *c.Use())
+	assert.Empty(t, c.Warnings())
+	c.Prefer("auto", nil)
+	c.Dark(false)
+	assert.Equal(t, Chalk, *c.Use(), "what suits the terminal")
+	assert.NoError(t, c.Fix("peat"))
+	c.Prefer("chalk", nil)
+	assert.Equal(t, Peat, *c.Use(), "what was asked for at the start counts more")
 }
 
 func TestByName(t *testing.T) {

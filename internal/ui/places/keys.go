@@ -11,10 +11,10 @@ var on = struct {
 	Role, Tests, Folder, Mentions, Keep key.Binding
 }{
 	Role:     keymap.On("only what reads, writes, calls, in turn", "tab"),
-	Tests:    keymap.On("without tests, only tests", "alt+t"),
-	Folder:   keymap.On("only this folder, then those around it", "alt+f"),
-	Mentions: keymap.On("mentions, too: in comments, strings, pages", "alt+m"),
-	Keep:     keymap.On("keep as a sweep", "alt+k"),
+	Tests:    keymap.Letters.Tests.On("without tests, only tests"),
+	Folder:   keymap.Letters.Folder.On("only this folder, then those around it"),
+	Mentions: keymap.Letters.Mentions.On("mentions, too: in comments, strings, pages"),
+	Keep:     keymap.Letters.Keep.On("keep as a sweep"),
 }
 
 // Keys implements surface.Surface.

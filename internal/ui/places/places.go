@@ -151,7 +151,7 @@ func (m *Model) holds(i int) bool {
 
 // list is what is to be picked from.
 func (m *Model) list() picker.List {
-	l := picker.List{Title: m.title, Names: m.names, Total: len(m.all), Holds: m.holds, Row: m.row, Group: func(i int) string { return m.all[i].Path }, Empty: "no place is left: Tab shows other kinds, Alt+T other files"}
+	l := picker.List{Title: m.title, Names: m.names, Total: len(m.all), Holds: m.holds, Row: m.row, Group: func(i int) string { return m.all[i].Path }, Empty: "no place is left: " + on.Role.Help().Key + " shows other kinds, " + on.Tests.Help().Key + " other files"}
 	for i := range m.all {
 		if m.holds(i) {
 			l.Shown = append(l.Shown, i)

@@ -170,13 +170,13 @@ func TestOnlyAFolder(t *testing.T) {
 	f.found = append(f.found, answer.Answer{Answer: resolve.Answer{Path: "board/deep/x.ts"}, Line: 1, Role: "read", Text: "snow"})
 	s, _, _ := list(f)
 	along(s, keymap.References)
-	uitest.Press(s, "end", "alt+f")
+	uitest.Press(s, "end", "alt+o")
 	shown := uitest.Of(s, 120, 14)
 	assert.Contains(t, shown, "only: board/deep/")
 	assert.NotContains(t, shown, "huts/hut.go")
-	uitest.Press(s, "alt+f")
+	uitest.Press(s, "alt+o")
 	assert.Contains(t, uitest.Of(s, 120, 14), "only: board/,"[:12])
-	uitest.Press(s, "alt+f")
+	uitest.Press(s, "alt+o")
 	assert.Contains(t, uitest.Of(s, 120, 14), "huts/hut.go", "and then all of them")
 }
 

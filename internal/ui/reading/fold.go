@@ -2,6 +2,7 @@ package reading
 
 import (
 	"strconv"
+	"strings"
 
 	"rooktrail/internal/core/file/fold"
 	"rooktrail/internal/ui/keymap"
@@ -22,7 +23,7 @@ func (m *Model) foldings() surface.Commands {
 			})
 		},
 		// Without the digit it was chosen as a command, and is asked for.
-		keymap.FoldLevel: func() surface.Intent { return surface.Intent{Prefix: "Z"} },
+		keymap.FoldLevel: m.askLevel,
 		keymap.FoldAll: func() surface.Intent {
 			return m.foldAll(func(set *fold.Set) surface.Intent {
 				want := fold.All
@@ -48,6 +49,20 @@ func (m *Model) foldings() surface.Commands {
 		keymap.FoldComments: func() surface.Intent { return m.foldIf(fold.Comments, "") },
 	}
 	return all
+}
+
+// askLevel asks from which level on is to be folded.
+func (m *Model) askLevel() surface.Intent {
+	if _, why := m.folds(); why != "" {
+		return surface.Say("%s", why)
+	}
+	return m.question.Ask("fold from which level on, 1 to 9:", "2", func(answer string) surface.Intent {
+		level, err := strconv.Atoi(strings.TrimSpace(answer))
+		if err != nil || level < 1 || level > 9 {
+			return surface.Say("%q is no level from 1 to 9", answer)
+		}
+		return m.FoldLevel(level)
+	})
 }
 
 // FoldLevel folds what is deeper than a level, counted from 1.
@@ -108,5 +123,5 @@ func (m *Model) foldIf(want func(fold.Region) bool, what string) surface.Intent 
 }
 
 func folded(n int, what string) surface.Intent {
-	return surface.Say("%s folded%s; z opens one, Z o all", sheet.Count(n, "part is", "parts are"), what)
+	return surface.Say("%s folded%s; {fold-here} opens one, {fold-none} all", sheet.Count(n, "part is", "parts are"), what)
 }

@@ -12,10 +12,10 @@ var on = struct {
 }{
 	Down:   keymap.On("the next place", "down", "ctrl+n"),
 	Up:     keymap.On("the place before", "up", "ctrl+p"),
-	Word:   keymap.On("the word under the caret", "tab"),
-	Words:  keymap.On("words", "alt+w"),
-	Case:   keymap.On("case", "alt+c"),
-	Regexp: keymap.On("regular", "alt+r"),
+	Word:   keymap.Letters.It.On("the word under the caret"),
+	Words:  keymap.Letters.Words.On("words"),
+	Case:   keymap.Letters.Case.On("case"),
+	Regexp: keymap.Letters.Pattern.On("regexp"),
 }
 
 // Keys implements surface.Surface.

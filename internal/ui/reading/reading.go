@@ -10,6 +10,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/selection"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/ui/askline"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -33,9 +34,10 @@ type Grounds interface {
 
 // Model carries out what is done with the file on the screen.
 type Model struct {
-	host    Host
-	project Grounds
-	halves  *halves
+	host     Host
+	project  Grounds
+	halves   *halves
+	question askline.Surface
 
 	beforeImports *spot // where one was before one went to the imports
 }
@@ -53,7 +55,7 @@ func New(host Host, project Grounds) *Model {
 
 // Commands are what is done with the file.
 func (m *Model) Commands() surface.Commands {
-	all := surface.Commands{keymap.Counterpart: m.halves.open}
+	all := surface.Commands{keymap.Counterpart: m.halves.open, keymap.GoLine: m.askLine}
 	for a, move := range moves {
 		all[a] = func() surface.Intent {
 			c := m.host.Code()
@@ -114,10 +116,10 @@ func (m *Model) solo() surface.Intent {
 	}
 	piece, ok := outline.Piece(f.Facts, c.Offset())
 	if !ok {
-		return surface.Say("the caret is in no function or type; ] goes to the next")
+		return surface.Say("the caret is in no function or type; {next-symbol} goes to the next")
 	}
 	c.Alone(piece)
-	todo := surface.Say("alone on the screen; [ and ] go to its neighbours, S brings the rest back")
+	todo := surface.Say("alone on the screen; {previous-symbol} and {next-symbol} go to its neighbours, {solo} brings the rest back")
 	todo.Caret = true
 	return todo
 }
@@ -127,7 +129,7 @@ func (m *Model) soloHop(forward bool) surface.Intent {
 	c := m.host.Code()
 	piece, ok := outline.NextPiece(c.File().Facts, c.Solo(), forward)
 	if !ok {
-		return surface.Say("there is no neighbour on this side; S brings the rest of the file back")
+		return surface.Say("there is no neighbour on this side; {solo} brings the rest of the file back")
 	}
 	c.Alone(place.Range{})
 	name := int(piece.Name.Start)
@@ -167,7 +169,7 @@ func (m *Model) grow() surface.Intent {
 		c.Select(g.piece)
 		todo := surface.Intent{Caret: true}
 		if first, last := fold.Lines(f.Text, g.piece); first != last {
-			todo = todo.And(surface.Say("%s selected; - goes back to less, Esc to none", sheet.Count(last-first+1, "line", "lines")))
+			todo = todo.And(surface.Say("%s selected; {shrink} goes back to less, Esc to none", sheet.Count(last-first+1, "line", "lines")))
 		}
 		return todo
 	}))

@@ -108,7 +108,12 @@ func TestFoldingAndSolo(t *testing.T) {
 	d, do := begin(file(), project{})
 	assert.Contains(t, do(keymap.FoldAll).Say, "parts are folded")
 	assert.Equal(t, "everything is open", do(keymap.FoldAll).Say)
-	assert.Equal(t, "Z", do(keymap.FoldLevel).Prefix, "without its digit it waits for that")
+	ask := do(keymap.FoldLevel).Open
+	assert.Contains(t, uitest.Of(ask, 80, 1), "fold from which level on")
+	assert.Contains(t, uitest.Last(uitest.Press(ask, "backspace", "x", "enter")).Say, "is no level")
+	ask = do(keymap.FoldLevel).Open
+	assert.Contains(t, uitest.Last(uitest.Press(ask, "backspace", "1", "enter")).Say, "at level 1 and deeper")
+	assert.Equal(t, "everything is open", do(keymap.FoldAll).Say)
 	m := reading.New(d, project{})
 	assert.Contains(t, m.FoldLevel(2).Say, "at level 2 and deeper")
 	do(keymap.FoldNone)
@@ -147,7 +152,7 @@ func search(d *desk) *reading.Search {
 func TestLookingForAText(t *testing.T) {
 	d, _ := begin(file(), project{})
 	s := search(d)
-	assert.Contains(t, uitest.Of(s, 100, 1), "Tab takes the word under the caret")
+	assert.Contains(t, uitest.Of(s, 100, 1), "Alt+I takes the word under the caret")
 	uitest.Press(s, "ring")
 	assert.Contains(t, uitest.Of(s, 100, 1), "1 of 2 places")
 	assert.Equal(t, 5, line(d))
@@ -181,7 +186,7 @@ func TestLookingForWhatIsNotThere(t *testing.T) {
 	assert.Contains(t, uitest.Of(s, 100, 1), "case: on", "as is usual here")
 	uitest.Press(s, "alt+c")
 	assert.NotContains(t, uitest.Of(s, 100, 1), "case: on")
-	uitest.Press(s, "alt+r", "(")
+	uitest.Press(s, "alt+x", "(")
 	assert.Contains(t, uitest.Of(s, 120, 1), "does not compile")
 	assert.True(t, uitest.Last(uitest.Press(s, "esc")).Close)
 	assert.False(t, s.Any())
@@ -212,7 +217,7 @@ func TestWithinASelection(t *testing.T) {
 	last := uitest.Last(uitest.Carry(todo))
 	assert.False(t, s.Busy())
 	assert.True(t, last.Stay)
-	assert.Contains(t, last.Say, "in the selection; Alt+N and Alt+P go on")
+	assert.Contains(t, last.Say, "in the selection; n and p go on")
 }
 
 func TestGivingUpBeforeTheyAreThere(t *testing.T) {

@@ -148,9 +148,9 @@ func (s *Search) stay() surface.Intent {
 		return todo.And(surface.Say("nothing was found"))
 	}
 	if s.host.Writing() {
-		return todo.And(surface.Say("%s; Alt+N and Alt+P go on, Ctrl+E f puts a caret at each", s.which()))
+		return todo.And(surface.Say("%s; {next} and {previous} go on, {caret-found} puts a caret at each", s.which()))
 	}
-	return todo.And(surface.Say("%s; n and p go on, Esc takes the marks away", s.which()))
+	return todo.And(surface.Say("%s; {next} and {previous} go on, Esc takes the marks away", s.which()))
 }
 
 // takeWord looks for the word that was under the caret.
@@ -251,7 +251,7 @@ func (s *Search) to(number int) {
 func (s *Search) Next(forward bool) surface.Intent {
 	c := s.host.Code()
 	if len(s.hits) == 0 || s.file != c.File() {
-		return surface.Say("nothing is being looked for in this file; / does")
+		return surface.Say("nothing is being looked for in this file; {in-file} does")
 	}
 	offset := c.Offset()
 	next := sort.Search(len(s.hits), func(i int) bool { return int(s.hits[i].Start) > offset })
@@ -306,12 +306,12 @@ func (s *Search) Rows(p *palette.Palette) []string {
 	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong())
 	typed, _ := s.input.Shown(s.room())
 	r.Put(typed, palette.On(p.Text, p.Sheet).Strong()).Put("   ", quiet)
-	right := "   " + sheet.Toggle("Alt+W", "words", s.how.Word) + "  " + sheet.Toggle("Alt+C", "case", s.how.Case) + "  " + sheet.Toggle("Alt+R", "regular", s.how.Regexp)
+	right := "   " + sheet.Toggle(keymap.Hint(on.Words), s.how.Word) + "  " + sheet.Toggle(keymap.Hint(on.Case), s.how.Case) + "  " + sheet.Toggle(keymap.Hint(on.Regexp), s.how.Regexp)
 	switch {
 	case s.err != nil:
 		r.Put(ink.Cut(s.err.Error(), max(r.Left()-ink.Width(right)-2, 20)), palette.On(p.Problem, p.Sheet))
 	case s.input.Value() == "":
-		r.Put("Tab takes the word under the caret", quiet)
+		r.Put(on.Word.Help().Key+" takes the word under the caret", quiet)
 	case !s.looked:
 		r.Put("looking …", quiet)
 	case len(s.hits) == 0:

@@ -7,18 +7,17 @@ import (
 	"strconv"
 
 	"rooktrail/internal/core/file/place"
-	"rooktrail/internal/core/know/fuzzy"
-	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 )
 
 // finding is what a search needs to know, apart from the screen.
 type finding struct {
-	finder   Finder
-	commands []keymap.Binding
-	before   Before
-	present  place.Place
-	lines    int
+	finder  Finder
+	offers  offers
+	options options
+	before  Before
+	present place.Place
+	lines   int
 }
 
 // lanes finds the answers of all lanes and puts the lane with the best one
@@ -32,7 +31,7 @@ func (s finding) lanes(ctx context.Context, typed string) []lane {
 }
 
 func (s finding) find(ctx context.Context, query place.Place, typed string) []lane {
-	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(ctx, laneMarks, s.before.Marks, typed), s.remembered(ctx, laneStops, s.before.Stops, typed), s.matchCommands(ctx, typed)}
+	lanes := []lane{s.files(ctx, query, typed), s.symbols(ctx, query, typed), s.remembered(ctx, laneMarks, s.before.Marks, typed), s.remembered(ctx, laneStops, s.before.Stops, typed), s.offers.lane(typed), s.options.lane(typed)}
 	slices.SortStableFunc(lanes, func(a, b lane) int {
 		switch {
 		case before(a, b):
@@ -96,26 +95,6 @@ func (s finding) symbols(ctx context.Context, query place.Place, typed string) l
 	return l
 }
 
-func (s finding) matchCommands(ctx context.Context, typed string) lane {
-	var c fuzzy.Corpus
-	for _, b := range s.commands {
-		c.Add(b.Title, 0)
-	}
-	q := fuzzy.Parse(typed)
-	l := lane{title: laneCommands}
-	for _, h := range c.Search(ctx, q, fuzzy.Whole, len(s.commands)) {
-		m, _ := q.Match(s.commands[h.Index].Title, 0)
-		if !m.Close {
-			continue // nobody asks for a command in such a way
-		}
-		if len(l.rows) == 0 {
-			l.best = m
-		}
-		l.rows = append(l.rows, commandRow(s.commands[h.Index], m.At))
-	}
-	return l
-}
-
 func (b Before) fileRow(p string, at []int, line int, how string) sheet.Row {
 	dir, base := path.Split(p)
 	row := sheet.Row{What: "file", Name: base, Where: dir, Value: Choice{Place: place.Place{Path: p, Line: line}, How: how}}
@@ -133,8 +112,4 @@ func (b Before) fileRow(p string, at []int, line int, how string) sheet.Row {
 		}
 	}
 	return row
-}
-
-func commandRow(b keymap.Binding, at []int) sheet.Row {
-	return sheet.Row{What: "command", Name: b.Title, At: at, Key: b.Labels(1), Value: Choice{Action: b.Action}}
 }

@@ -8,14 +8,15 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Wide, Regexp, Words, Case, Keep, Edited, Again, Next key.Binding
+	Wide, Regexp, Words, Case, Keep, Edited, It, Again, Next key.Binding
 }{
 	Wide:   keymap.On("only this lane; again, all lanes", "tab"),
-	Regexp: keymap.On("text: a regular expression", "alt+r"),
-	Words:  keymap.On("text: whole words", "alt+w"),
-	Case:   keymap.On("text: the same case", "alt+c"),
-	Keep:   keymap.On("keep all places of the text as a sweep", "alt+k"),
-	Edited: keymap.On("with nothing typed: only where something was changed", "alt+e"),
+	Regexp: keymap.Letters.Pattern.On("text: a regular expression"),
+	Words:  keymap.Letters.Words.On("text: whole words"),
+	Case:   keymap.Letters.Case.On("text: the same case"),
+	Keep:   keymap.Letters.Keep.On("keep all places of the text as a sweep"),
+	Edited: keymap.Letters.Edited.On("with nothing typed: only where something was changed"),
+	It:     keymap.Letters.It.On("the name under the caret"),
 	Again:  keymap.On("choose the next, round at the end", "ctrl+space"),
 	Next:   keymap.On("with nothing typed: the next of the recent files", "space"),
 }

@@ -132,7 +132,7 @@ func TestHowTextIsLookedForIsKept(t *testing.T) {
 	m := newScout(&project{done: true, text: "bell, bells"})
 	m.SetText(resume.Text{Case: true, Regexp: true})
 	assert.Equal(t, resume.Text{Case: true, Regexp: true}, m.Text())
-	press(m, "alt+r", "alt+c", "bell")
+	press(m, "alt+x", "alt+c", "bell")
 	assert.Contains(t, rows(m), "text  2")
 	assert.True(t, press(m, "alt+w").Keep)
 	assert.Contains(t, rows(m), "text  1")

@@ -8,6 +8,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/know/codebase"
@@ -41,6 +42,13 @@ type Around interface {
 	Stop(number int) (surface.Visit, bool)
 	// Mark goes to the bookmark of a key.
 	Mark(key, how string) surface.Intent
+	// Standings are what the commands would act on just now, and why some cannot be done.
+	Standings() map[keymap.Action]surface.Standing
+	// Settings are those that count; ShowSetting opens the page at one of them.
+	Settings() *settings.Settings
+	ShowSetting(key string) surface.Intent
+	// Recent are the commands that were done by their names, the latest first.
+	Recent() []keymap.Action
 	// KeepText keeps all places where a text is found as a sweep.
 	KeepText(q find.Query) surface.Intent
 }
@@ -62,6 +70,8 @@ type Choice struct {
 	// none. Mark is the key of the bookmark that it is, "" if it is none.
 	Stop int
 	Mark string
+	// Setting is the key of the setting that it is, "" if it is none.
+	Setting string
 }
 
 // The lanes.
@@ -75,6 +85,7 @@ const (
 	laneFiles    = "files"
 	laneSymbols  = "symbols"
 	laneCommands = "commands"
+	laneSettings = "settings"
 	laneText     = "text"
 )
 
@@ -84,26 +95,28 @@ const mostHits = 200
 // Model is the scout.
 type Model struct {
 	surface.Size
-	host     surface.Host
-	finder   Finder
-	around   Around
-	asker    *surface.Asker // of what is found by names
-	reader   *surface.Asker // of what is found in the text of the files
-	commands []keymap.Binding
-	input    entry.Line
-	list     sheet.Model
-	lanes    []lane
-	wide     string // the lane that has the whole sheet, if any
-	before   Before
-	edited   bool // only where something was changed is shown before anything is typed
-	present  place.Place
-	lines    int  // of the present file
-	looking  bool // the search by names is under way
-	moved    bool // the user has moved the choice since typing
-	taking   bool // what is found first is to be taken
-	reading  bool // the text of the files is being searched
-	text     lane // what was found there
-	how      find.Query
+	host    surface.Host
+	finder  Finder
+	around  Around
+	asker   *surface.Asker // of what is found by names
+	reader  *surface.Asker // of what is found in the text of the files
+	offers  offers
+	options options
+	input   entry.Line
+	list    sheet.Model
+	lanes   []lane // all of them, as they are shown
+	named   []lane // those of names
+	wide    string // the lane that has the whole sheet, if any
+	before  Before
+	edited  bool // only where something was changed is shown before anything is typed
+	present place.Place
+	lines   int  // of the present file
+	looking bool // the search by names is under way
+	moved   bool // the user has moved the choice since typing
+	taking  bool // what is found first is to be taken
+	reading bool // the text of the files is being searched
+	text    lane // what was found there
+	how     find.Query
 }
 
 // lane is one kind of answer.
@@ -112,6 +125,7 @@ type lane struct {
 	rows  []sheet.Row
 	best  fuzzy.Match
 	full  bool   // there may be more than was looked for
+	guess bool   // only some of what was typed is in them, or not as it was typed
 	note  string // what else there is to say, such as why there are no rows
 	// groups are the rows in another order and with more around them, for when
 	// the lane has the whole sheet; nil if there is no such.
@@ -120,7 +134,7 @@ type lane struct {
 
 // New makes a scout.
 func New(host surface.Host, finder Finder, around Around, commands []keymap.Binding) *Model {
-	m := &Model{host: host, finder: finder, around: around, commands: commands, input: entry.New()}
+	m := &Model{host: host, finder: finder, around: around, offers: newOffers(commands), input: entry.New()}
 	m.asker, m.reader = host.Asker(m), host.Asker(m)
 	return m
 }
@@ -144,6 +158,8 @@ func (m *Model) Open() surface.Intent {
 	m.input.Reset()
 	m.wide, m.moved, m.edited, m.text = "", false, false, lane{}
 	m.stop()
+	m.options = newOptions(m.around.Settings())
+	m.offers.standings, m.offers.recent = m.around.Standings(), m.around.Recent()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
 	return surface.Intent{Open: m}
@@ -223,11 +239,7 @@ func (m *Model) idle() []lane {
 			places.rows = append(places.rows, s.row(nil))
 		}
 	}
-	commands := lane{title: laneCommands}
-	for _, c := range m.commands {
-		commands.rows = append(commands.rows, commandRow(c, nil))
-	}
-	return []lane{recent, places, commands}
+	return []lane{recent, places, m.offers.all()}
 }
 
 // Chosen is what the chosen row stands for.
@@ -252,7 +264,8 @@ func (m *Model) Update(msg tea.Msg) surface.Intent {
 func (m *Model) show(lanes []lane) surface.Intent {
 	before, _ := m.Chosen()
 	taking := m.taking
-	m.lanes, m.looking = append(lanes, m.text), false
+	m.named, m.looking = lanes, false
+	m.arrange()
 	m.taking = taking && !m.sure() && (!m.finder.Progress().Done || m.reading && m.rowless())
 	if m.moved {
 		m.list.Update(m.sections())
@@ -270,10 +283,26 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	return surface.Intent{}
 }
 
+// arrange puts the lanes in order: what is found by names, then by text, and then what was only guessed.
+func (m *Model) arrange() {
+	m.lanes = nil
+	for _, l := range m.named {
+		if !l.guess {
+			m.lanes = append(m.lanes, l)
+		}
+	}
+	m.lanes = append(m.lanes, m.text)
+	for _, l := range m.named {
+		if l.guess {
+			m.lanes = append(m.lanes, l)
+		}
+	}
+}
+
 // selected shows the place of the chosen row beneath.
 func (m *Model) selected() surface.Intent {
 	c, ok := m.Chosen()
-	if !ok || c.Action != "" {
+	if !ok || c.Action != "" || c.Setting != "" {
 		return surface.LookBack()
 	}
 	return surface.Look(m.visit(c))
@@ -297,7 +326,9 @@ func (m *Model) take() surface.Intent {
 	m.stop()
 	switch {
 	case c.Action != "":
-		return surface.Intent{Close: true, Do: c.Action}
+		return surface.Intent{Close: true, Do: c.Action, Named: true}
+	case c.Setting != "":
+		return surface.Close().And(m.around.ShowSetting(c.Setting))
 	case c.Mark != "":
 		return surface.Intent{Leave: true}.And(m.around.Mark(c.Mark, c.How))
 	}
@@ -387,6 +418,8 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 			return m.selected()
 		}
 		return surface.Intent{}
+	case keymap.Is(k.String(), on.It):
+		return m.typeName()
 	case keymap.Is(k.String(), on.Again):
 		m.moved = true
 		m.list.Wrap()
@@ -399,6 +432,16 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 		}
 	}
 	return m.edit(k)
+}
+
+// typeName types the name that is under the caret.
+func (m *Model) typeName() surface.Intent {
+	name := m.host.Here().Word()
+	if name == "" {
+		return surface.Say("there is no name under the caret")
+	}
+	m.input.Put(name)
+	return m.typed()
 }
 
 func (m *Model) move(rows int) surface.Intent {
@@ -438,6 +481,11 @@ func (m *Model) edit(msg tea.Msg) surface.Intent {
 	if !m.input.Edit(msg) {
 		return surface.Intent{}
 	}
+	return m.typed()
+}
+
+// typed searches anew.
+func (m *Model) typed() surface.Intent {
 	m.moved = false
 	m.text = lane{}
 	if m.input.Value() == "" {
@@ -457,7 +505,7 @@ func (m *Model) search() tea.Cmd {
 	}
 	m.stop()
 	m.looking = true
-	f := finding{finder: m.finder, commands: m.commands, before: m.before, present: m.present, lines: m.lines}
+	f := finding{finder: m.finder, offers: m.offers, options: m.options, before: m.before, present: m.present, lines: m.lines}
 	names := surface.Ask(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show)
 	return tea.Batch(names, m.searchText(typed))
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
@@ -85,6 +86,15 @@ func (p *project) Before(string) Before {
 }
 func (p *project) Open() []string                        { return []string{"a/here.go"} }
 func (p *project) Stop(number int) (surface.Visit, bool) { return surface.Visit{}, false }
+func (p *project) Standings() map[keymap.Action]surface.Standing {
+	return map[keymap.Action]surface.Standing{keymap.SaveFile: {Lack: "here.go has no changes to save"}, keymap.References: {On: "of Assign"}}
+}
+func (p *project) Recent() []keymap.Action { return []keymap.Action{keymap.Unused} }
+func (p *project) Settings() *settings.Settings {
+	s := settings.Settings{}.With(settings.Palette, "chalk", settings.ByUser)
+	return &s
+}
+func (p *project) ShowSetting(key string) surface.Intent { return surface.Say("setting %s", key) }
 func (p *project) Mark(key, how string) surface.Intent   { return surface.Say("to %s by %s", key, how) }
 func (p *project) KeepText(q find.Query) surface.Intent  { return surface.Say("kept %s", q.Pattern) }
 
@@ -122,8 +132,37 @@ func TestRecentFilesFirst(t *testing.T) {
 	assert.Equal(t, "b/old.go", chosen(t, m).Place.Path)
 	assert.Equal(t, "a/older.go", press(m, "space").Look.Path)
 	assert.Equal(t, "a/older.go", chosen(t, m).Place.Path)
-	assert.Contains(t, rows(m), "command   follow the name")
+	assert.Contains(t, rows(m), "command   outline")
 	assert.Equal(t, "a/older.go", press(m, "enter").Go.Path)
+}
+
+// Commands are found by what people call them, say what they would act on, and why they cannot be done.
+func TestCommandsByWhatPeopleCallThem(t *testing.T) {
+	m := newScout(&project{done: true})
+	assert.Regexp(t, `(?s)commands.*unused code.*outline`, rows(m), "what was done lately comes first")
+	for typed, want := range map[string]keymap.Action{"quit": keymap.Quit, "dead code": keymap.Unused, "go to line": keymap.GoLine, "who uses this": keymap.References, "help": keymap.Keys} {
+		m.Open()
+		press(m, typed)
+		assert.Equal(t, want, chosen(t, m).Action, typed)
+	}
+	m.Open()
+	press(m, "usages")
+	assert.Regexp(t, `find references +of Assign .* r `, rows(m))
+	m.Open()
+	press(m, "save")
+	assert.Contains(t, rows(m), "here.go has no changes to save")
+	assert.Equal(t, keymap.SaveFile, press(m, "enter").Do)
+}
+
+// Settings are found beside them, with their values.
+func TestSettingsByWhatPeopleCallThem(t *testing.T) {
+	m := newScout(&project{done: true})
+	press(m, "dark mode")
+	assert.Regexp(t, `setting +palette: chalk +The colours: peat is dark`, rows(m))
+	for chosen(t, m).Setting == "" {
+		press(m, "down")
+	}
+	assert.Equal(t, "setting look.palette", press(m, "enter").Say)
 }
 
 func TestLanesWithTheBestFirst(t *testing.T) {

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/work"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -204,7 +205,7 @@ func numbered(number int, line string) string {
 // toggles names the keys that change how text is searched, with what they are
 // set to.
 func toggles(q find.Query) string {
-	return strings.Join([]string{sheet.Toggle("Alt+W", "whole words", q.Word), sheet.Toggle("Alt+C", "same case", q.Case), sheet.Toggle("Alt+R", "regular expression", q.Regexp)}, "  ")
+	return strings.Join([]string{sheet.Toggle(keymap.Hint(on.Words, "whole words"), q.Word), sheet.Toggle(keymap.Hint(on.Case, "same case"), q.Case), sheet.Toggle(keymap.Hint(on.Regexp, "regular expression"), q.Regexp)}, "  ")
 }
 
 // takeText shows what was found in the text of the files, below the other
@@ -224,13 +225,7 @@ func (m *Model) showText() surface.Intent {
 		return surface.Intent{}
 	}
 	taking, first := m.taking, m.rowless()
-	for i, l := range m.lanes {
-		if l.title == laneText || l.title == "" {
-			m.lanes = m.lanes[:i:i]
-			break
-		}
-	}
-	m.lanes = append(m.lanes, m.text)
+	m.arrange()
 	m.list.Update(m.sections())
 	m.taking = taking && !m.sure() && !m.finder.Progress().Done
 	switch {
@@ -243,10 +238,10 @@ func (m *Model) showText() surface.Intent {
 	return surface.Intent{}
 }
 
-// rowless says that no lane has an answer so far.
+// rowless says that no lane has an answer so far, but for a guess.
 func (m *Model) rowless() bool {
 	for _, l := range m.lanes {
-		if len(l.rows) > 0 {
+		if len(l.rows) > 0 && !l.guess {
 			return false
 		}
 	}

@@ -126,11 +126,22 @@ func (m *Model) hintRow(width int, p *palette.Palette) string {
 	if m.wide != "" {
 		tab = "all lanes"
 	}
-	keys := [][2]string{keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(on.Wide, tab), keymap.Hint(keymap.Ends.Close, "back as it was")}
+	keys := [][2]string{keymap.Hint(keymap.Ends.Take, m.does()), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(on.Wide, tab), keymap.Hint(keymap.Ends.Close, "back as it was")}
 	if m.list.Section() == laneText || m.wide == laneText {
 		keys = append(keys, keymap.Hint(on.Keep, "keep all places of the text as a sweep"))
 	}
 	return sheet.Edge(width, keys, p)
+}
+
+// does says what Enter does with the chosen row.
+func (m *Model) does() string {
+	switch c, _ := m.Chosen(); {
+	case c.Setting != "":
+		return "show it"
+	case c.Action != "":
+		return "do it"
+	}
+	return "go there"
 }
 
 // Cursor implements surface.Surface.

@@ -30,6 +30,8 @@ type Row struct {
 	WhereAt []int
 	// Key is what to press for it, if there is such a key.
 	Key string
+	// Faint says that it is of no use just now.
+	Faint bool
 	// Above and Below are drawn on lines of their own around the row, if they
 	// are not empty, and cannot be chosen.
 	Above, Below string
@@ -280,6 +282,9 @@ func draw(row Row, chosen bool, width int, l layout, p *palette.Palette) string 
 	}
 	quiet, name := palette.On(p.Quiet, ground), palette.On(p.Text, ground)
 	matched := palette.On(p.Here, ground).Strong().Under()
+	if row.Faint {
+		name = quiet
+	}
 	if chosen {
 		name = name.Strong()
 	}
@@ -371,11 +376,12 @@ func Edge(width int, keys [][2]string, p *palette.Palette) string {
 }
 
 // Toggle names a key with what it switches on and off, and says if it is on.
-func Toggle(key, what string, on bool) string {
+func Toggle(key [2]string, on bool) string {
+	words := key[0] + " " + key[1]
 	if on {
-		return key + " " + what + ": on"
+		words += ": on"
 	}
-	return key + " " + what
+	return words
 }
 
 // Count writes a number with the word for what it counts.

@@ -117,7 +117,7 @@ func TestDefinitions(t *testing.T) {
 	assert.NotNil(t, got.Open, "one chooses among several")
 	assert.Equal(t, "roster.go", got.Look.Path)
 	host.At.File = nil
-	assert.Equal(t, "no file is shown; Space finds one", p.Commands()[keymap.Definition]().Say)
+	assert.Equal(t, "no file is shown; Space finds one", uitest.Said(p.Commands()[keymap.Definition]()))
 	host.At.View.Place.Path = "notes.txt"
 	assert.Equal(t, "there are no definitions to be had from this file", p.Commands()[keymap.Definition]().Say)
 }

@@ -36,8 +36,9 @@ type Intent struct {
 	Go *Visit
 	// Quit leaves the program.
 	Quit bool
-	// Do carries out an action, "" for none.
-	Do keymap.Action
+	// Do carries out an action, "" for none; Named says that it was asked for by its name.
+	Do    keymap.Action
+	Named bool
 	// Copy goes to the clipboard.
 	Copy *Copy
 	// Edit hands a file to the user's editor, and Desktop to the program that the desktop has for it;
@@ -57,8 +58,6 @@ type Intent struct {
 	Arrange bool
 	// Unkey says that keys that were pressed ahead are not to be done.
 	Unkey bool
-	// Prefix counts as pressed, the first key of two; "" for none.
-	Prefix string
 	// Folder is to be shown among the folders; "" for none.
 	Folder string
 	// Anew has the places that are kept looked for in the files on the screen, since there are others.
@@ -92,7 +91,7 @@ func (i Intent) And(j Intent) Intent {
 		i.Go = j.Go
 	}
 	if j.Do != "" {
-		i.Do = j.Do
+		i.Do, i.Named = j.Do, j.Named
 	}
 	if j.Copy != nil {
 		i.Copy = j.Copy
@@ -113,9 +112,6 @@ func (i Intent) And(j Intent) Intent {
 		i.Folder = j.Folder
 	}
 	i.Close, i.Leave, i.Keep, i.Quit = i.Close || j.Close, i.Leave || j.Leave, i.Keep || j.Keep, i.Quit || j.Quit
-	if j.Prefix != "" {
-		i.Prefix = j.Prefix
-	}
 	i.Stay, i.Slid, i.Unkey = i.Stay || j.Stay, i.Slid || j.Slid, i.Unkey || j.Unkey
 	i.Caret, i.Arrange = i.Caret || j.Caret, i.Arrange || j.Arrange
 	i.Marked, i.Anew = i.Marked || j.Marked, i.Anew || j.Anew
@@ -135,7 +131,9 @@ func both(a, b func() Intent) func() Intent {
 }
 
 // Say is the intent to say something.
-func Say(format string, args ...any) Intent { return Intent{Say: fmt.Sprintf(format, args...)} }
+func Say(format string, args ...any) Intent {
+	return Intent{Say: fmt.Sprintf(keymap.Marked(format), args...)}
+}
 
 // Begin is the intent that is nothing but work that was begun.
 func Begin(cmd tea.Cmd) Intent { return Intent{Cmd: cmd} }

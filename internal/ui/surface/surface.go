@@ -112,10 +112,21 @@ type Here struct {
 	Crumbs []codebase.Crumb
 }
 
+// Word is the name under the caret, or the one that ends at it; "" if there is none.
+func (h Here) Word() string {
+	if h.File == nil {
+		return ""
+	}
+	line, col := h.File.Text.Position(h.Offset)
+	data := h.File.Text.Line(line)
+	start, end := text.WordAround(data, min(col-1, len(data)))
+	return string(data[start:end])
+}
+
 // Lack is the intent to say what the file that is shown does not have, or that none is shown.
 func (h Here) Lack(words string) Intent {
 	if h.View.Place.Path == "" {
-		return Say("no file is shown; Space finds one")
+		return Say("no file is shown; {scout} finds one")
 	}
 	return Say("%s", words)
 }
@@ -128,6 +139,14 @@ type Walks interface {
 
 // Commands are what a surface does when it is asked to, whether it is open or not.
 type Commands map[keymap.Action]func() Intent
+
+// Standing is what a command would do just now.
+type Standing struct {
+	// On is what it would act on, in a few words; "" if that goes without saying.
+	On string
+	// Lack says why it cannot be done; "" if it can.
+	Lack string
+}
 
 // Impatient is a surface that waits for something better, and takes what is there when Enter is
 // pressed once more.

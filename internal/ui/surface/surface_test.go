@@ -15,7 +15,7 @@ import (
 
 func TestWhatAFileLacks(t *testing.T) {
 	var here surface.Here
-	assert.Equal(t, "no file is shown; Space finds one", here.Lack("it has no 100% of it").Say)
+	assert.Equal(t, "no file is shown; Space finds one", uitest.Said(here.Lack("it has no 100% of it")))
 	here.View.Place.Path = "hut.go"
 	assert.Equal(t, "it has no 100% of it", here.Lack("it has no 100% of it").Say)
 }
@@ -24,8 +24,8 @@ func TestWhatAFileLacks(t *testing.T) {
 func TestIntentsOneAfterTheOther(t *testing.T) {
 	first := surface.Intent{
 		Say: "one", Wait: "one", Close: true, Leave: true, Stay: true, LookBack: true, Go: &surface.Visit{Path: "a"}, Quit: true,
-		Do: keymap.Keys, Copy: &surface.Copy{Text: "a"}, Edit: "a", Desktop: "a", Moved: filing.Moved{From: "a", To: "b"},
-		Follow: &trail.View{Top: 1}, Keep: true, Caret: true, Slid: true, Arrange: true, Unkey: true, Prefix: "a", Folder: "a", Anew: true, Marked: true,
+		Do: keymap.Keys, Named: true, Copy: &surface.Copy{Text: "a"}, Edit: "a", Desktop: "a", Moved: filing.Moved{From: "a", To: "b"},
+		Follow: &trail.View{Top: 1}, Keep: true, Caret: true, Slid: true, Arrange: true, Unkey: true, Folder: "a", Anew: true, Marked: true,
 	}
 	assert.Equal(t, first, first.And(surface.Intent{}))
 	assert.Equal(t, first, surface.Intent{}.And(first))

@@ -8,18 +8,22 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Tick, Aside, File, Folder, Note, Only, Again, Sweeps, Copy key.Binding
+	Tick, Aside, File, Folder, Note, Only, Again, Rename, Sweeps, Copy key.Binding
 }{
-	Tick:   keymap.On("done, or not after all", "alt+d"),
-	Aside:  keymap.On("set aside, or bring back", "alt+a"),
-	File:   keymap.On("set the file aside", "alt+f"),
-	Folder: keymap.On("set the folder aside", "alt+o"),
-	Note:   keymap.On("note", "alt+n"),
+	Tick:   keymap.Letters.Tick.On("done, or not after all"),
+	Aside:  keymap.Letters.Away.On("set aside, or bring back; a sweep: forget"),
+	File:   keymap.Letters.File.On("set the file aside"),
+	Folder: keymap.Letters.Folder.On("set the folder aside"),
+	Note:   keymap.Letters.Note.On("note"),
 	Only:   keymap.On("only left, done, aside, in turn", "tab"),
-	Again:  keymap.On("ask again; a sweep: rename", "alt+r"),
-	Sweeps: keymap.On("other sweeps; again, the present one", "alt+s"),
-	Copy:   keymap.On("copy as a checklist", "alt+x"),
+	Again:  keymap.Letters.Again.On("ask again"),
+	Rename: keymap.Letters.Rename.On("a sweep: rename"),
+	Sweeps: keymap.Letters.Shelf.On("other sweeps; again, the present one"),
+	Copy:   keymap.Letters.Copy.On("copy as a checklist"),
 }
+
+// keep is the key that keeps a list as a sweep.
+var keep = keymap.Letters.Keep.On("").Help().Key
 
 // Keys implements surface.Surface.
 func (*Surface) Keys() (name string, all []key.Binding) {

@@ -184,7 +184,7 @@ func (s *Surface) made(one *sweep.Sweep) surface.Intent {
 	}
 	s.all = append([]*sweep.Sweep{one}, s.all...)
 	s.makePresent(one)
-	return surface.Say("kept as the sweep %q with %s: n and p walk through it, W W shows it", one.Name, sheet.Count(len(one.Items), "place", "places")).And(surface.Begin(s.keep(one)))
+	return surface.Say("kept as the sweep %q with %s: {next} and {previous} walk through it, {sweep} shows it", one.Name, sheet.Count(len(one.Items), "place", "places")).And(surface.Begin(s.keep(one)))
 }
 
 // makePresent makes a sweep the one that n and p walk.

@@ -243,7 +243,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 }
 
 func (m *Model) sweepList() picker.List {
-	l := picker.List{Title: "sweeps", Names: m.names, Total: len(m.all), Empty: "nothing is kept as a sweep yet; Alt+K in a list of places keeps it"}
+	l := picker.List{Title: "sweeps", Names: m.names, Total: len(m.all), Empty: "nothing is kept as a sweep yet; " + keep + " in a list of places keeps it"}
 	for i := range m.all {
 		l.Shown = append(l.Shown, i)
 	}
@@ -330,10 +330,10 @@ func (m *Model) command(k string, i int, ok bool) (e Event, taken bool) {
 	}
 	if m.choose {
 		switch {
-		case keymap.Is(k, on.Again):
+		case keymap.Is(k, on.Rename):
 			m.ask(name)
 			return Event{}, true
-		case keymap.Is(k, on.Tick):
+		case keymap.Is(k, on.Aside):
 			m.ask(remove)
 			return Event{}, true
 		}
@@ -378,7 +378,7 @@ func (m *Model) answer(msg tea.Msg, k tea.KeyPressMsg, isKey bool) Event {
 	}
 	what := m.asking
 	if what == remove {
-		if isKey && keymap.Is(k.String(), on.Tick) {
+		if isKey && keymap.Is(k.String(), on.Aside) {
 			m.asking = none
 			return Event{Kind: Removed, Sweep: m.all[i]}
 		}
@@ -415,7 +415,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
 	switch m.asking {
 	case remove:
-		rows[0] = ink.NewRow(width).Put("  forget this sweep, with its marks and notes? Alt+D does", palette.On(p.Problem, p.Sheet).Strong()).String(quiet)
+		rows[0] = ink.NewRow(width).Put("  forget this sweep, with its marks and notes? "+on.Aside.Help().Key+" does", palette.On(p.Problem, p.Sheet).Strong()).String(quiet)
 	case note, name:
 		typed, _ := m.input.Behind(m.question(), width)
 		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong()).String(quiet)
@@ -427,11 +427,11 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 func (m *Model) keys() [][2]string {
 	switch {
 	case m.asking == remove:
-		return [][2]string{keymap.Hint(on.Tick, "forget it"), keymap.Hint(keymap.Ends.Close, "keep it")}
+		return [][2]string{keymap.Hint(on.Aside, "forget it"), keymap.Hint(keymap.Ends.Close, "keep it")}
 	case m.asking != none:
 		return [][2]string{keymap.Hint(keymap.Ends.Take, "write it down"), keymap.Hint(keymap.Ends.Close, "leave it")}
 	case m.choose:
-		keys := [][2]string{keymap.Hint(keymap.Ends.Take, "work on it"), keymap.Hint(on.Again, "rename"), keymap.Hint(on.Tick, "forget")}
+		keys := [][2]string{keymap.Hint(keymap.Ends.Take, "work on it"), keymap.Hint(on.Rename, "rename"), keymap.Hint(on.Aside, "forget")}
 		if m.sweep != nil {
 			keys = append(keys, keymap.Hint(on.Sweeps, "the present one"))
 		}

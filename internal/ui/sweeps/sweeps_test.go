@@ -43,7 +43,7 @@ func TestWhatASweepShows(t *testing.T) {
 	s.SetMark(1, sweep.Aside)
 	s.Items[2].Fate, s.Items[2].Note = place.Gone, "ask them"
 	m.Update(s, []*sweep.Sweep{s})
-	for _, want := range []string{"lint  3 of 3   0 left, 1 done, 1 set aside, 1 gone", "done      open(hut)", "call in Hut.run, line 3", "aside     shut(hut)", "gone      count(huts)", "ask them", "Alt+D not done"} {
+	for _, want := range []string{"lint  3 of 3   0 left, 1 done, 1 set aside, 1 gone", "done      open(hut)", "call in Hut.run, line 3", "aside     shut(hut)", "gone      count(huts)", "ask them", "Alt+V not done"} {
 		assert.Contains(t, drawn(m), want)
 	}
 	m.Key(tea.KeyPressMsg{Code: tea.KeyTab})
@@ -57,8 +57,8 @@ func TestWhatItsKeysDo(t *testing.T) {
 	m, s := opened(false)
 	m.Key(tea.KeyPressMsg{Code: tea.KeyDown})
 	for key, want := range map[tea.KeyPressMsg]sweeps.Event{
-		alt('d'): {Kind: sweeps.Tick, Item: 1}, alt('a'): {Kind: sweeps.Aside, Item: 1}, alt('f'): {Kind: sweeps.AsideAll, Item: 1, Path: "huts/hut.go"},
-		alt('o'): {Kind: sweeps.AsideAll, Item: 1, Path: "huts"}, alt('r'): {Kind: sweeps.Refresh}, alt('x'): {Kind: sweeps.Copy},
+		alt('v'): {Kind: sweeps.Tick, Item: 1}, alt('d'): {Kind: sweeps.Aside, Item: 1}, alt('f'): {Kind: sweeps.AsideAll, Item: 1, Path: "huts/hut.go"},
+		alt('o'): {Kind: sweeps.AsideAll, Item: 1, Path: "huts"}, alt('a'): {Kind: sweeps.Refresh}, alt('p'): {Kind: sweeps.Copy},
 		{Code: tea.KeyEnter}: {Kind: sweeps.Taken, Item: 1}, {Code: tea.KeyEscape}: {Kind: sweeps.Closed},
 	} {
 		assert.Equal(t, want, m.Key(key), key.String())

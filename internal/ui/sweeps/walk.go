@@ -42,16 +42,16 @@ func (s *Surface) here(do func(at int) surface.Intent) surface.Intent {
 	}
 	at := one.At()
 	if at < 0 {
-		return surface.Say("n goes to the first place of the sweep; that can then be marked")
+		return surface.Say("{next} goes to the first place of the sweep; that can then be marked")
 	}
 	return s.changed(one, do(at))
 }
 
 func (s *Surface) none() surface.Intent {
 	if len(s.all) > 0 {
-		return surface.Say("no sweep is the present one; W s lists them")
+		return surface.Say("no sweep is the present one; {sweeps} lists them")
 	}
-	return surface.Say("there is no sweep: Alt+K in a list keeps it as one")
+	return surface.Say("there is no sweep: " + keep + " in a list keeps it as one")
 }
 
 // doneHere ticks a place and goes on to the next.
@@ -114,7 +114,7 @@ func (s *Surface) howFar() string {
 func (s *Surface) Next(forward bool) surface.Intent {
 	one := s.present
 	if one == nil && len(s.all) == 0 {
-		return surface.Say("nothing is being looked for in this file, which / does, and there is no sweep: Alt+K in a list keeps it as one")
+		return surface.Say("nothing is being looked for in this file, which {in-file} does, and there is no sweep: " + keep + " in a list keeps it as one")
 	} else if one == nil {
 		return s.none()
 	}
@@ -125,7 +125,7 @@ func (s *Surface) Next(forward bool) surface.Intent {
 	if at := one.At(); at >= 0 && one.IsLeft(at) {
 		return surface.Say("this is the last place that is left of %s; N ticks it", one.Name)
 	}
-	return surface.Say("nothing is left of %s; W W shows all of it", one.Name)
+	return surface.Say("nothing is left of %s; {sweep} shows all of it", one.Name)
 }
 
 // found is where a place of a sweep is now to which one goes.

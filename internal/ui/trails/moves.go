@@ -196,7 +196,7 @@ func (s *Surface) starHere() surface.Intent {
 	s.trail.SetStarred(here, !here.Starred)
 	words := " is not starred any more"
 	if here.Starred {
-		words = " is starred; A A and then Tab shows the starred stops"
+		words = keymap.Marked(" is starred; {trail} and then Tab shows the starred stops")
 	}
 	return surface.Intent{Say: here.Title() + words, Keep: true}
 }

@@ -242,7 +242,7 @@ func (s *Surface) cut(stop *trail.Stop) surface.Intent {
 	if n == 0 {
 		return todo.And(surface.Say("this is where the trail begins; cut away, nothing would be left"))
 	}
-	return todo.And(surface.Say("%s cut away; Alt+U brings back what went last", sheet.Count(n, "stop", "stops")))
+	return todo.And(surface.Say("%s cut away; "+on.Uncut.Help().Key+" brings back what went last", sheet.Count(n, "stop", "stops")))
 }
 
 // walk makes a guided walk of stops, beside the screen. The stops are copied, since the trail may

@@ -142,7 +142,7 @@ func TestTheSheetOfStops(t *testing.T) {
 	press := func(keys ...string) surface.Intent { return uitest.Last(uitest.Press(d.Surface, keys...)) }
 	assert.Contains(t, uitest.Of(d.Surface, 110, 20), "the team")
 	assert.Equal(t, "hut.go", press("up").Look.Path)
-	assert.True(t, press("alt+a").Keep)
+	assert.True(t, press("alt+v").Keep)
 	assert.Equal(t, "walking 2", press("alt+g").Say)
 	assert.Equal(t, "the trail is only in memory here, so there are no others", press("alt+s").Say)
 	assert.Equal(t, "hut.go", press("enter").Go.Path)

@@ -253,7 +253,7 @@ func when(seen, came time.Time) string {
 }
 
 func (m *Model) listOfTrails() picker.List {
-	l := picker.List{Title: "trails", Names: m.names, Total: len(m.abouts), Empty: "there is no other trail; Alt+B begins one here"}
+	l := picker.List{Title: "trails", Names: m.names, Total: len(m.abouts), Empty: "there is no other trail; " + on.Begin.Help().Key + " begins one here"}
 	for i := range m.abouts {
 		l.Shown = append(l.Shown, i)
 	}
@@ -329,13 +329,13 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 	case none:
 	case cut:
 		s, _ := m.Chosen()
-		words := "  cut this stop away? Alt+D does"
+		words := "  cut this stop away? " + on.Cut.Help().Key + " does"
 		if n := s.Count(); n > 1 {
-			words = "  cut this stop away, with " + sheet.Count(n-1, "stop", "stops") + " behind it? Alt+D does"
+			words = "  cut this stop away, with " + sheet.Count(n-1, "stop", "stops") + " behind it? " + on.Cut.Help().Key + " does"
 		}
 		rows[0] = ink.NewRow(width).Put(words, problem).String(quiet)
 	case remove:
-		rows[0] = ink.NewRow(width).Put("  forget this trail, with its notes? Alt+D does", problem).String(quiet)
+		rows[0] = ink.NewRow(width).Put("  forget this trail, with its notes? "+on.Cut.Help().Key+" does", problem).String(quiet)
 	default:
 		typed, _ := m.input.Behind(m.question(), width)
 		rows[0] = ink.NewRow(width).Put(m.question(), quiet).Put(typed, palette.On(p.Text, p.Sheet).Strong()).String(quiet)

@@ -79,7 +79,7 @@ func TestWhatIsWrittenOnAStop(t *testing.T) {
 	e = press(m, "alt+r", "the crack", "enter")
 	assert.Equal(t, []any{trails.Named, "the crack"}, []any{e.Kind, e.Words})
 	walk.SetName(e.Stop, e.Words)
-	e = press(m, "alt+a")
+	e = press(m, "alt+v")
 	walk.SetStarred(e.Stop, true)
 	m.Refresh()
 	assert.Contains(t, drawn(m), "[the crack] ★")
@@ -106,7 +106,7 @@ func TestCuttingAsksFirst(t *testing.T) {
 
 func TestHandingATrailOn(t *testing.T) {
 	m, _ := opened()
-	e := press(m, "alt+x")
+	e := press(m, "alt+h")
 	assert.Equal(t, trails.Nothing, e.Kind)
 	assert.Contains(t, drawn(m), "write it to the file (.md or .json): trail.md")
 	e = press(m, "enter")
@@ -145,7 +145,7 @@ func TestTheTrailsOfTheProject(t *testing.T) {
 func TestAnEmptyTrail(t *testing.T) {
 	m := trails.New()
 	m.Open(&trail.Trail{}, "", 16)
-	for _, k := range []string{"enter", "down", "alt+n", "alt+r", "alt+d", "alt+a", "alt+x", "enter", "alt+g", "tab", "left", "alt+b", "esc"} {
+	for _, k := range []string{"enter", "down", "alt+n", "alt+r", "alt+d", "alt+v", "alt+h", "enter", "alt+g", "tab", "left", "alt+b", "esc"} {
 		assert.NotPanics(t, func() { press(m, k); drawn(m) }, k)
 	}
 	m.List(&trail.Trail{}, nil, 16)

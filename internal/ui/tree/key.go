@@ -10,6 +10,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -82,16 +83,30 @@ func (m *Model) command(k tea.KeyPressMsg) surface.Intent {
 	case keymap.Is(k.String(), on.Delete):
 		return surface.Begin(m.askRemove(e.Path, e.Folder))
 	case keymap.Is(k.String(), on.Path):
-		return surface.Intent{Copy: &surface.Copy{Text: e.Path, What: e.Path}}
-	case keymap.Is(k.String(), on.Whole):
-		whole := m.files.Absolute(e.Path)
-		return surface.Intent{Copy: &surface.Copy{Text: whole, What: whole}}
-	case keymap.Is(k.String(), on.Editor):
-		return surface.Intent{Edit: e.Path}
-	case keymap.Is(k.String(), on.Desktop):
-		return surface.Intent{Desktop: e.Path}
+		return m.copyPath(e.Path)
+	case keymap.Is(k.String(), on.Hand):
+		return m.handOn(e.Path)
 	}
 	return surface.Intent{}
+}
+
+// copyPath copies the path of an entry from the root of the project; again, the whole path.
+func (m *Model) copyPath(path string) surface.Intent {
+	if m.copied == path {
+		m.copied = ""
+		path = m.files.Absolute(path)
+	} else {
+		m.copied = path
+	}
+	return surface.Intent{Copy: &surface.Copy{Text: path, What: path}}
+}
+
+// handOn asks to which program an entry is to be handed.
+func (m *Model) handOn(path string) surface.Intent {
+	return m.programs.Open("hand "+path+" to", "hand it on", []choice.Row{
+		{Row: sheet.Row{Name: "your editor"}, Take: func() surface.Intent { return surface.Intent{Edit: path} }},
+		{Row: sheet.Row{Name: "the desktop's program for it"}, Take: func() surface.Intent { return surface.Intent{Desktop: path} }},
+	})
 }
 
 func (m *Model) move(rows int) surface.Intent {
@@ -268,13 +283,13 @@ func (m *Model) carryOut() tea.Cmd {
 		switch a.what {
 		case create:
 			made, err := files.Create(ctx, value)
-			return done{words: made + " is there now; Alt+U takes it back", moved: filing.Moved{To: made}, choose: made, err: err}
+			return done{words: made + " is there now; " + on.Undo.Help().Key + " takes it back", moved: filing.Moved{To: made}, choose: made, err: err}
 		case rename:
 			to, err := files.Rename(ctx, a.path, value)
-			return done{words: a.path + " is " + to + " now; Alt+U takes it back", moved: filing.Moved{From: a.path, To: to}, choose: to, err: err}
+			return done{words: a.path + " is " + to + " now; " + on.Undo.Help().Key + " takes it back", moved: filing.Moved{From: a.path, To: to}, choose: to, err: err}
 		}
 		err := files.Delete(ctx, a.path)
-		return done{words: a.path + " is in the trash; Alt+U brings it back", moved: filing.Moved{From: a.path}, err: err}
+		return done{words: a.path + " is in the trash; " + on.Undo.Help().Key + " brings it back", moved: filing.Moved{From: a.path}, err: err}
 	}, m.carriedOut)
 }
 

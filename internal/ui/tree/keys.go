@@ -8,21 +8,19 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Right, Left, Only, Back, New, Rename, Delete, Undo, Path, Editor, Shut, Whole, Desktop key.Binding
+	Right, Left, Only, Back, New, Rename, Delete, Undo, Path, Hand, Shut key.Binding
 }{
-	Right:   keymap.On("open a folder, go into it", "right"),
-	Left:    keymap.On("close it, go out of it", "left"),
-	Only:    keymap.On("only what differs from the last commit; again, everything", "tab"),
-	Back:    keymap.On("take a letter back", "backspace"),
-	New:     keymap.On("something new: a file, or with / a folder", "alt+n"),
-	Rename:  keymap.On("rename, move", "alt+r"),
-	Delete:  keymap.On("delete, to the trash", "alt+d"),
-	Undo:    keymap.On("undo", "alt+u"),
-	Path:    keymap.On("copy the path", "alt+p"),
-	Editor:  keymap.On("hand it to your editor", "alt+e"),
-	Shut:    keymap.On("close all", "alt+c"),
-	Whole:   keymap.On("copy the whole path", "alt+a"),
-	Desktop: keymap.On("hand it to the desktop", "alt+x"),
+	Right:  keymap.On("open a folder, go into it", "right"),
+	Left:   keymap.On("close it, go out of it", "left"),
+	Only:   keymap.On("only what differs from the last commit; again, everything", "tab"),
+	Back:   keymap.On("take a letter back", "backspace"),
+	New:    keymap.Letters.Begin.On("something new: a file, or with / a folder"),
+	Rename: keymap.Letters.Rename.On("rename, move"),
+	Delete: keymap.Letters.Away.On("delete, to the trash"),
+	Undo:   keymap.Letters.Undo.On("undo"),
+	Path:   keymap.Letters.Copy.On("copy the path; again, the whole path"),
+	Hand:   keymap.Letters.Hand.On("hand it to your editor, or to the desktop"),
+	Shut:   keymap.On("close all", "alt+left"),
 }
 
 // Keys implements surface.Surface.

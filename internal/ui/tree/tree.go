@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -49,27 +50,29 @@ const root = "."
 // Model is the sheet.
 type Model struct {
 	surface.Size
-	files   Files
-	around  Around
-	host    surface.Host
-	asker   *surface.Asker
-	counter *surface.Asker // of what is shown when it is there, and not waited for
-	list    sheet.Model
-	open    map[string]bool              // the folders that are open
-	inside  map[string][]workspace.Entry // what is in those that were looked into
-	failed  map[string]string            // why a folder could not be
-	rows    []row
-	changed map[string]bool
-	fresh   map[string]bool
-	holding map[string]int // how many changed files are below a folder
-	marked  map[string]int // how many bookmarks are in a file or folder
-	unsaved map[string]int // how many files with text that is not saved are below a folder, and each of them
-	shown   bool
-	only    bool   // only what has changed is shown
-	wanted  string // the path to choose as soon as it is there
-	typed   string // letters of a name to jump to
-	asking  asking
-	note    string // what came of what was done last
+	files    Files
+	around   Around
+	host     surface.Host
+	asker    *surface.Asker
+	counter  *surface.Asker // of what is shown when it is there, and not waited for
+	list     sheet.Model
+	open     map[string]bool              // the folders that are open
+	inside   map[string][]workspace.Entry // what is in those that were looked into
+	failed   map[string]string            // why a folder could not be
+	rows     []row
+	changed  map[string]bool
+	fresh    map[string]bool
+	holding  map[string]int // how many changed files are below a folder
+	marked   map[string]int // how many bookmarks are in a file or folder
+	unsaved  map[string]int // how many files with text that is not saved are below a folder, and each of them
+	shown    bool
+	only     bool   // only what has changed is shown
+	wanted   string // the path to choose as soon as it is there
+	typed    string // letters of a name to jump to
+	asking   asking
+	copied   string // the path that was copied last
+	programs choice.Surface
+	note     string // what came of what was done last
 }
 
 // row is an entry as it is shown.

@@ -154,7 +154,7 @@ func TestOpeningAndClosing(t *testing.T) {
 	d.press("tab")
 	assert.Equal(t, "in/|  b.go (changed)|  deep/|    c.go (new)", strings.NewReplacer("[", "", "]", "").Replace(d.shown()))
 	assert.Contains(t, d.screen(), "only what differs")
-	d.press("tab", "alt+c")
+	d.press("tab", "alt+left")
 	assert.True(t, d.last.LookBack, "a folder shows nothing")
 	assert.NotContains(t, d.shown(), "b.go")
 }
@@ -176,7 +176,7 @@ func TestLettersJump(t *testing.T) {
 
 func TestQuestionsAreAnswered(t *testing.T) {
 	d := begin("in/b.go")
-	d.press("alt+n", "new.go")
+	d.press("alt+b", "new.go")
 	assert.Contains(t, d.screen(), "new folder: in/new.go")
 	d.press("enter")
 	assert.Contains(t, d.screen(), "in/new.go is there now")
@@ -197,11 +197,24 @@ func TestQuestionsAreAnswered(t *testing.T) {
 	assert.Equal(t, []string{"create in/new.go", "rename in/new.go in/new.gox", "delete in"}, d.files.did)
 	assert.False(t, d.Busy())
 	for key, todo := range map[string]surface.Intent{
-		"alt+p": {Copy: &surface.Copy{Text: "a.go", What: "a.go"}}, "alt+a": {Copy: &surface.Copy{Text: "/hut/a.go", What: "/hut/a.go"}},
-		"alt+e": {Edit: "a.go"}, "alt+x": {Desktop: "a.go"}, "enter": surface.Go(surface.Visit{Path: "a.go", How: "folders"}),
+		"alt+p": {Copy: &surface.Copy{Text: "a.go", What: "a.go"}}, "enter": surface.Go(surface.Visit{Path: "a.go", How: "folders"}),
 	} {
 		d.press("a.go", key)
 		assert.Equal(t, todo, d.last, key)
+	}
+	d.press("alt+p")
+	assert.Equal(t, &surface.Copy{Text: "/hut/a.go", What: "/hut/a.go"}, d.last.Copy, "again, the whole path")
+	d.press("alt+p")
+	assert.Equal(t, "a.go", d.last.Copy.Text)
+	for choose, todo := range map[string]surface.Intent{"": {Edit: "a.go"}, "down": {Desktop: "a.go"}} {
+		d.press("alt+h")
+		list := d.last.Open
+		assert.Contains(t, uitest.Of(list, 100, 4), "your editor")
+		if choose != "" {
+			uitest.Press(list, choose)
+		}
+		taken := uitest.Last(uitest.Press(list, "enter"))
+		assert.True(t, taken.Edit == todo.Edit && taken.Desktop == todo.Desktop && taken.Close)
 	}
 }
 

@@ -35,7 +35,7 @@ func (m *Model) keys() [][2]string {
 	}
 	return [][2]string{
 		keymap.Hint(keymap.Ends.Take, "go"), keymap.Both(on.Left, on.Right, "close, open"), keymap.Hint(on.Only, only), keymap.Hint(keymap.Ends.Close, "back"), keymap.Hint(on.New, "new"), keymap.Hint(on.Rename, "rename, move"), keymap.Hint(on.Delete, "delete"), keymap.Hint(on.Undo, "undo"),
-		keymap.Hint(on.Path, "copy path"), keymap.Hint(on.Editor, "editor"), keymap.Hint(on.Shut, "close all"), keymap.Hint(on.Whole, "copy whole path"), keymap.Hint(on.Desktop, "desktop"),
+		keymap.Hint(on.Path, "copy path"), keymap.Hint(on.Hand, "hand on"), keymap.Hint(on.Shut, "close all"),
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -77,8 +78,12 @@ func Last(all []surface.Intent) (last surface.Intent) {
 	for _, i := range all {
 		last = last.And(i)
 	}
+	last.Say = Said(last)
 	return last
 }
+
+// Said is what an intent says, with the keys in it as they are delivered.
+func Said(i surface.Intent) string { return keymap.Default().Fill(i.Say, false) }
 
 // Of is the text of a surface of a size.
 func Of(s surface.Surface, width, height int) string {

@@ -113,19 +113,19 @@ func (m *Model) to(i int) surface.Intent {
 	beside := m.beside()
 	switch {
 	case m.fates[i] == place.Gone:
-		todo := surface.Say("%s: %s is not here any more; n goes on, Esc ends the walk", words, s.Name())
+		todo := surface.Say("%s: %s is not here any more; {next} goes on, Esc ends the walk", words, s.Name())
 		if !beside && len(s.Code) > 0 {
 			return todo.And(m.showCode(s))
 		}
 		return todo
 	case s.Kind == string(bookmark.Folder):
-		return surface.Say("%s: the folder %s; n goes on, Esc ends the walk", words, s.Path)
+		return surface.Say("%s: the folder %s; {next} goes on, Esc ends the walk", words, s.Path)
 	case !beside && s.From != nil:
 		words += ", on from stop " + strconv.Itoa(*s.From+1) + ": " + s.Note
 	case !beside && s.Note != "":
 		words += ": " + s.Note
 	default:
-		words += "; n next, p back, Esc ends it"
+		words += keymap.Marked("; {next} next, {previous} back, Esc ends it")
 	}
 	if m.note != "" {
 		words += "; " + m.note

@@ -59,13 +59,13 @@ func TestAlongAWalk(t *testing.T) {
 	m, todo := begun(t, true)
 	assert.Equal(t, "radio.go", todo.Go.Path)
 	assert.Equal(t, "walk: the alarm", todo.Go.How)
-	assert.Equal(t, "stop 1 of 3 of the walk; n next, p back, Esc ends it", todo.Go.After)
+	assert.Equal(t, "stop 1 of 3 of the walk; n next, p back, Esc ends it", uitest.Said(surface.Intent{Say: todo.Go.After}))
 	drawn := uitest.Text(m.Rows(40, 20, uitest.Plain))
 	for _, part := range []string{"walk: the alarm", "1 of 3", "here it comes in", "n next", "p back"} {
 		assert.Contains(t, drawn, part)
 	}
 	assert.Equal(t, "this is the first stop of the walk", m.Next(false).Say)
-	assert.Contains(t, m.Next(true).Say, "is not here any more; n goes on")
+	assert.Contains(t, uitest.Said(m.Next(true)), "is not here any more; n goes on")
 	assert.Contains(t, uitest.Text(m.Rows(40, 20, uitest.Plain)), "func Ring() {", "how it was")
 	assert.Equal(t, "roster.go", m.Next(true).Go.Path)
 	assert.Contains(t, uitest.Text(m.Rows(60, 20, uitest.Plain)), "the path turns back here")
@@ -80,7 +80,7 @@ func TestAlongAWalk(t *testing.T) {
 // Where there is no room beside the code, the message tells what the column would.
 func TestWithoutRoomBeside(t *testing.T) {
 	m, todo := begun(t, false)
-	assert.Equal(t, "stop 1 of 3 of the walk: here it comes in", todo.Go.After)
+	assert.Equal(t, "stop 1 of 3 of the walk: here it comes in", uitest.Said(surface.Intent{Say: todo.Go.After}))
 	assert.NotNil(t, m.Next(true).Open, "the code as it was")
 	assert.Contains(t, m.Next(true).Go.After, "on from stop 1: who goes")
 }

@@ -9,6 +9,7 @@ import (
 
 	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
@@ -62,7 +63,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	if k.Text != "" && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
 		p.Editor.Type(k.Text)
 		todo := m.wrote(p, before)
-		if m.set.Silent {
+		if !m.set.Load().On(settings.Complete) {
 			return todo
 		}
 		return todo.And(surface.Begin(m.completeLater(p)))
@@ -103,7 +104,7 @@ func (m *Model) Commands() surface.Commands {
 			if why := m.start(); why != "" {
 				return m.refuse(why)
 			}
-			todo := surface.Say("write: letters are typed; Esc leads back to roam, Ctrl+S saves")
+			todo := surface.Say("write: letters are typed; Esc leads back to roam, {save} saves")
 			todo.Caret = true
 			return todo
 		},
@@ -263,7 +264,7 @@ func (m *Model) caretsAtUses(p *pen) surface.Intent {
 	project, doc, at, name := m.project, p.Editor.Document(), p.Editor.Main().At, p.Path
 	return surface.Begin(surface.Do(m.asker, func(ctx context.Context) uses {
 		res, refs := project.All(ctx, answer.Question{Way: answer.ToReferences, Path: name, Offset: at, Scope: resolve.Scope{Value: true}})
-		u := uses{none: "no use of the name under the caret is known in this file; Ctrl+E a takes all words that read the same"}
+		u := uses{none: keymap.Marked("no use of the name under the caret is known in this file; {caret-all} takes all words that read the same")}
 		for _, a := range res.Answers {
 			if a.Path == name {
 				u.at = append(u.at, [2]int{int(a.At.Start), int(a.At.End)})

@@ -10,6 +10,7 @@ import (
 	"rooktrail/internal/core/change/recovery"
 	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/ui/choice"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -47,7 +48,7 @@ func (m *Model) OfferInTime() surface.Intent {
 	if len(m.left.texts) == 1 {
 		them = "it"
 	}
-	return surface.Say("%s not saved when the program ended; Ctrl+E x shows what was in %s", sheet.Count(len(m.left.texts), "text was", "texts were"), them)
+	return surface.Say("%s not saved when the program ended; {unsaved} shows what was in %s", sheet.Count(len(m.left.texts), "text was", "texts were"), them)
 }
 
 // offer offers texts that were not saved.
@@ -65,7 +66,7 @@ func (m *Model) offer() surface.Intent {
 	}
 	rows = append(rows, choice.Row{Row: sheet.Row{What: "forget", Name: "all of these", Where: "they are gone then"}, Take: m.askForget})
 	todo := m.lists.Open("text was not saved when the program ended; Esc leaves it for later", "compare it", rows)
-	m.lists.Left = func() surface.Intent { return surface.Say("Ctrl+E x shows them again") }
+	m.lists.Left = func() surface.Intent { return surface.Say("{unsaved} shows them again") }
 	return todo
 }
 
@@ -100,14 +101,14 @@ func (m *Model) choose(c *desk.Comparison) surface.Intent {
 			return surface.Intent{}
 		}
 		m.left.texts = append(m.left.texts, *c.Left)
-		return surface.Say("the text that was not saved stays; Ctrl+E x shows it again")
+		return surface.Say("the text that was not saved stays; {unsaved} shows it again")
 	})
 }
 
 func (m *Model) tellRecovered(r desk.Report) surface.Intent {
-	words := "this is the text that was not saved; Ctrl+Z shows the file as it is on disk, Ctrl+S saves"
+	words := keymap.Marked("this is the text that was not saved; {undo} shows the file as it is on disk, {save} saves")
 	if r.Text.State() == desk.Differing {
-		words = "this is the text that was not saved; the file has changed on disk since, and Ctrl+S lets you choose"
+		words = keymap.Marked("this is the text that was not saved; the file has changed on disk since, and {save} lets you choose")
 	}
 	return surface.Go(surface.Visit{Path: r.Text.Path, Line: max(r.Left.Line, 1), Col: max(r.Left.Col, 1), How: "not saved", After: words})
 }

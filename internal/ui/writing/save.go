@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/choice"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -103,18 +104,18 @@ func (m *Model) tell(r desk.Report) surface.Intent {
 	case desk.SavedAs:
 		return m.tellSavedAs(r, name)
 	case desk.ChangedOnDisk:
-		return surface.Say("%s has changed on disk while you write in it; yours is kept, and Ctrl+S lets you choose", name)
+		return surface.Say("%s has changed on disk while you write in it; yours is kept, and {save} lets you choose", name)
 	case desk.Unreadable:
-		return surface.Say("the file on disk cannot be read; Ctrl+S once more writes yours there")
+		return surface.Say("the file on disk cannot be read; {save} once more writes yours there")
 	case desk.TheSame:
 		return surface.Say("what is on disk is the same as what you wrote")
 	case desk.Merged:
 		if r.Both > 0 {
 			return surface.Say("brought together, not saved yet; in %s both versions stand, between marks like <<<<<<<", sheet.Count(r.Both, "place", "places"))
 		}
-		return surface.Say("that stands here now; Ctrl+S saves it")
+		return surface.Say("that stands here now; {save} saves it")
 	case desk.TookTheirs:
-		return surface.Say("this is what is on disk; Ctrl+Z brings back what you wrote")
+		return surface.Say("this is what is on disk; {undo} brings back what you wrote")
 	case desk.NotKept:
 		return surface.Say("NOT kept for the next time: %s, since %s; save it", name, desk.Why(r.Err))
 	case desk.KeptAgain:
@@ -123,15 +124,15 @@ func (m *Model) tell(r desk.Report) surface.Intent {
 		return m.tellRecovered(r)
 	case desk.WrittenAlready:
 		m.left.texts = append(m.left.texts, *r.Left)
-		return surface.Say("%s is being written in already; save that first, and Ctrl+E x shows this again", r.Left.Path)
+		return surface.Say("%s is being written in already; save that first, and {unsaved} shows this again", r.Left.Path)
 	case desk.Forgotten:
 		return surface.Say("they are forgotten")
 	case desk.AskedToLeave:
 		all := m.desk.Unsaved()
 		if len(all) == 1 {
-			return surface.Say("%s is not saved. Ctrl+Q again leaves; it is offered next time", path.Base(all[0].Path))
+			return surface.Say("%s is not saved. {quit} again leaves; it is offered next time", path.Base(all[0].Path))
 		}
-		return surface.Say("%s are not saved. Ctrl+Q again leaves; they are offered next time. Ctrl+E s saves all", sheet.Count(len(all), "file", "files"))
+		return surface.Say("%s are not saved. {quit} again leaves; they are offered next time. {save-all} saves all", sheet.Count(len(all), "file", "files"))
 	case desk.WouldLose:
 		return m.offerLeaving(r.Err)
 	}
@@ -146,13 +147,13 @@ func (m *Model) tellNotSaved(r desk.Report, name string) surface.Intent {
 		if m.host.Code().Path() == r.Text.Path && !m.host.Covered() {
 			return m.show(m.desk.Save(r.Text))
 		}
-		return surface.Say("%s has changed on disk since; it is not saved. Ctrl+S there lets you choose", r.Text.Path)
+		return surface.Say("%s has changed on disk since; it is not saved. {save} there lets you choose", r.Text.Path)
 	case errors.Is(err, text.ErrReadOnly):
-		return surface.Say("%s is not saved, it is read-only; what you wrote is kept. Ctrl+E w saves elsewhere", name)
+		return surface.Say("%s is not saved, it is read-only; what you wrote is kept. {save-as} saves elsewhere", name)
 	case errors.Is(err, text.ErrNotLatin1):
-		return surface.Say("%s is not saved: %s; Ctrl+S once more saves it as UTF-8", name, desk.Why(err))
+		return surface.Say("%s is not saved: %s; {save} once more saves it as UTF-8", name, desk.Why(err))
 	case r.AskedOver:
-		return surface.Say("not saved, its folder is locked; Ctrl+S overwrites it, unsafe if interrupted; a copy of what you wrote is kept till that is done")
+		return surface.Say("not saved, its folder is locked; {save} overwrites it, unsafe if interrupted; a copy of what you wrote is kept till that is done")
 	case errors.Is(err, desk.ErrNowhereKept):
 		return surface.Say("%s is not saved: %s", name, err)
 	}
@@ -163,13 +164,13 @@ func (m *Model) tellNotSaved(r desk.Report, name string) surface.Intent {
 func why(r desk.Report) string {
 	switch {
 	case errors.Is(r.Err, text.ErrChanged):
-		return "it has changed on disk; Ctrl+S there lets you choose"
+		return keymap.Marked("it has changed on disk; {save} there lets you choose")
 	case errors.Is(r.Err, text.ErrReadOnly):
 		return "it is read-only"
 	case errors.Is(r.Err, text.ErrNotLatin1):
-		return desk.Why(r.Err) + "; Ctrl+S there saves it as UTF-8"
+		return desk.Why(r.Err) + keymap.Marked("; {save} there saves it as UTF-8")
 	case errors.Is(r.Err, text.ErrFolderLocked):
-		return "its folder is locked; Ctrl+S there can write over it"
+		return keymap.Marked("its folder is locked; {save} there can write over it")
 	}
 	return desk.Why(r.Err)
 }
@@ -188,13 +189,13 @@ func (m *Model) tellTogether(all *desk.Together) surface.Intent {
 	case len(not) == 1:
 		return surface.Say("%s is NOT saved: %s; %s saved", path.Base(not[0].Text.Path), why(not[0]), sheet.Count(saved, "file is", "files are"))
 	case m.host.Covered():
-		return surface.Say("%s NOT saved; Ctrl+E s tells which and why", sheet.Count(len(not), "file is", "files are"))
+		return surface.Say("%s NOT saved; {save-all} tells which and why", sheet.Count(len(not), "file is", "files are"))
 	}
 	var rows []choice.Row
 	for _, r := range not {
 		p := r.Text.Path
 		rows = append(rows, choice.Row{
-			Row:  sheet.Row{What: "not saved", Name: p, Where: why(r), Reads: true},
+			Row:  sheet.Row{What: "not saved", Name: p, Where: m.keys.Fill(why(r), true), Reads: true},
 			Take: func() surface.Intent { return surface.Go(surface.Visit{Path: p, How: "not saved"}) },
 		})
 	}

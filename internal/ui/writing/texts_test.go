@@ -157,7 +157,7 @@ func TestWhereNobodyCanWrite(t *testing.T) {
 	} {
 		w := shown(c.content, c.foreign)
 		todo := w.Commands()["write"]()
-		assert.Contains(t, todo.Say, c.words, name)
+		assert.Contains(t, uitest.Said(todo), c.words, name)
 		assert.True(t, todo.Unkey, name)
 		assert.False(t, w.Writing(), name)
 		said, not := w.NotTyped(uitest.Keys("d")[0])
@@ -197,7 +197,7 @@ func TestATextThatWasNotSavedIsOffered(t *testing.T) {
 	t.Parallel()
 	w := leftBehind("ring\n")
 	todo := w.OfferInTime()
-	assert.Equal(t, "1 text was not saved when the program ended; Ctrl+E x shows what was in it", todo.Say, "a key was pressed by now")
+	assert.Equal(t, "1 text was not saved when the program ended; Ctrl+E x shows what was in it", uitest.Said(todo), "a key was pressed by now")
 	assert.Nil(t, w.OfferInTime().Open, "once")
 	todo = w.offer()
 	require.NotNil(t, todo.Open)

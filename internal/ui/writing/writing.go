@@ -6,6 +6,7 @@ import (
 	"context"
 	"path"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	tea "charm.land/bubbletea/v2"
@@ -85,7 +86,7 @@ type Model struct {
 	project Project
 	frame   *frame.Frame
 	keys    keymap.Map
-	set     settings.Settings
+	set     atomic.Pointer[settings.Settings] // asked for beside the screen, too
 	desk    *desk.Desk
 	asker   *surface.Asker
 
@@ -109,14 +110,15 @@ type Model struct {
 // New makes one in which nothing is written; beside gives nil while nothing can be kept for after a crash.
 func New(host Host, project Project, f *frame.Frame, keys keymap.Map, beside func() desk.Beside) *Model {
 	m := &Model{host: host, project: project, frame: f, keys: keys, compare: compare.NewSurface(), pens: map[*desk.Text]*pen{}, unlocked: map[string]bool{}, before: map[string]before{}}
-	m.desk = desk.New(project, beside, desk.Usual(&m.set, project.Root()), workspace.StyleOf)
+	m.desk = desk.New(project, beside, desk.Usual(m.set.Load, project.Root()), workspace.StyleOf)
+	m.set.Store(&settings.Settings{})
 	m.asker = host.Asker(nil)
 	m.names.asker = host.Asker(nil)
 	return m
 }
 
 // Set takes what the user has set.
-func (m *Model) Set(s settings.Settings) { m.set = s }
+func (m *Model) Set(s settings.Settings) { m.set.Store(&s) }
 
 // Desk is the texts that are written.
 func (m *Model) Desk() *desk.Desk { return m.desk }
@@ -181,13 +183,13 @@ func (m *Model) start() (why string) {
 	case !f.Text.Whole():
 		return "the rest of this file is still being read; then it can be written in"
 	case f.Text.Len() > largestWritten:
-		return "this file is too large to be written in here; P e hands it to your editor"
+		return keymap.Marked("this file is too large to be written in here; {edit} hands it to your editor")
 	case f.Text.Lossy():
-		return "this file holds what is no " + f.Text.Encoding().String() + ", which writing would lose; P e hands it to your editor"
+		return "this file holds what is no " + f.Text.Encoding().String() + keymap.Marked(", which writing would lose; {edit} hands it to your editor")
 	case m.frame.InLeaf():
 		return "a leaf is only looked at; G goes there for good"
 	case f.Foreign && m.desk.Text(f.Path) == nil && !m.unlocked[f.Path]:
-		return path.Base(f.Path) + " is not of this project and locked; Ctrl+E k unlocks it"
+		return path.Base(f.Path) + keymap.Marked(" is not of this project and locked; {unlock} unlocks it")
 	}
 	if c.Solo().Len() > 0 {
 		c.Alone(place.Range{})

@@ -16,15 +16,16 @@ import (
 type Formatter func(ctx context.Context, path string, data []byte) ([]byte, error)
 
 // Usual formats as the user has set for a kind of file, and else as is usual for all who write its
-// language; root is the folder of the project.
-func Usual(set *settings.Settings, root string) Formatter {
+// language; root is the folder of the project. What is set is asked for beside the screen.
+func Usual(set func() *settings.Settings, root string) Formatter {
 	return func(ctx context.Context, file string, data []byte) ([]byte, error) {
+		set := set()
 		out, ok, err := set.Format(ctx, root, file, data)
 		if ok && err == nil {
 			return out, nil
 		}
 		l := catalog.Set().Of(file)
-		if ok || set.Plain || l == nil {
+		if ok || !set.On(settings.FormatGo) || l == nil {
 			return data, err
 		}
 		if out, err = l.Format(data); err != nil {

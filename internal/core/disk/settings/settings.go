@@ -1,105 +1,201 @@
-// Package settings is what the user has set: a TOML file of their own, never one of the
-// project.
+// Package settings is what the user has set: a TOML file of their own, and of a project's own only
+// what can do no harm. Which settings there are, with what they do and what they may be, is data
+// (All), from which the reading, the page of settings, the docs and the schema are made.
 package settings
 
 import (
-	"bytes"
-	"context"
-	"errors"
 	"fmt"
-	"os"
-	"os/exec"
-	"path"
+	"maps"
+	"slices"
 	"strings"
-	"time"
-
-	"github.com/pelletier/go-toml/v2"
 )
 
-// Settings are what the user has set. The zero Settings are those without a file.
+// Kind is what a setting may be.
+type Kind uint8
+
+// The kinds.
+const (
+	// Switch is on or off.
+	Switch Kind = iota
+	// Choice is one of a few words.
+	Choice
+	// Number is a whole number.
+	Number
+	// Texts is a list of texts.
+	Texts
+	// Words is a table of texts.
+	Words
+	// Commands is a table of commands, each with its arguments.
+	Commands
+)
+
+// Setting is something that can be set.
+type Setting struct {
+	// Key is what it is called in the file, with the name of its table: "look.palette".
+	Key string
+	// Name is what it is called elsewhere, Does says what it does in a sentence, Phrases are what else
+	// people call it.
+	Name, Does string
+	Phrases    []string
+	Kind       Kind
+	// Default is what counts when nothing is set: a bool, a string, an int, a []string, or a table.
+	Default any
+	// Values are what a Choice may be; Least and Most bound a Number.
+	Values      []string
+	Least, Most int
+	// Shared says that a project may say it for all who work on it.
+	Shared bool
+	// Check says why a value of the right kind is not one all the same; nil for nothing to check.
+	Check func(value any) error
+}
+
+// Source is where a value was set.
+type Source uint8
+
+// The sources, the later before the earlier.
+const (
+	// ByDefault is set nowhere.
+	ByDefault Source = iota
+	// ByProject is set in the project's file.
+	ByProject
+	// ByUser is set in the user's own file.
+	ByUser
+)
+
+var sources = [...]string{"by default", "by the project", "by you"}
+
+func (s Source) String() string { return sources[s] }
+
+// Settings are what counts. The zero Settings are the defaults. They do not change: With gives others.
 type Settings struct {
-	// Plain says that Go code is saved as it is written, not in its usual form.
-	Plain bool
-	// Silent says that names are only completed when that is asked for.
-	Silent bool
-	// formatters are commands that put a file into its usual form when it is saved, by the
-	// ending of its name: they are given the text and print it anew.
-	formatters map[string][]string
+	layers [2]map[string]any // of the project, and above it of the user
 }
 
-// file is how the settings are written.
-type file struct {
-	Write struct {
-		FormatGo *bool `toml:"format_go"`
-		Complete *bool `toml:"complete"`
-	} `toml:"write"`
-	Formatters map[string][]string `toml:"formatters"`
-}
-
-// Load reads settings; a file that is not there is that of somebody who has set nothing. The
-// error says in which line a file is wrong.
-func Load(name string) (Settings, error) {
-	data, err := os.ReadFile(name)
-	if errors.Is(err, os.ErrNotExist) {
-		return Settings{}, nil
-	}
-	if err != nil {
-		return Settings{}, fmt.Errorf("reading the settings: %w", err)
-	}
-	var f file
-	if err := toml.NewDecoder(bytes.NewReader(data)).DisallowUnknownFields().Decode(&f); err != nil {
-		return Settings{}, fmt.Errorf("the settings in %s are not used: %w%s", name, err, where(err))
-	}
-	s := Settings{formatters: map[string][]string{}}
-	s.Plain = f.Write.FormatGo != nil && !*f.Write.FormatGo
-	s.Silent = f.Write.Complete != nil && !*f.Write.Complete
-	for ending, command := range f.Formatters {
-		if len(command) == 0 || !strings.HasPrefix(ending, ".") {
-			return Settings{}, fmt.Errorf("the settings in %s are not used: the formatter for %q wants an ending such as \".py\" and a command", name, ending)
+// Value is what a setting is, and where that was set.
+func (s *Settings) Value(key string) (any, Source) {
+	for _, by := range []Source{ByUser, ByProject} {
+		if v, ok := s.layers[by-1][key]; ok {
+			return v, by
 		}
-		s.formatters[ending] = command
 	}
-	return s, nil
+	set, _ := ByKey(key)
+	return set.Default, ByDefault
 }
 
-// where says in which line a file is wrong.
-func where(err error) string {
-	var wrong *toml.DecodeError
-	var unknown *toml.StrictMissingError
-	switch {
-	case errors.As(err, &unknown) && len(unknown.Errors) > 0:
-		row, _ := unknown.Errors[0].Position()
-		return fmt.Sprintf(": %s in line %d is not known", strings.Join(unknown.Errors[0].Key(), "."), row)
-	case errors.As(err, &wrong):
-		row, _ := wrong.Position()
-		return fmt.Sprintf(", in line %d", row)
-	}
-	return ""
+// On says whether a Switch is on.
+func (s *Settings) On(key string) bool {
+	v, _ := s.Value(key)
+	on, _ := v.(bool)
+	return on
 }
 
-// formatTime is how long a formatter may take.
-const formatTime = 10 * time.Second
+// Text is what a Choice is.
+func (s *Settings) Text(key string) string {
+	v, _ := s.Value(key)
+	text, _ := v.(string)
+	return text
+}
 
-// Format puts a text into its usual form with the command that is set for its file; ok is false
-// if none is. dir is where the command runs.
-func (s *Settings) Format(ctx context.Context, dir, file string, text []byte) (out []byte, ok bool, err error) {
-	command, ok := s.formatters[path.Ext(file)]
-	if !ok {
-		return text, false, nil
+// Number is what a Number is.
+func (s *Settings) Number(key string) int {
+	v, _ := s.Value(key)
+	n, _ := v.(int)
+	return n
+}
+
+// Texts is what a list is.
+func (s *Settings) Texts(key string) []string {
+	v, _ := s.Value(key)
+	all, _ := v.([]string)
+	return all
+}
+
+// Words is what a table of texts is.
+func (s *Settings) Words(key string) map[string]string {
+	v, _ := s.Value(key)
+	all, _ := v.(map[string]string)
+	return all
+}
+
+func (s *Settings) commands(key string) map[string][]string {
+	v, _ := s.Value(key)
+	all, _ := v.(map[string][]string)
+	return all
+}
+
+// With are the settings with one of them set otherwise by a source; nil takes back what it had set.
+func (s Settings) With(key string, value any, by Source) Settings {
+	out := s
+	layer := maps.Clone(s.layers[by-1])
+	if layer == nil {
+		layer = map[string]any{}
 	}
-	ctx, cancel := context.WithTimeout(ctx, formatTime)
-	defer cancel()
-	cmd := exec.CommandContext(ctx, command[0], command[1:]...)
-	cmd.Dir, cmd.Stdin = dir, bytes.NewReader(text)
-	var said bytes.Buffer
-	cmd.Stderr = &said
-	out, err = cmd.Output()
-	if err == nil && len(out) == 0 && len(text) > 0 {
-		err = errors.New("it printed nothing")
+	if layer[key] = value; value == nil {
+		delete(layer, key)
 	}
-	if err != nil {
-		first, _, _ := strings.Cut(strings.TrimSpace(said.String()), "\n")
-		return text, true, fmt.Errorf("%s: %w %s", command[0], err, first)
+	out.layers[by-1] = layer
+	return out
+}
+
+// ByKey finds a setting.
+func ByKey(key string) (Setting, bool) {
+	all := All()
+	i := slices.IndexFunc(all, func(s Setting) bool { return s.Key == key })
+	if i < 0 {
+		return Setting{}, false
 	}
-	return out, true, nil
+	return all[i], true
+}
+
+// Written is a value as it stands in the file; a table is written as how many entries it has.
+func (s *Setting) Written(value any) string {
+	switch v := value.(type) {
+	case bool:
+		if v {
+			return "on"
+		}
+		return "off"
+	case []string:
+		if len(v) == 0 {
+			return "none"
+		}
+		return strings.Join(v, ", ")
+	case map[string]string:
+		return entries(len(v))
+	case map[string][]string:
+		return entries(len(v))
+	}
+	return fmt.Sprint(value)
+}
+
+func entries(n int) string {
+	switch n {
+	case 0:
+		return "none"
+	case 1:
+		return "1 entry"
+	}
+	return fmt.Sprintf("%d entries", n)
+}
+
+// Next is the value after another one, for those that are gone through one by one: the other state of a
+// switch, the next choice, the next number; ok is false for those that are written by hand.
+func (s *Setting) Next(value any, forward bool) (next any, ok bool) {
+	step := 1
+	if !forward {
+		step = -1
+	}
+	switch s.Kind {
+	case Switch:
+		on, _ := value.(bool)
+		return !on, true
+	case Choice:
+		text, _ := value.(string)
+		i := slices.Index(s.Values, text)
+		return s.Values[(i+step+len(s.Values))%len(s.Values)], true
+	case Number:
+		n, _ := value.(int)
+		return min(max(n+step, s.Least), s.Most), true
+	}
+	return value, false
 }

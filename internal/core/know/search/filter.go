@@ -23,13 +23,14 @@ type Filter struct {
 	tested        bool       // test says whether tests are wanted or not
 	wild          [][]string // of each word with *, the pieces between them
 	changed       bool       // only files that differ from the last commit
+	all           bool       // also what is left out otherwise
 	// isChanged knows which those are; it is given by who searches.
 	isChanged map[string]bool
 }
 
 // ParseFilter takes the words in:FOLDER, kind:KIND, ext:EXTENSION, glob:GLOB,
-// not:GLOB, is:test (or is:code, for what is no test) and is:changed out of a
-// query. A word of that
+// not:GLOB, is:test (or is:code, for what is no test), is:changed and is:all (also what
+// is left out otherwise) out of a query. A word of that
 // form that says nothing known stays in the query. So does a word with *, as
 // letters to be found, and its pieces must lie in a name side by side.
 func ParseFilter(query string) (rest string, f Filter) { return parseFilter(query, true) }
@@ -95,6 +96,8 @@ func (f *Filter) take(name, value string) bool {
 		f.kinds = append(f.kinds, value)
 	case name == "is" && value == "changed":
 		f.changed = true
+	case name == "is" && value == "all":
+		f.all = true
 	case name == "is" && (value == "test" || value == "code"):
 		f.test, f.tested = value == "test", true
 	default:

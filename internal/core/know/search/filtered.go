@@ -77,4 +77,7 @@ func (s *Searcher) fillIn(ctx context.Context, f *Filter) {
 	if f.changed {
 		f.isChanged = s.code.Changes(ctx)
 	}
+	if out := s.leftOut.Load(); out != nil && !f.all {
+		f.exclude = append(f.exclude, *out...)
+	}
 }

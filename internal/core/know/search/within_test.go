@@ -62,3 +62,16 @@ func TestWhichFilesMentionAName(t *testing.T) {
 		}
 	}
 }
+
+// What is left out is not found, unless all is asked for.
+func TestWhatIsLeftOut(t *testing.T) {
+	code := "package a\n\nfunc Ring() {}\n"
+	w := workspacetest.Open(t, map[string]string{"a/ring.go": code, "a/gen/ring.go": code, "b/Ring.gen.go": code, "gen.go": code})
+	assert.Len(t, symbols(w, "Ring"), 4)
+	w.Search.LeaveOut([]string{"gen/", "*.gen.go"})
+	assert.Equal(t, []string{"gen.go Ring", "a/ring.go Ring"}, symbols(w, "Ring"))
+	assert.Len(t, w.Search.Files(context.Background(), "ring", 9), 1)
+	assert.Len(t, symbols(w, "Ring is:all"), 4)
+	w.Search.LeaveOut(nil)
+	assert.Len(t, symbols(w, "Ring"), 4)
+}

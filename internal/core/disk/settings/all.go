@@ -1,0 +1,93 @@
+package settings
+
+import (
+	"fmt"
+	"strings"
+	"sync"
+
+	"github.com/bmatcuk/doublestar/v4"
+)
+
+// The settings, by their keys in the file.
+const (
+	Palette     = "look.palette"
+	Colors      = "look.colors"
+	LineNumbers = "look.line_numbers"
+	Signpost    = "look.signpost"
+	Strip       = "look.strip"
+	Title       = "look.title"
+	FormatGo    = "write.format_go"
+	Complete    = "write.complete"
+	Begin       = "write.begin"
+	LeaveOut    = "find.leave_out"
+	Formatters  = "formatters"
+)
+
+// All are the settings, in the order of their page.
+func All() []Setting { return all() }
+
+var all = sync.OnceValue(func() []Setting {
+	return []Setting{
+		{Key: Palette, Name: "palette", Does: "The colours: peat is dark, chalk is light, clear has more contrast, sixteen uses the terminal's own colours, plain none; auto takes what suits the terminal.",
+			Phrases: words("theme, colours, color scheme, dark mode, light mode, high contrast, appearance, skin"), Kind: Choice, Default: "auto", Values: []string{"auto", "peat", "chalk", "clear", "sixteen", "plain"}},
+		{Key: Colors, Name: "colours of your own", Does: "Colours that are other than those of the palette, by what they say: text = \"#d6dacf\", or a number of the 256 of terminals.",
+			Phrases: words("own palette, custom colours, syntax colours, color of comments, change a colour"), Kind: Words, Default: map[string]string{}, Check: checkColors},
+		{Key: LineNumbers, Name: "line numbers", Does: "Whether lines are numbered: from the beginning of the file, from the line of the caret, or not at all.",
+			Phrases: words("relative line numbers, hide line numbers, show line numbers, gutter, numbers"), Kind: Choice, Default: "absolute", Values: []string{"absolute", "relative", "none"}},
+		{Key: Signpost, Name: "signpost", Does: "How the signpost is shown in a project that is opened for the first time: as a column, as a narrow one, as one line above the strip.",
+			Phrases: words("right column, info panel, sidebar, side column"), Kind: Choice, Default: "wide", Values: []string{"wide", "narrow", "line"}},
+		{Key: Strip, Name: "strip", Does: "Whether the trail is drawn at the foot of the screen.", Phrases: words("status line, bottom line, trail at the bottom, history at the bottom, hide the strip"), Kind: Switch, Default: true},
+		{Key: Title, Name: "title of the terminal", Does: "Whether the window of the terminal is called after the project and the file.", Phrases: words("window title, tab title, terminal title"), Kind: Switch, Default: true},
+		{Key: FormatGo, Name: "format Go code", Does: "Whether Go code is put into its usual form when it is saved.", Phrases: words("format on save, formatting, prettify"), Kind: Switch, Default: true, Shared: true},
+		{Key: Complete, Name: "complete while typing", Does: "Whether names are offered while one types them; without, only when one asks.", Phrases: words("autocomplete, completion, suggestions, suggest while typing"), Kind: Switch, Default: true},
+		{Key: Begin, Name: "stance to begin in", Does: "Whether the program begins in roam, where letters are keys, or in write, where they are typed.", Phrases: words("begin in write, start in insert mode, default mode, stances, always write"), Kind: Choice, Default: "roam", Values: []string{"roam", "write"}},
+		{Key: LeaveOut, Name: "left out of the scout", Does: "Patterns of paths that the scout does not show: [\"*.min.js\", \"generated/\"]; with is:all in what one types it does.", Phrases: words("exclude files, ignore files, hide files from search, ignored folders, exclude folders"), Kind: Texts, Default: []string{}, Shared: true, Check: checkPatterns},
+		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},
+	}
+})
+
+func words(list string) []string { return strings.Split(list, ", ") }
+
+func cutKey(key string) (table, name string, inTable bool) {
+	if table, name, inTable = strings.Cut(key, "."); inTable {
+		return table, name, true
+	}
+	return "", key, false
+}
+
+func checkEndings(value any) error {
+	for ending := range value.(map[string][]string) {
+		if !strings.HasPrefix(ending, ".") {
+			return fmt.Errorf("%q is no ending such as \".py\"", ending)
+		}
+	}
+	return nil
+}
+
+func checkPatterns(value any) error {
+	for _, pattern := range value.([]string) {
+		if !doublestar.ValidatePattern(pattern) {
+			return fmt.Errorf("%q is no pattern such as \"*.min.js\" or \"generated/\"", pattern)
+		}
+	}
+	return nil
+}
+
+// checkColors looks at colours only; which roles there are, the palette knows.
+func checkColors(value any) error {
+	for role, color := range value.(map[string]string) {
+		if !isColor(color) {
+			return fmt.Errorf("%s: %q is no colour such as \"#d6dacf\" or \"179\"", role, color)
+		}
+	}
+	return nil
+}
+
+func isColor(s string) bool {
+	if digits, ok := strings.CutPrefix(s, "#"); ok {
+		return len(digits) == 6 && strings.Trim(strings.ToLower(digits), "0123456789abcdef") == ""
+	}
+	var n int
+	_, err := fmt.Sscanf(s, "%d", &n)
+	return err == nil && n >= 0 && n < 256 && strings.Trim(s, "0123456789") == ""
+}

@@ -1,0 +1,39 @@
+package app
+
+import (
+	"rooktrail/internal/core/keep/habit"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/readiness"
+	"rooktrail/internal/ui/surface"
+)
+
+// Standings implements scout.Around.
+func (a around) Standings() map[keymap.Action]surface.Standing {
+	m := a.m
+	here, t := host{m}.Here(), m.trails.Trail()
+	_, sweeping := m.sweeps.Left()
+	w := readiness.World{
+		Here: here, Asked: !m.sign.Stale(), Unsaved: len(m.writing.Unsaved()), Changed: m.writing.Changed(here.View.Place.Path),
+		Views: len(m.frame.Sides()), Files: len(m.frame.Views()), Open: len(m.frame.OpenFiles()), Closed: m.frame.Reopens(), Leaf: m.leaves.Any(),
+		Back: t.Previous().Stop != nil, Forward: t.Next().Stop != nil, Edited: len(t.Edited()) > 0, Marks: len(m.marks.All()) > 0,
+		Sweep: sweeping, Found: m.search.Any() || m.walk.Any(),
+	}
+	if w.Asked {
+		w.Name = m.sign.About().Name
+	}
+	return readiness.Of(w, m.keys)
+}
+
+// Recent implements scout.Around.
+func (a around) Recent() (all []keymap.Action) {
+	for _, c := range a.m.habits.Recent(mostRecent) {
+		all = append(all, keymap.Action(c))
+	}
+	return all
+}
+
+// mostRecent is how many commands are shown as done lately.
+const mostRecent = 12
+
+// Know takes what one has done with the program before; it is to be called before the program begins.
+func (m *Model) Know(habits *habit.Book) { m.habits = habits }

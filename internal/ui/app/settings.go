@@ -1,0 +1,44 @@
+package app
+
+import (
+	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/ui/code"
+	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/surface"
+)
+
+// Set takes what the user has set, and the file in which it is; it is to be called before the program
+// begins.
+func (m *Model) Set(s settings.Settings, file string) { m.set.Take(s, file) }
+
+// apply has everything be as it is set; key is what was set otherwise, "" at the beginning.
+func (m *Model) apply(s *settings.Settings, key string) {
+	m.writing.Set(*s)
+	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
+	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
+	if key == "" {
+		for _, w := range m.colors.Warnings() {
+			m.ws.Code.Note(w)
+		}
+	}
+	m.frame.Wish.NoStrip = !s.On(settings.Strip)
+	m.frame.NumberLines(code.Numbers(s.Text(settings.LineNumbers)))
+	if key == "" || key == settings.Signpost {
+		m.frame.Wish.Signpost = map[string]string{"narrow": frame.Narrow, "line": frame.OneLine}[s.Text(settings.Signpost)]
+	}
+}
+
+// firstStance is the stance in which the program begins, once a file is shown.
+func (m *Model) firstStance() surface.Intent {
+	if m.set.Settings().Text(settings.Begin) == "write" {
+		return m.commands[keymap.Write]()
+	}
+	return surface.Intent{}
+}
+
+// Settings implements scout.Around.
+func (a around) Settings() *settings.Settings { return a.m.set.Settings() }
+
+// ShowSetting implements scout.Around.
+func (a around) ShowSetting(key string) surface.Intent { return a.m.settings.Show(key) }

@@ -1,0 +1,257 @@
+package keymap
+
+import "strings"
+
+// Naming is what a command is called.
+type Naming struct {
+	// Name is its name, of a few words, which says what it does without anything around it.
+	Name string
+	// Phrases are what else people say who want it.
+	Phrases []string
+}
+
+// Naming is what the command of an action is called; it has no name if the action is none.
+func (a Action) Naming() Naming {
+	name, phrases, _ := strings.Cut(namings[a], ": ")
+	n := Naming{Name: name}
+	if phrases != "" {
+		n.Phrases = strings.Split(phrases, ", ")
+	}
+	return n
+}
+
+// namings is what commands are called: the name, then what else people say.
+var namings = map[Action]string{
+	Scout:         "find anything: search everywhere, go to anything, open file, find file, quick open, go to symbol, find symbol, go to class, global search, search text in all files, search in project, find in all files, search everything, full text search, command palette, recent files, switch file",
+	GoLine:        "go to line: jump to line, goto line, line number, go to line number, go to row, jump to row",
+	Outline:       "outline: list functions, methods, members, symbols in this file, structure, table of contents, functions in file, what is in this file, headings",
+	OutlineBeside: "outline beside the code: sidebar, side bar, outline panel, keep outline open, show outline on the side, dock",
+	Crumbs:        "breadcrumbs: where am I, siblings, path, navigation bar, current function, what is beside this",
+	Tree:          "folders: file tree, explorer, directory, directories, browse files, file browser, project tree, file manager, new file, create file, rename file, move file, delete file, new folder, create folder, reveal in tree, locate file",
+	InFile:        "find in this file: search in file, search this file, find text here, search, incremental search, match, regex, look for",
+	Next:          "next place: next match, next result, find next, next hit, next occurrence, next search result, repeat search",
+	Previous:      "previous place: previous match, find previous, previous result, previous occurrence, search backwards",
+	Follow:        "follow the name: go, open import, open link, follow link, jump, open file under caret, drill down",
+	AllWays:       "all ways from here: actions, context menu, menu, what can I do here, where can I go, navigate, options here",
+
+	Definition:      "go to definition: jump to definition, declaration, go to declaration, where is this defined, source, open definition",
+	TypeDefinition:  "go to type definition: what type is this, type, jump to type, class of this, show type",
+	Implementations: "go to implementations: implementation, who implements this, subclasses, derived classes, subtypes, overrides, overridden by, implementers, children of class",
+	Supers:          "go up to supertypes: base class, superclass, super class, parent class, interface of this, parent type, overridden method, inherits from, ancestors, extends",
+	References:      "find references: usages, find usages, uses, who uses this, where is this used, occurrences, xref, cross references, users of this, where used, mentions, am I using this",
+	Callers:         "callers: who calls this, incoming calls, called by, where is this called, call sites, calls of it",
+	Called:          "what it calls: outgoing calls, callees, what does this call, functions it calls, calls from here",
+	Values:          "where its value comes from: who writes this, where is this set, assignments, data flow, writes, reads, who sets this, where is this changed, value flow, assigned",
+	Tests:           "tests of it: find tests, test for this, go to test, unit tests, is this tested, what does this test, jump to test, specs",
+	Family:          "type hierarchy: class hierarchy, inheritance, family, inheritance tree, hierarchy, derived and base types",
+	CallTree:        "call hierarchy: call tree, call graph, call stack, tree of callers, who calls whom",
+	SignpostSize:    "signpost size: hide signpost, show signpost, right column, info panel, side column, narrow signpost, toggle side panel",
+	Docs:            "read the documentation: docs, hover, signature, quick info, parameters, parameter info, man page, doc comment, javadoc, docstring, describe, information about this, explain",
+
+	LeafDefinition:      "look at the definition beside: peek definition, preview definition, show definition beside, side by side definition, peek, quick look, glance",
+	LeafType:            "look at the type beside: peek type, preview type, show type beside",
+	LeafImplementations: "look at implementations beside: peek implementations, preview implementations",
+	LeafReferences:      "look at references beside: peek references, preview usages, show usages beside",
+	LeafInto:            "into the leaf and back: focus leaf, enter leaf, focus preview, go into peek, leave the leaf",
+	LeafNext:            "next answer on the leaf: next peek, next preview",
+	LeafPrevious:        "previous answer on the leaf: previous peek, previous preview",
+	LeafDown:            "scroll the leaf down: scroll preview down",
+	LeafUp:              "scroll the leaf up: scroll preview up",
+	LeafGo:              "go to what the leaf shows: open preview, promote, keep the leaf, go there for good, open peeked file",
+	LeafPin:             "pin the leaf: pin, keep beside, stick, lock preview, unpin",
+
+	SweepDone:     "tick and go on: mark as done, check off, tick, done and next, finished with this place, next todo",
+	Sweep:         "sweep: todo list, checklist, list of places, work list, result list, show sweep, worklist",
+	Sweeps:        "choose a sweep: other sweeps, list of sweeps, switch sweep, saved searches, kept searches, saved results",
+	SweepTick:     "tick this place: toggle done, untick, uncheck, mark not done",
+	SweepAside:    "set this place aside: skip this place, ignore this result, exclude result, dismiss",
+	SweepFile:     "set this file aside: skip this file, exclude file, ignore file in results",
+	SweepFolder:   "set this folder aside: skip this folder, exclude folder, ignore folder in results",
+	SweepNote:     "note on this place of the sweep: comment on result, annotate place",
+	SweepRefresh:  "refresh the sweep: ask again, search again, rerun search, update results, reload results",
+	ChangedPlaces: "changes since the last commit: git changes, changed lines, modified lines, diff, git diff, uncommitted changes, hunks, what did I change, changed files, modified files, git status, local changes",
+	Unused:        "unused code: dead code, unused functions, not used, unreferenced, never called, find unused, unused symbols, can be deleted",
+
+	Back:        "back: go back, previous location, navigate back, return, jump back, where was I, last position",
+	Forward:     "forward: go forward, next location, navigate forward, redo jump",
+	Fork:        "choose a way at the fork: branches of history, other way forward, which way did I go, fork",
+	EditBack:    "last edit: last change, go to last edit, last edit location, last edited place, where did I edit, where was I typing, previous edit, previous change",
+	EditForward: "next edit: next change, later edit, forward in edits",
+	TrailTree:   "trail: history, navigation history, where have I been, show history, visited places, recent places, stops",
+	StopStar:    "star this stop: favourite stop, important stop, unstar",
+	StopName:    "name this stop: rename stop, label this place, give a name",
+	StopNote:    "note on this stop: comment on stop, annotate stop, write a note",
+	Trails:      "choose a trail: switch trail, new trail, other trails, begin a trail, session, switch task, sessions",
+
+	Bookmark:         "bookmark this line: add bookmark, toggle bookmark, mark this line, set mark, remove bookmark, delete bookmark, pin line, unmark",
+	BookmarkLetter:   "bookmark with a letter: named mark, mark with letter, numbered bookmark, assign letter, bookmark with digit, quick bookmark",
+	Bookmarks:        "bookmarks: list bookmarks, show marks, favourites, go to bookmark, all bookmarks, marks, saved places",
+	BookmarkNext:     "next bookmark: next mark, go to next bookmark",
+	BookmarkPrevious: "previous bookmark: previous mark, last bookmark, go to previous bookmark",
+	BookmarkSymbol:   "bookmark this function: bookmark symbol, bookmark class, bookmark type, bookmark method",
+	BookmarkFile:     "bookmark this file: favourite file, pin file, star file",
+	BookmarkFolder:   "bookmark this folder: favourite folder, pin folder",
+	BookmarkNote:     "note on the bookmark: comment on bookmark, annotate bookmark, describe bookmark",
+	BookmarkLists:    "lists of bookmarks: bookmark groups, bookmark folders, switch bookmark list, new bookmark list, share bookmarks, bookmark collections",
+	BookmarkUndo:     "bring back the last bookmark: undo bookmark, restore bookmark, undelete bookmark, removed bookmark",
+
+	Up: "up a line: line up, move up, cursor up", Down: "down a line: line down, move down, cursor down",
+	Left: "left a character: move left, cursor left", Right: "right a character: move right, cursor right",
+	WordLeft: "back a word: previous word, word left", WordRight: "on a word: next word, word right",
+	PageUp: "up a screen: page up, scroll up a page", PageDown: "down a screen: page down, scroll down a page",
+	HalfUp: "up half a screen: half page up", HalfDown: "down half a screen: half page down",
+	LineStart: "beginning of the line: start of line, home", LineEnd: "end of the line: end of line",
+	FileStart: "beginning of the file: top of file, start of file, first line, go to top, top, beginning, begin",
+	FileEnd:   "end of the file: bottom of file, last line, go to bottom, go to end, bottom",
+	SlideUp:   "scroll up a line: scroll up", SlideDown: "scroll down a line: scroll down",
+	ToCaret: "back to the caret: center, centre, center cursor, recenter, scroll to cursor, show caret, find the cursor, where is the cursor, middle of screen",
+
+	PreviousSymbol: "previous function: previous method, function above, previous symbol, previous heading, previous class",
+	NextSymbol:     "next function: next method, function below, next symbol, next heading, next class",
+	SymbolStart:    "start of the function: beginning of function, top of function, function header, function start, head of method",
+	SymbolEnd:      "end of the function: bottom of function, function end",
+	Parent:         "out to what is around: parent, enclosing function, enclosing class, enclosing scope, containing class, go up a level, out",
+	Bracket:        "other bracket: matching bracket, matching brace, match parenthesis, closing bracket, opening bracket, matching tag, end of block",
+	Imports:        "imports of the file: go to imports, includes, import section, dependencies of file, requires",
+	Counterpart:    "header or source: header file, switch header source, related file, other half, counterpart, stylesheet of component, companion file, alternate file",
+	Grow:           "select more: expand selection, grow selection, extend selection, select block, select statement, select function, select enclosing, structural selection, select word",
+	Shrink:         "select less: shrink selection, reduce selection, contract selection, smaller selection",
+	Solo:           "this function alone: solo, zoom, focus on function, narrow to function, only this function, isolate, hide the rest, focus mode",
+
+	FoldHere:     "fold or open here: collapse, unfold, expand, toggle fold, fold, collapse block, expand block, unfold here",
+	FoldAll:      "fold everything: fold all, collapse all, collapse everything",
+	FoldParent:   "fold what is around: fold parent, collapse parent, collapse enclosing",
+	FoldBodies:   "fold the bodies: only signatures, show only signatures, hide bodies, collapse functions, collapse to definitions, fold functions, overview",
+	FoldComments: "fold the comments: hide comments, collapse comments, without comments",
+	FoldLevel:    "fold deeper levels: fold to level, fold level, collapse to level",
+	FoldNone:     "open all folds: unfold all, expand all, unfold everything, show everything, open folds",
+
+	NextView:       "next open file: next tab, next buffer, next file, cycle files, switch tab, right tab",
+	PreviousView:   "previous open file: previous tab, previous buffer, previous file, left tab",
+	Views:          "open files: tabs, buffers, list of open files, list tabs, list buffers, switch buffer, switch tab, opened files",
+	Close:          "close this file: close file, close tab, close buffer, close window",
+	Reopen:         "reopen the closed file: undo close, reopen tab, restore closed file, reopen closed tab, closed by accident",
+	CloseOthers:    "close the other files: close others, close other tabs, only this file",
+	CloseAll:       "close all files: close all, close everything, close all tabs",
+	SplitBeside:    "split beside: split, split right, split vertically, vertical split, side by side, two columns, split view, second window, two files",
+	SplitBelow:     "split below: split down, split horizontally, horizontal split, one above the other",
+	OtherSide:      "other view: other window, next window, switch window, switch pane, next pane, other split, focus other side, other side",
+	SideLeft:       "view on the left: left window, left pane, focus left",
+	SideRight:      "view on the right: right window, right pane, focus right",
+	SideUp:         "view above: upper window, pane above, focus up",
+	SideDown:       "view below: lower window, pane below, focus down",
+	SendOver:       "send this file to the other view: move to other window, move tab to other pane, move file over",
+	Larger:         "larger view: grow window, increase size, bigger, enlarge pane, resize, widen pane",
+	Smaller:        "smaller view: shrink window, decrease size, shrink pane, resize pane",
+	WiderColumn:    "wider column: widen sidebar, widen the signpost, larger side column, resize column",
+	NarrowerColumn: "narrower column: narrow sidebar, smaller side column",
+	Full:           "only this view: maximise, full screen, maximize window, zoom pane, only this window, toggle split",
+	Quiet:          "only the code: distraction free, zen, presentation, hide everything, clean screen, hide panels, hide bars, reading mode",
+
+	CopyPath:     "copy the path: copy file name, relative path, path to clipboard, file name",
+	CopyAbsolute: "copy the whole path: copy absolute path, full path, absolute path",
+	CopyLine:     "copy the path with the line: copy link, copy reference, copy location, path and line number, permalink, link to this line",
+	CopyText:     "copy the text: copy selection, copy line, yank, copy to clipboard, copy code",
+	Edit:         "hand it to your editor: open in editor, external editor, my editor, edit elsewhere, open in other editor",
+	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
+
+	Keys:     "show the keys: help, shortcuts, key bindings, keyboard, cheat sheet, hotkeys, which key, keymap, manual, commands, how does this work, list of commands",
+	Settings: "settings: preferences, options, configure, configuration, setup, customize, config file, line numbers, tab width, turn off, change settings",
+	Palette:  "light or dark: theme, colours, color scheme, dark mode, light mode, palette, background, night mode, skin, appearance, contrast",
+	Quit:     "leave the program: quit, exit, leave, close the program, end, bye, terminate, stop the program, logout",
+
+	Write:         "write: edit, insert, type, start typing, insert mode, edit mode, modify, change text, start editing",
+	SaveFile:      "save: save file, write file, save this file, store, save changes, write to disk",
+	SaveAll:       "save all files: save all, save everything, write all",
+	SaveAs:        "save as: save under another name, save a copy, duplicate file, copy file, save elsewhere",
+	Complete:      "complete the name: autocomplete, completion, code completion, suggest, suggestions, expand word",
+	WriteUndo:     "undo: revert last change, take back, undo typing, step back",
+	WriteRedo:     "redo: do again, undo the undo, repeat change",
+	WriteEarlier:  "the text as it was earlier: undo in time, local history, earlier version, time travel, undo tree",
+	WriteLater:    "the text as it was later: redo in time, later version",
+	WriteCut:      "cut: cut line, move to clipboard, cut selection",
+	WriteCopy:     "copy: copy selection, copy line, copy text",
+	WritePaste:    "paste: insert from clipboard, put, paste text",
+	WriteClips:    "paste something copied earlier: clipboard history, paste history, paste special, earlier copies, clips",
+	Unsaved:       "texts left unsaved: recover, recovery, restore after crash, lost text, crash recovery, unsaved changes, backup",
+	Unlock:        "unlock this file: read only, readonly, make writable, allow editing, why can I not edit, protected",
+	WriteAll:      "select all: select everything, select whole file",
+	CaretNext:     "one more caret at the next of the same: select next occurrence, multiple cursors, add cursor, multi cursor, next same word, add selection to next match, multiple selections",
+	CaretSkip:     "leave this one out and take the next: skip occurrence, skip selection, skip this match",
+	CaretAll:      "carets at all of the same: cursor at all occurrences, select all occurrences, change all occurrences, cursors everywhere",
+	CaretSymbol:   "carets at all uses of this name: rename in file, edit all uses, local rename, rename variable, change this name, refactor name",
+	CaretFound:    "carets at all places found: cursors at matches, replace in file, edit all matches, select all matches, replace, search and replace, find and replace, substitute",
+	CaretLines:    "a caret in each selected line: split selection into lines, cursor on each line, cursors at lines",
+	CaretAbove:    "a caret in the line above: add cursor above, cursor up too",
+	CaretBelow:    "a caret in the line below: add cursor below, cursor down too",
+	CaretBox:      "select a rectangle: column selection, block selection, rectangular selection, box selection, column mode, vertical selection",
+	LineDelete:    "delete the line: remove line, kill line, erase line",
+	LineUp:        "move the line up: swap line up, line up, move lines up, drag line up",
+	LineDown:      "move the line down: swap line down, move lines down, drag line down",
+	LineUpBlock:   "move the line up in its block: move statement up",
+	LineDownBlock: "move the line down in its block: move statement down",
+	LineCopy:      "duplicate the line: copy line down, double line, clone line, repeat line, copy line below",
+	LineCopyUp:    "duplicate the line upwards: copy line up, copy line above",
+	LineJoin:      "join lines: merge lines, join with next line, concatenate lines, put on one line",
+	LineSort:      "sort the lines: sort, order lines, alphabetical order, sort selection",
+	LineIndent:    "indent: indent more, shift right, move right, tab in",
+	LineOutdent:   "indent less: outdent, unindent, dedent, shift left, move left",
+	Comment:       "comment or uncomment: toggle comment, comment out, line comment, comment lines, uncomment",
+	CommentBlock:  "put a comment around it: block comment, toggle block comment, comment selection",
+	Upper:         "large letters: uppercase, upper case, capital letters, capitalise, all caps",
+	Lower:         "small letters: lowercase, lower case, no capitals",
+	AroundRound:   "round brackets around it: surround with parentheses, wrap in parentheses, parentheses around selection, surround",
+	AroundSquare:  "square brackets around it: surround with square brackets, wrap in brackets",
+	AroundCurly:   "curly brackets around it: surround with braces, wrap in braces, curly braces",
+	AroundDouble:  "double quotes around it: surround with quotes, quote it, put in quotes, wrap in double quotes",
+	AroundSingle:  "single quotes around it: surround with single quotes, apostrophes",
+	AroundBack:    "backticks around it: surround with backticks, back quotes, code quotes",
+}
+
+// mark stands on both sides of an action in a message, where its key is to be.
+const mark = "\x00"
+
+// Marked marks the actions that stand in braces in the words of the program, such as "{back} goes back",
+// for Fill; what is put into the words afterwards is left alone.
+func Marked(words string) string {
+	var b strings.Builder
+	for {
+		before, rest, found := strings.Cut(words, "{")
+		b.WriteString(before)
+		if !found {
+			return b.String()
+		}
+		name, after, closed := strings.Cut(rest, "}")
+		if _, known := namings[Action(name)]; closed && known {
+			b.WriteString(mark + name + mark)
+			words = after
+		} else {
+			b.WriteByte('{')
+			words = rest
+		}
+	}
+}
+
+// Fill puts the keys of the actions that are marked into a message, as one presses them in roam or in
+// write. An action without a key is named as a command.
+func (m Map) Fill(words string, write bool) string {
+	parts := strings.Split(words, mark)
+	for i := 1; i < len(parts); i += 2 {
+		parts[i] = m.pressed(Action(parts[i]), write)
+	}
+	return strings.Join(parts, "")
+}
+
+// pressed is what one presses for an action.
+func (m Map) pressed(a Action, write bool) string {
+	for _, b := range m {
+		if b.Action != a || len(b.Keys) == 0 {
+			continue
+		}
+		if write && b.Group != Writing && !b.Anywhere && len([]rune(b.Keys[0])) == 1 {
+			return Label("alt+" + b.Keys[0])
+		}
+		return Label(b.Keys[0])
+	}
+	return m.pressed(Scout, write) + " and “" + a.Naming().Name + "”"
+}

@@ -1,0 +1,113 @@
+package scout
+
+import (
+	"slices"
+	"strings"
+	"sync"
+	"unicode"
+
+	"rooktrail/internal/core/know/fuzzy"
+	"rooktrail/internal/core/know/lexicon"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
+)
+
+// offers are the commands of the program, as they are found by what people call them.
+type offers struct {
+	bindings  []keymap.Binding
+	lexicon   func() *lexicon.Lexicon // made when it is first asked for, beside the screen
+	standings map[keymap.Action]surface.Standing
+	recent    []keymap.Action
+}
+
+func newOffers(bindings []keymap.Binding) offers {
+	return offers{bindings: bindings, lexicon: sync.OnceValue(func() *lexicon.Lexicon {
+		var entries []lexicon.Entry
+		for _, b := range bindings {
+			n := b.Action.Naming()
+			entries = append(entries, lexicon.Entry{Title: n.Name, Phrases: append(n.Phrases, b.Title)})
+		}
+		return lexicon.New(entries)
+	})}
+}
+
+// all are the commands before anything is typed, those that were done lately first.
+func (o offers) all() lane {
+	l := lane{title: laneCommands}
+	bindings := slices.Clone(o.bindings)
+	slices.SortStableFunc(bindings, func(a, b keymap.Binding) int { return o.age(a.Action) - o.age(b.Action) })
+	for _, b := range bindings {
+		if b.Action == keymap.Scout {
+			continue // one is in it
+		}
+		l.rows = append(l.rows, o.row(b, nil))
+	}
+	return l
+}
+
+// age is how many others were done since a command was, or how many are remembered if it was not.
+func (o offers) age(a keymap.Action) int {
+	if i := slices.Index(o.recent, a); i >= 0 {
+		return i
+	}
+	return len(o.recent)
+}
+
+// lane are the commands that one may mean.
+func (o offers) lane(typed string) lane {
+	l := lane{title: laneCommands}
+	if !isWords(typed) {
+		return l
+	}
+	q := fuzzy.Parse(typed)
+	for _, h := range o.lexicon().Find(typed) {
+		b := o.bindings[h.Index]
+		if h.Phrase != "" && len([]rune(typed)) < shortestPhrase {
+			continue
+		}
+		if len(l.rows) == 0 {
+			l.best, l.guess = likeness(q, h, b.Action.Naming().Name), h.Grade < lexicon.Within
+		}
+		l.rows = append(l.rows, o.row(b, h.At))
+	}
+	return l
+}
+
+// isWords says that what was typed may be meant for people: words, and not a filter, a pattern or code.
+func isWords(typed string) bool {
+	return !strings.ContainsFunc(typed, func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !strings.ContainsRune(" -'’?!,", r)
+	})
+}
+
+// shortestPhrase is from how many letters on a command is found by what is not its name.
+const shortestPhrase = 2
+
+// likeness is how well what has a name fits what was typed, to be held against what other lanes have.
+func likeness(q fuzzy.Query, h lexicon.Hit, name string) fuzzy.Match {
+	called := h.Phrase
+	if called == "" {
+		called = name
+	}
+	if m, ok := q.Match(called, 0); ok && h.Grade >= lexicon.Letters {
+		if h.Grade < lexicon.Names { // a file or a symbol that begins so is more likely meant
+			m.Score /= 2
+		}
+		return m
+	}
+	return fuzzy.Match{Slip: h.Grade < lexicon.Begins}
+}
+
+// row says what a command is called, and what it would act on, or why it cannot be done just now, or
+// else what it does.
+func (o offers) row(b keymap.Binding, at []int) sheet.Row {
+	row := sheet.Row{What: "command", Name: b.Action.Naming().Name, At: at, Where: b.Title, Reads: true, Key: b.Labels(1), Value: Choice{Action: b.Action}}
+	switch s := o.standings[b.Action]; {
+	case s.Lack != "":
+		row.Where, row.Faint = s.Lack, true
+	case s.On != "":
+		row.Where = s.On
+	}
+	return row
+}

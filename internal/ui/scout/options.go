@@ -1,0 +1,43 @@
+package scout
+
+import (
+	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/core/know/fuzzy"
+	"rooktrail/internal/core/know/lexicon"
+	"rooktrail/internal/ui/sheet"
+)
+
+// options are the settings, as they are found by what people call them.
+type options struct {
+	all     []settings.Setting
+	set     settings.Settings
+	lexicon *lexicon.Lexicon
+}
+
+func newOptions(set *settings.Settings) options {
+	o := options{all: settings.All(), set: *set}
+	var entries []lexicon.Entry
+	for _, s := range o.all {
+		entries = append(entries, lexicon.Entry{Title: s.Name, Phrases: s.Phrases})
+	}
+	o.lexicon = lexicon.New(entries)
+	return o
+}
+
+// lane are the settings that one may mean.
+func (o options) lane(typed string) lane {
+	l := lane{title: laneSettings}
+	if !isWords(typed) {
+		return l
+	}
+	q := fuzzy.Parse(typed)
+	for _, h := range o.lexicon.Find(typed) {
+		s := o.all[h.Index]
+		value, _ := o.set.Value(s.Key)
+		if len(l.rows) == 0 {
+			l.best, l.guess = likeness(q, h, s.Name), h.Grade < lexicon.Within
+		}
+		l.rows = append(l.rows, sheet.Row{What: "setting", Name: s.Name + ": " + s.Written(value), At: h.At, Where: s.Does, Reads: true, Value: Choice{Setting: s.Key}})
+	}
+	return l
+}

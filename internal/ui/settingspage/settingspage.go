@@ -1,0 +1,240 @@
+// Package settingspage is the page of settings: each with its value, what it does and where it was set.
+// What is changed there has its effect at once.
+package settingspage
+
+import (
+	"strings"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/core/know/lexicon"
+	"rooktrail/internal/ui/askline"
+	"rooktrail/internal/ui/entry"
+	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
+)
+
+// Surface is the page.
+type Surface struct {
+	surface.Size
+	store    *Store
+	lexicon  *lexicon.Lexicon
+	input    entry.Line
+	list     sheet.Model
+	question askline.Surface
+	undone   []change
+}
+
+// change is what was changed here, to be undone.
+type change struct {
+	key string
+	was any // nil if it was not set by the user
+}
+
+// New makes a page.
+func New(store *Store) *Surface {
+	s := &Surface{store: store, input: entry.New()}
+	var entries []lexicon.Entry
+	for _, one := range settings.All() {
+		entries = append(entries, lexicon.Entry{Title: one.Name, Phrases: append([]string{one.Key, one.Does}, one.Phrases...)})
+	}
+	s.lexicon = lexicon.New(entries)
+	return s
+}
+
+// Commands are what opens the page.
+func (s *Surface) Commands() surface.Commands {
+	return surface.Commands{keymap.Settings: func() surface.Intent { return s.Show("") }}
+}
+
+// Show opens the page at a setting; "" for the first.
+func (s *Surface) Show(key string) surface.Intent {
+	s.input, s.undone = entry.New(), nil
+	s.list.Set(s.sections(), 0)
+	for i, one := range settings.All() {
+		if one.Key == key {
+			s.list.Set(s.sections(), i)
+		}
+	}
+	return surface.Intent{Open: s}
+}
+
+// Form implements surface.Surface.
+func (s *Surface) Form() surface.Form { return surface.Whole }
+
+// Update implements surface.Surface.
+func (s *Surface) Update(msg tea.Msg) surface.Intent {
+	k, _ := msg.(tea.KeyPressMsg)
+	name := k.String()
+	if rows, ok := keymap.Step(name, s.Height-edges, s.list.Len()); ok {
+		s.list.Move(rows)
+		return surface.Intent{}
+	}
+	one, ok := s.chosen()
+	switch {
+	case keymap.Is(name, on.Close):
+		if s.input.Value() == "" {
+			return surface.Close()
+		}
+		s.input.Reset()
+		s.list.Set(s.sections(), 0)
+	case keymap.Is(name, on.Undo):
+		return s.undo()
+	case ok && keymap.Is(name, on.Next):
+		return s.step(one, true)
+	case ok && keymap.Is(name, on.Before):
+		return s.step(one, false)
+	case ok && keymap.Is(name, on.Take):
+		return s.take(one)
+	case ok && keymap.Is(name, on.Away):
+		return s.set(one, nil)
+	case s.input.Edit(msg):
+		s.list.Set(s.sections(), 0)
+	}
+	return surface.Intent{}
+}
+
+func (s *Surface) chosen() (one settings.Setting, ok bool) {
+	row, _, ok := s.list.Chosen()
+	if !ok {
+		return one, false
+	}
+	return settings.ByKey(row.Value.(string))
+}
+
+// step gives a setting the next value, or the one before.
+func (s *Surface) step(one settings.Setting, forward bool) surface.Intent {
+	value, _ := s.store.Settings().Value(one.Key)
+	next, ok := one.Next(value, forward)
+	if !ok {
+		return s.take(one)
+	}
+	return s.set(one, next)
+}
+
+// take changes a setting: to the next value, or by asking; a table is written in its file.
+func (s *Surface) take(one settings.Setting) surface.Intent {
+	value, _ := s.store.Settings().Value(one.Key)
+	switch one.Kind {
+	case settings.Texts:
+		was, _ := value.([]string)
+		return s.question.Ask(one.Name+", with commas between them:", strings.Join(was, ", "), func(answer string) surface.Intent {
+			return s.Show(one.Key).And(s.set(one, split(answer)))
+		})
+	case settings.Words, settings.Commands:
+		return surface.Say("%s are written in %s, in the table [%s]", one.Name, s.store.File(), one.Key)
+	}
+	return s.step(one, true)
+}
+
+// split takes a list with commas apart.
+func split(list string) []string {
+	all := []string{}
+	for one := range strings.SplitSeq(list, ",") {
+		if one = strings.TrimSpace(one); one != "" {
+			all = append(all, one)
+		}
+	}
+	return all
+}
+
+// set has a setting be another value.
+func (s *Surface) set(one settings.Setting, value any) surface.Intent {
+	was, by := s.store.Settings().Value(one.Key)
+	if by != settings.ByUser {
+		was = nil
+	}
+	s.undone = append(s.undone, change{one.Key, was})
+	todo := s.store.Set(one.Key, value)
+	s.list.Update(s.sections())
+	return todo
+}
+
+// undo takes the last change back.
+func (s *Surface) undo() surface.Intent {
+	n := len(s.undone) - 1
+	if n < 0 {
+		return surface.Say("nothing was changed here since the page was opened")
+	}
+	last := s.undone[n]
+	s.undone = s.undone[:n]
+	todo := s.store.Set(last.key, last.was)
+	s.list.Update(s.sections())
+	return todo
+}
+
+// sections are the settings that what is typed leaves.
+func (s *Surface) sections() []sheet.Section {
+	all := settings.All()
+	var rows []sheet.Row
+	if typed := s.input.Value(); typed != "" {
+		for _, h := range s.lexicon.Find(typed) {
+			rows = append(rows, s.row(&all[h.Index], h.At))
+		}
+	} else {
+		for i := range all {
+			rows = append(rows, s.row(&all[i], nil))
+		}
+	}
+	return []sheet.Section{{Title: "settings", Note: sheet.Number(len(rows)) + " of " + sheet.Number(len(all)), Rows: rows}}
+}
+
+func (s *Surface) row(one *settings.Setting, at []int) sheet.Row {
+	value, by := s.store.Settings().Value(one.Key)
+	return sheet.Row{What: one.Written(value), Name: one.Name, At: at, Where: by.String(), Reads: true, Value: one.Key}
+}
+
+const prompt = " settings  "
+
+// The lines that are not for the list: the text line, those about the chosen one, and the edge.
+const (
+	about = 4
+	edges = about + 2
+)
+
+// Rows implements surface.Surface.
+func (s *Surface) Rows(p *palette.Palette) []string {
+	quiet := palette.On(p.Quiet, p.Sheet)
+	typed, _ := s.input.Behind(prompt, s.Width)
+	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
+	if s.input.Value() == "" {
+		r.Put(" type some letters of what is to be set", quiet)
+	}
+	rows := append([]string{r.String(quiet)}, s.list.Rows(s.Width, max(s.Height-edges, 1), p)...)
+	if s.list.Len() == 0 && len(rows) > 2 {
+		rows[2] = ink.NewRow(s.Width).To(ink.Width(prompt), quiet).Put("no setting is called so", quiet).String(quiet)
+	}
+	rows = append(rows, s.about(p)...)
+	keys := [][2]string{keymap.Hint(on.Take), keymap.Hint(on.Close, "close"), keymap.Both(on.Before, on.Next, "value"), keymap.Hint(on.Away), keymap.Hint(on.Undo, "undo"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose")}
+	return append(rows, sheet.Edge(s.Width, keys, p))
+}
+
+// about says what the chosen setting does, what it may be, and what it is in the file.
+func (s *Surface) about(p *palette.Palette) (rows []string) {
+	text, quiet := palette.On(p.Text, p.Sheet), palette.On(p.Quiet, p.Sheet)
+	put := func(words string, style ink.Style) {
+		rows = append(rows, ink.NewRow(s.Width).To(4, quiet).Put(words, style).String(quiet))
+	}
+	if one, ok := s.chosen(); ok {
+		lines := ink.Wrap(one.Does, max(s.Width-8, 20))
+		put("", quiet)
+		for _, l := range lines[:min(len(lines), 2)] {
+			put(l, text)
+		}
+		put(ink.Cut(one.Key+" in "+s.store.File()+"; by default "+one.Written(one.Default), s.Width-8), quiet)
+	}
+	for len(rows) < about {
+		put("", quiet)
+	}
+	return rows[:about]
+}
+
+// Cursor implements surface.Surface.
+func (s *Surface) Cursor() (x, y int, ok bool) {
+	_, x = s.input.Behind(prompt, s.Width)
+	return x, 0, true
+}
