@@ -239,7 +239,7 @@ func TestAFileThatChangesOnDisk(t *testing.T) {
 	write := func(text string) { require.NoError(t, os.WriteFile(filepath.Join(dir, "hut.py"), []byte(text), 0o600)) }
 	write("def ring():\n    pass\n")
 	term := start(t, 142, 42, filepath.Join(dir, "hut.py")+":2")
-	term.see("line 2 column 1", "roam").press("Space").write("ring").see("symbols  1").press("Escape").seeNot("symbols")
+	term.see("line 2 column 5", "roam").press("Space").write("ring").see("symbols  1").press("Escape").seeNot("symbols")
 	write("# new\ndef toll():\n    pass\n")
 	term.see("def toll", "has changed on disk").press("Space").write("toll").see("symbols  1", "hut.py 2")
 }

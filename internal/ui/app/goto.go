@@ -1,6 +1,7 @@
 package app
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"io/fs"
@@ -123,6 +124,12 @@ func (l *loaded) target() trail.View {
 		at.Place.Line, at.Place.Col = l.file.Text.Position(int(v.Name.Start))
 	}
 	at.Place.Line = min(at.Place.Line, l.file.Text.Lines())
+	if v.Line > 0 && v.Col == 0 && v.Name.Len() == 0 { // a line, not a place in it: where its text begins
+		line := l.file.Text.Line(at.Place.Line)
+		if text := bytes.TrimLeft(line, " \t"); len(text) > 0 {
+			at.Place.Col = 1 + len(line) - len(text)
+		}
+	}
 	return at
 }
 
@@ -165,7 +172,7 @@ func (m *Model) arrived(l loaded) surface.Intent {
 	m.trails.Recent().Touch(v.Path, time.Now())
 	todo := surface.Intent{Cmd: cmd, Caret: true, Marked: true, Say: v.After}
 	if first {
-		todo.Then = m.firstStance
+		todo.Then = m.writing.FirstStance
 	}
 	if lines := l.file.Text.Lines(); v.Line > lines {
 		return todo.And(surface.Say("%s has no line %d; this is the last of %d", shortName(v.Path), v.Line, lines))

@@ -19,7 +19,7 @@ func (a around) Standings() map[keymap.Action]surface.Standing {
 		Sweep: sweeping, Found: m.search.Any() || m.walk.Any(),
 	}
 	if w.Asked {
-		w.Name = m.sign.About().Name
+		w.Name, w.Around = m.sign.From().Name, !m.sign.Named()
 	}
 	return readiness.Of(w, m.keys)
 }

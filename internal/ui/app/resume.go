@@ -129,7 +129,7 @@ func (m *Model) resumed(r resumed) surface.Intent {
 		return surface.Begin(m.beginAnew())
 	}
 	m.seen.shown = true
-	todo := surface.Intent{Arrange: true, Caret: true, Then: m.firstStance}
+	todo := surface.Intent{Arrange: true, Caret: true, Then: m.writing.FirstStance}
 	if len(r.gone) > 0 {
 		todo.Say = sheet.Count(len(r.gone), "file", "files") + " of last time cannot be opened any more"
 	}

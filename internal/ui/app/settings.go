@@ -4,7 +4,6 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
-	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -27,14 +26,6 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	if key == "" || key == settings.Signpost {
 		m.frame.Wish.Signpost = map[string]string{"narrow": frame.Narrow, "line": frame.OneLine}[s.Text(settings.Signpost)]
 	}
-}
-
-// firstStance is the stance in which the program begins, once a file is shown.
-func (m *Model) firstStance() surface.Intent {
-	if m.set.Settings().Text(settings.Begin) == "write" {
-		return m.commands[keymap.Write]()
-	}
-	return surface.Intent{}
 }
 
 // Settings implements scout.Around.

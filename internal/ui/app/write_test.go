@@ -310,7 +310,7 @@ func TestFilesThatAreNotTheProjects(t *testing.T) {
 // Letters narrow the keys; only Enter does something.
 func TestThePageOfKeys(t *testing.T) {
 	p, root, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
-	p.see("[other.go 3]").press("?").see("find a file, a symbol", "type some letters").press("=wrap").see("no key does that").press("backspace", "backspace", "backspace", "=rite").see("write: letters are typed", "roam")
+	p.see("[other.go 3]").press("?").see("find a file, a symbol", "type some letters").press("=wqqz").see("no key does that").press("backspace", "backspace", "backspace", "=rite").see("write: letters are typed", "roam")
 	assert.Equal(t, "package huts\n\nfunc other() {}\n", onDisk(t, root, "other.go"))
 	p.press("esc").see("type some letters").press("=outline", "enter").see("function  other").press("esc").press("?", "?").see("roam", "func other")
 	p.press("?", "=write letters", "enter").see("WRITE")

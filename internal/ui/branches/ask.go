@@ -37,6 +37,7 @@ type reply struct {
 	first  []answer.Branch
 	source sweep.Source
 	turned bool
+	around string // what the question is about, if it is not the name under the caret
 }
 
 // Commands are what opens the trees.
@@ -60,6 +61,10 @@ func (m *Model) askHere(tree answer.Tree) surface.Intent {
 func (m *Model) ask(asked question, turned bool) tea.Cmd {
 	trees := m.trees
 	return surface.Ask(m.host.Way(), func(ctx context.Context) reply {
+		around := ""
+		if !turned {
+			asked.offset, around = trees.Subject(ctx, asked.path, asked.offset)
+		}
 		res, first := trees.Branches(ctx, asked.tree, asked.path, asked.offset)
 		source := sweep.Source{Kind: sweep.OfList}
 		if way, ok := wayOf[asked.tree]; ok {
@@ -69,7 +74,7 @@ func (m *Model) ask(asked question, turned bool) tea.Cmd {
 				source = sweep.Source{Kind: sweep.OfWay, Way: way.String(), From: &from}
 			}
 		}
-		return reply{asked, res, first, source, turned}
+		return reply{asked, res, first, source, turned, around}
 	}, m.answered)
 }
 
@@ -79,6 +84,14 @@ var wayOf = map[answer.Tree]answer.Way{answer.Incoming: answer.ToCallers, answer
 // answered shows a tree. Where calls are asked for and there are none, those the
 // other way round are shown.
 func (m *Model) answered(a reply) surface.Intent {
+	todo := m.led(a)
+	if a.around != "" && todo.Say == "" {
+		todo.Say = surface.Around(a.around, todo.Go != nil)
+	}
+	return todo
+}
+
+func (m *Model) led(a reply) surface.Intent {
 	w, name := words[a.asked.tree], a.result.Name
 	switch {
 	case name == "":

@@ -4,6 +4,7 @@ package branches
 
 import (
 	"context"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -25,6 +26,7 @@ import (
 
 // Trees finds the trees of a project; see package workspace.
 type Trees interface {
+	Subject(ctx context.Context, path string, offset int) (at int, around string)
 	Branches(ctx context.Context, t answer.Tree, path string, offset int) (resolve.Result, []answer.Branch)
 	Load(ctx context.Context, path string) (*codebase.File, error)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
@@ -60,6 +62,7 @@ type Model struct {
 	rows   []*node
 	typed  string
 	tests  bool // those in tests are left out
+	here   bool // those outside the project are
 	open   bool
 }
 
@@ -73,7 +76,7 @@ func New(host surface.Host, trees Trees, colors linecolors.Colorer, keep func(ti
 // show shows the first level of a tree.
 func (m *Model) show(title, turn string, first []answer.Branch) {
 	m.asker.Cancel()
-	m.title, m.turn, m.typed, m.tests = title, turn, "", false
+	m.title, m.turn, m.typed, m.tests, m.here = title, turn, "", false, false
 	m.first = nodes(nil, first)
 	at := 0
 	for i, n := range m.first {
@@ -141,10 +144,13 @@ func (m *Model) lay(choose *node) {
 	if m.tests {
 		title += ", without tests"
 	}
+	if m.here {
+		title += ", in this project"
+	}
 	sections = append(sections, sheet.Section{Title: title})
 	var add func(n *node)
 	add = func(n *node) {
-		if m.tests && n.Test && !n.Present {
+		if (m.tests && n.Test || m.here && n.Outside) && !n.Present {
 			return
 		}
 		if n == choose {
@@ -286,6 +292,11 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 		m.tests = !m.tests
 		m.lay(chosen)
 		return m.selected()
+	case keymap.Is(k.String(), on.Here):
+		chosen := m.chosen()
+		m.here = !m.here
+		m.lay(chosen)
+		return m.selected()
 	case keymap.Is(k.String(), on.Keep):
 		return surface.Close().And(m.keep(m.title, m.source, m.Shown()))
 	case keymap.Is(k.String(), on.Back):
@@ -377,7 +388,15 @@ func (m *Model) Rows(p *palette.Palette) []string {
 	if m.tests {
 		tests = "with tests"
 	}
-	return append(rows, sheet.Edge(width, append(keys, keymap.Hint(on.Tests, tests), keymap.Hint(on.Keep, "keep as a sweep"), keymap.Hint(keymap.Ends.Close, "back as it was")), p))
+	keys = append(keys, keymap.Hint(on.Tests, tests))
+	if m.here || slices.ContainsFunc(m.rows, func(n *node) bool { return n.Outside }) {
+		words := "only this project"
+		if m.here {
+			words = "also outside"
+		}
+		keys = append(keys, keymap.Hint(on.Here, words))
+	}
+	return append(rows, sheet.Edge(width, append(keys, keymap.Hint(on.Keep, "keep as a sweep"), keymap.Hint(keymap.Ends.Close, "back as it was")), p))
 }
 
 // Cursor implements surface.Surface.

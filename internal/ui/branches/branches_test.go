@@ -24,9 +24,10 @@ func drawn(m *Model) string { return uitest.Of(m, 100, 14) }
 
 // trees gives the same tree for every question.
 type trees struct {
-	name  string
-	first []answer.Branch
-	asked []answer.Tree
+	name   string
+	first  []answer.Branch
+	asked  []answer.Tree
+	around string
 }
 
 func (t *trees) Branches(_ context.Context, tree answer.Tree, _ string, _ int) (resolve.Result, []answer.Branch) {
@@ -37,6 +38,9 @@ func (t *trees) Branches(_ context.Context, tree answer.Tree, _ string, _ int) (
 func (t *trees) Load(context.Context, string) (*codebase.File, error) { return nil, fs.ErrNotExist }
 func (t *trees) Anchor(_ context.Context, p place.Place) place.Anchor {
 	return place.Anchor{Path: p.Path}
+}
+func (t *trees) Subject(_ context.Context, _ string, offset int) (int, string) {
+	return offset, t.around
 }
 func (t *trees) Colors(context.Context, string, int) highlight.Spans { return nil }
 
@@ -140,4 +144,18 @@ func TestLateAnswers(t *testing.T) {
 	assert.ErrorIs(t, ended, context.Canceled)
 	assert.NotContains(t, drawn(m), "show")
 	assert.False(t, m.Busy())
+}
+
+// What is outside the project can be left out.
+func TestOnlyThisProject(t *testing.T) {
+	library := caller("Errorf", false)
+	library.Outside = true
+	m, _ := openedWith(&trees{name: "measure", first: []answer.Branch{caller("report", false), library}})
+	assert.Contains(t, uitest.Of(m, 140, 14), "Alt+O only this project")
+	uitest.Press(m, "alt+o")
+	assert.NotContains(t, drawn(m), "Errorf")
+	assert.Contains(t, drawn(m), "what calls measure, in this project")
+	assert.Len(t, m.Shown(), 1)
+	uitest.Press(m, "alt+o")
+	assert.Contains(t, drawn(m), "Errorf")
 }

@@ -8,12 +8,13 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Open, Shut, Turn, Tests, Keep, Back key.Binding
+	Open, Shut, Turn, Tests, Here, Keep, Back key.Binding
 }{
 	Open:  keymap.On("open what is behind it, and go into it", "right"),
 	Shut:  keymap.On("close it, or out to what it is below", "left"),
 	Turn:  keymap.On("the other way round, in turn", "tab"),
 	Tests: keymap.Letters.Tests.On("without tests"),
+	Here:  keymap.Letters.Folder.On("without what is outside the project"),
 	Keep:  keymap.Letters.Keep.On("keep as a sweep"),
 	Back:  keymap.On("take a letter back", "backspace"),
 }

@@ -36,7 +36,7 @@ var Letters = struct {
 	Letter:   Letter{"l", "a letter to go there at once"},
 	Mentions: Letter{"m", "mentions in comments and strings, too"},
 	Note:     Letter{"n", "a note on it"},
-	Folder:   Letter{"o", "the folder it is in"},
+	Folder:   Letter{"o", "where it is: the folder, the project"},
 	Copy:     Letter{"p", "copy it"},
 	Rename:   Letter{"r", "another name"},
 	Shelf:    Letter{"s", "the other lists"},

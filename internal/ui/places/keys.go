@@ -12,7 +12,7 @@ var on = struct {
 }{
 	Role:     keymap.On("only what reads, writes, calls, in turn", "tab"),
 	Tests:    keymap.Letters.Tests.On("without tests, only tests"),
-	Folder:   keymap.Letters.Folder.On("only this folder, then those around it"),
+	Folder:   keymap.Letters.Folder.On("only this project, this folder, those around it"),
 	Mentions: keymap.Letters.Mentions.On("mentions, too: in comments, strings, pages"),
 	Keep:     keymap.Letters.Keep.On("keep as a sweep"),
 }

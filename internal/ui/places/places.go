@@ -132,7 +132,7 @@ func (m *Model) Narrowed() string {
 		words = append(words, "only "+m.role)
 	}
 	if m.folder != "" {
-		words = append(words, "in "+m.folder)
+		words = append(words, "in "+folderName(m.folder))
 	}
 	if m.tests != withTests {
 		words = append(words, m.tests.String())
@@ -146,7 +146,7 @@ func (m *Model) Narrowed() string {
 // holds says whether a place is among those to be shown.
 func (m *Model) holds(i int) bool {
 	d := &m.all[i]
-	return (m.role == "" || d.Role == m.role) && (m.folder == "" || sweep.Within(m.folder, d.Path)) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
+	return (m.role == "" || d.Role == m.role) && m.within(d.Path) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
 }
 
 // list is what is to be picked from.
@@ -171,7 +171,7 @@ func (m *Model) list() picker.List {
 		l.Note += ", only: " + m.role
 	}
 	if m.folder != "" {
-		l.Note += ", only: " + m.folder + "/"
+		l.Note += ", only: " + folderName(m.folder)
 	}
 	if m.tests != withTests {
 		l.Note += ", " + m.tests.String()
@@ -227,11 +227,38 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 	return m.picker.Update(msg)
 }
 
-// nextFolder is the folder that Alt+F shows alone: that of the chosen place, then the one
-// around it, and at last all.
+// project stands for all of the project, where some places lie outside of it.
+const project = "."
+
+// folderName is what to call a folder that is shown alone.
+func folderName(folder string) string {
+	if folder == project {
+		return "this project"
+	}
+	return folder + "/"
+}
+
+// within says whether a file is in the folder that is shown alone.
+func (m *Model) within(file string) bool {
+	switch m.folder {
+	case "":
+		return true
+	case project:
+		return !path.IsAbs(file)
+	}
+	return sweep.Within(m.folder, file)
+}
+
+// nextFolder is what is shown alone next: the project, if there are places outside; the folder of the chosen
+// place, then the one around it, and at last all.
 func (m *Model) nextFolder() string {
 	at := m.folder
-	if at == "" {
+	outside := func(a answer.Answer) bool { return path.IsAbs(a.Path) }
+	inside := func(a answer.Answer) bool { return !path.IsAbs(a.Path) }
+	if at == "" && slices.ContainsFunc(m.all, outside) && slices.ContainsFunc(m.all, inside) {
+		return project
+	}
+	if at == "" || at == project {
 		d, ok := m.Chosen()
 		if !ok {
 			return ""
@@ -272,7 +299,7 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 		keys = append(keys, keymap.Hint(on.Tests, m.tests.next().String()))
 	}
 	if folder := m.nextFolder(); folder != "" || m.folder != "" {
-		words := "only in " + folder + "/"
+		words := "only in " + folderName(folder)
 		if folder == "" {
 			words = "all folders"
 		}

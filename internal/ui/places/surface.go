@@ -22,6 +22,7 @@ import (
 // Finder finds the places; see package workspace.
 type Finder interface {
 	linecolors.Colorer
+	Subject(ctx context.Context, path string, offset int) (at int, around string)
 	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Answer)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
 	Mentions(ctx context.Context, name string) ([]answer.Answer, error)
@@ -89,6 +90,7 @@ func (s *Surface) Commands() surface.Commands {
 // answer is where a way leads.
 type reply struct {
 	way    answer.Way
+	around string // what the question is about, if it is not the name under the caret
 	result resolve.Result
 	places []answer.Answer
 	list   Gathered // the same, to be listed
@@ -104,10 +106,14 @@ func (s *Surface) Along(way answer.Way) surface.Intent {
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply {
 		a := reply{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}
-		a.result, a.places = s.find.Along(ctx, way, file.Path, here.Offset)
+		offset := here.Offset
+		if way != answer.ToType && way != answer.ToDefinition {
+			offset, a.around = s.find.Subject(ctx, file.Path, offset)
+		}
+		a.result, a.places = s.find.Along(ctx, way, file.Path, offset)
 		if len(a.places) > 1 {
 			a.list = Gather(a.places)
-			line, col := file.Text.Position(here.Offset)
+			line, col := file.Text.Position(offset)
 			from := s.find.Anchor(ctx, place.Place{Path: file.Path, Line: line, Col: col})
 			a.source.From = &from
 		}
@@ -115,8 +121,17 @@ func (s *Surface) Along(way answer.Way) surface.Intent {
 	}, s.found))
 }
 
-// found goes to the only place that was found, or lists them.
+// found goes to the only place that was found, or lists them; it says so if they are not of the name under
+// the caret.
 func (s *Surface) found(a reply) surface.Intent {
+	todo := s.led(a)
+	if a.around != "" && todo.Say == "" {
+		todo.Say = surface.Around(a.around, todo.Go != nil)
+	}
+	return todo
+}
+
+func (s *Surface) led(a reply) surface.Intent {
 	words, name := Words[a.way], a.result.Name
 	switch {
 	case name == "":

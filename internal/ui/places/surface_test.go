@@ -32,6 +32,11 @@ type finder struct {
 	fails    error
 	reading  bool
 	asked    []string
+	around   string
+}
+
+func (f *finder) Subject(_ context.Context, _ string, offset int) (int, string) {
+	return offset, f.around
 }
 
 func (f *finder) Along(_ context.Context, way answer.Way, path string, _ int) (resolve.Result, []answer.Answer) {
@@ -78,6 +83,32 @@ func list(f *finder) (*places.Surface, *kept, *uitest.Host) {
 
 func along(s *places.Surface, a keymap.Action) surface.Intent {
 	return uitest.Last(uitest.Carry(s.Commands()[a]()))
+}
+
+// On a line without a name a way is that of the function one is in, and says so.
+func TestAWayFromWhatOneIsIn(t *testing.T) {
+	f := &finder{result: resolve.Result{Name: "Assign"}, found: some(), around: "Assign"}
+	s, _, _ := list(f)
+	assert.Equal(t, "of Assign, which the caret is in", along(s, keymap.References).Say)
+	f.found = some()[:1]
+	assert.Equal(t, "of Assign, which the caret was in", along(s, keymap.Callers).Say)
+	assert.Empty(t, along(s, keymap.TypeDefinition).Say, "only a name has a type")
+	f.found = nil
+	assert.Equal(t, "nothing calls Assign", along(s, keymap.Callers).Say)
+}
+
+// What is outside the project can be left out.
+func TestOnlyThisProject(t *testing.T) {
+	all := some()
+	all[0].Path = "/usr/lib/snow/depth.go"
+	s, k, _ := list(&finder{result: resolve.Result{Name: "snow"}, found: all})
+	along(s, keymap.Called)
+	assert.Contains(t, uitest.Of(s, 140, 14), "Alt+O only in this project")
+	uitest.Press(s, "alt+o")
+	assert.Contains(t, uitest.Of(s, 140, 14), "2 of 3   in 2 files, only: this project")
+	assert.NotContains(t, uitest.Of(s, 140, 14), "depth.go")
+	uitest.Press(s, "alt+k")
+	assert.Equal(t, "what snow calls, in this project", k.title)
 }
 
 func TestAWayThatLeadsToManyPlaces(t *testing.T) {

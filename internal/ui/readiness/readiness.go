@@ -17,6 +17,8 @@ type World struct {
 	// Name is that under the caret, or of what one is in; Asked says that it is known if there is one.
 	Name  string
 	Asked bool
+	// Around says that there is no name under the caret: Name is that of what one is in.
+	Around bool
 	// Unsaved is how many files have changes that are not saved, and Changed whether the one on the screen
 	// does.
 	Unsaved int
@@ -103,17 +105,22 @@ func (w *World) file(all All) {
 	}
 }
 
-// ways are those from a name.
-var ways = []keymap.Action{keymap.Follow, keymap.Definition, keymap.TypeDefinition, keymap.Implementations, keymap.Supers, keymap.References,
-	keymap.Callers, keymap.Called, keymap.Values, keymap.Tests, keymap.Family, keymap.CallTree, keymap.Docs, keymap.AllWays,
-	keymap.LeafDefinition, keymap.LeafType, keymap.LeafImplementations, keymap.LeafReferences}
+// named are the ways that only a name has.
+var named = []keymap.Action{keymap.Follow, keymap.Definition, keymap.TypeDefinition, keymap.LeafDefinition, keymap.LeafType,
+	keymap.LeafImplementations, keymap.LeafReferences}
+
+// ways are the others, from a name or from what one is in.
+var ways = []keymap.Action{keymap.Implementations, keymap.Supers, keymap.References,
+	keymap.Callers, keymap.Called, keymap.Values, keymap.Tests, keymap.Family, keymap.CallTree, keymap.Docs, keymap.AllWays}
 
 // name is about the name under the caret, or the function or type one is in.
 func (w *World) name(all All) {
 	if w.Name != "" {
 		all.on("of "+w.Name, ways...)
+		all.on("of "+w.Name, named...)
 	}
-	all.lack(w.Asked && w.Name == "", "there is no name here", ways...)
+	all.lack(w.Asked && (w.Name == "" || w.Around), "there is no name under the caret", named...)
+	all.lack(w.Asked && w.Name == "", "there is no name here, and nothing around it has one", ways...)
 }
 
 // views is about what is open.

@@ -44,8 +44,12 @@ func TestInAFile(t *testing.T) {
 	for a, s := range all {
 		assert.Empty(t, s.Lack, a)
 	}
+	w.Around = true
+	all = readiness.Of(w, keymap.Default())
+	assert.Equal(t, "of free", all[keymap.References].On)
+	assert.Equal(t, "there is no name under the caret", all[keymap.Definition].Lack)
 	w.Name, w.Changed = "", false
 	all = readiness.Of(w, keymap.Default())
-	assert.Equal(t, "there is no name here", all[keymap.References].Lack)
+	assert.Equal(t, "there is no name here, and nothing around it has one", all[keymap.References].Lack)
 	assert.Equal(t, "roster.go has no changes to save", all[keymap.SaveFile].Lack)
 }

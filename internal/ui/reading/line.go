@@ -43,7 +43,7 @@ func lineOf(answer string, present, last int) (line, col int, ok bool) {
 		return 0, 0, false
 	}
 	if strings.HasPrefix(number, "+") || strings.HasPrefix(number, "-") {
-		line = min(max(1, present+line), last)
+		line = max(1, present+line)
 	}
 	if both {
 		if col, err = strconv.Atoi(column); err != nil || col < 1 {

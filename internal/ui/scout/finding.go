@@ -59,7 +59,7 @@ func (s finding) line(n int) lane {
 	}
 	return lane{title: laneLine, rows: []sheet.Row{{
 		What: "go to", Name: name,
-		Value: Choice{Place: place.Place{Path: s.present.Path, Line: n, Col: 1}, How: "line " + strconv.Itoa(n)},
+		Value: Choice{Place: place.Place{Path: s.present.Path, Line: n}, How: "line " + strconv.Itoa(n)},
 	}}}
 }
 

@@ -41,7 +41,7 @@ func (o offers) all() lane {
 		if b.Action == keymap.Scout {
 			continue // one is in it
 		}
-		l.rows = append(l.rows, o.row(b, nil))
+		l.rows = append(l.rows, o.row(b, nil, ""))
 	}
 	return l
 }
@@ -67,9 +67,9 @@ func (o offers) lane(typed string) lane {
 			continue
 		}
 		if len(l.rows) == 0 {
-			l.best, l.guess = likeness(q, h, b.Action.Naming().Name), h.Grade < lexicon.Within
+			l.best, l.guess = likeness(q, h, b.Action.Naming().Name, typed), h.Grade < lexicon.Within
 		}
-		l.rows = append(l.rows, o.row(b, h.At))
+		l.rows = append(l.rows, o.row(b, h.At, h.Phrase))
 	}
 	return l
 }
@@ -85,13 +85,13 @@ func isWords(typed string) bool {
 const shortestPhrase = 2
 
 // likeness is how well what has a name fits what was typed, to be held against what other lanes have.
-func likeness(q fuzzy.Query, h lexicon.Hit, name string) fuzzy.Match {
+func likeness(q fuzzy.Query, h lexicon.Hit, name, typed string) fuzzy.Match {
 	called := h.Phrase
 	if called == "" {
 		called = name
 	}
 	if m, ok := q.Match(called, 0); ok && h.Grade >= lexicon.Letters {
-		if h.Grade < lexicon.Names { // a file or a symbol that begins so is more likely meant
+		if h.Grade < lexicon.Names || len(strings.Fields(typed)) < 2 { // a file or a symbol of that name is more likely meant
 			m.Score /= 2
 		}
 		return m
@@ -100,14 +100,18 @@ func likeness(q fuzzy.Query, h lexicon.Hit, name string) fuzzy.Match {
 }
 
 // row says what a command is called, and what it would act on, or why it cannot be done just now, or
-// else what it does.
-func (o offers) row(b keymap.Binding, at []int) sheet.Row {
+// else by what it was found, or what it does.
+func (o offers) row(b keymap.Binding, at []int, phrase string) sheet.Row {
 	row := sheet.Row{What: "command", Name: b.Action.Naming().Name, At: at, Where: b.Title, Reads: true, Key: b.Labels(1), Value: Choice{Action: b.Action}}
 	switch s := o.standings[b.Action]; {
 	case s.Lack != "":
 		row.Where, row.Faint = s.Lack, true
 	case s.On != "":
 		row.Where = s.On
+	case phrase != "" && phrase != b.Title:
+		row.Where = "“" + phrase + "”"
+	case row.Where == row.Name:
+		row.Where = ""
 	}
 	return row
 }

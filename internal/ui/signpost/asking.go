@@ -76,7 +76,8 @@ const longerPause = 120 * time.Millisecond
 type described struct {
 	about  answer.Description
 	inside bool
-	call   *answer.Call // the one whose brackets are around, if there is no name
+	call   *answer.Call       // the one whose brackets are around, if there is no name
+	around answer.Description // what surrounds the call
 	// before and after are where a hop back and on leads.
 	before, after Neighbour
 }
@@ -106,7 +107,7 @@ func (p *Post) CaretMoved() tea.Cmd {
 func (p *Post) Forget() {
 	p.asker.Cancel()
 	p.Show(answer.Description{}, false)
-	p.Call(nil)
+	p.Call(nil, answer.Description{})
 	p.Neighbours(Neighbour{}, Neighbour{})
 	p.File()
 }
@@ -127,13 +128,13 @@ func (p *Post) describe(ctx context.Context, here surface.Here) described {
 	if d.Name != "" {
 		return described{about: d}
 	}
-	if call, ok := p.project.CallAround(ctx, f, here.Offset); ok {
-		return described{about: call.Description, call: &call}
-	}
 	if n := len(here.Crumbs); n > 0 {
-		return described{about: p.project.Describe(ctx, f.Path, int(here.Crumbs[n-1].At.Start)), inside: true}
+		d = p.project.Describe(ctx, f.Path, int(here.Crumbs[n-1].At.Start))
 	}
-	return described{about: d}
+	if call, ok := p.project.CallAround(ctx, f, here.Offset); ok {
+		return described{about: call.Description, call: &call, around: d}
+	}
+	return described{about: d, inside: d.Name != ""}
 }
 
 // aboutFile says in a few words what kind of file it is.
@@ -153,10 +154,10 @@ func aboutFile(f *codebase.File) []string {
 func (p *Post) described(f *codebase.File, d described) (todo surface.Intent) {
 	p.File(aboutFile(f)...)
 	p.Show(d.about, d.inside)
-	p.Call(d.call)
+	p.Call(d.call, d.around)
 	p.Neighbours(d.before, d.after)
-	if !d.inside && d.call == nil && len(d.about.Answers) > 0 {
-		todo = surface.Begin(p.count(f.Path, int(d.about.At.Start)))
+	if from := p.From(); len(from.Answers) > 0 {
+		todo = surface.Begin(p.count(f.Path, int(from.At.Start)))
 	}
 	if p.wanted {
 		todo = todo.And(p.AllWays())
@@ -193,9 +194,9 @@ func (p *Post) AllWays() surface.Intent {
 	if p.wanted {
 		return surface.Intent{}
 	}
-	about := p.About()
+	about := p.From()
 	if about.Name == "" {
-		return surface.Say("there is no name under the caret")
+		return surface.Say("there is no name under the caret, and nothing around it has one")
 	}
 	var rows []choice.Row
 	add := func(w Way, name string) {

@@ -72,13 +72,13 @@ func TestWhatComesWhenTheCaretRests(t *testing.T) {
 	p.NotWanted()
 	p.Forget()
 	assert.Len(t, uitest.Carry(surface.Begin(work)), 1, "it comes too late")
-	assert.Equal(t, "there is no name under the caret", p.AllWays().Say)
+	assert.Equal(t, "there is no name under the caret, and nothing around it has one", p.AllWays().Say)
 }
 
 func TestNothingIsLeftOfAFileThatIsClosed(t *testing.T) {
 	p, _ := post(&knows{})
 	p.Neighbours(Neighbour{Name: "Ring", Line: 3}, Neighbour{Name: "Close", Line: 9})
-	p.Call(&answer.Call{})
+	p.Call(&answer.Call{}, answer.Description{})
 	p.File("roster.go", "12 lines")
 	p.Forget()
 	assert.Empty(t, strings.TrimSpace(strings.ReplaceAll(uitest.Text(p.Rows(40, 10, uitest.Plain)), "│", "")))

@@ -19,8 +19,9 @@ import (
 type Model struct {
 	keys    keymap.Map
 	about   answer.Description
-	inside  bool         // about is what surrounds the caret, not a name under it
-	call    *answer.Call // what is called around the caret, or nil
+	inside  bool               // about is what surrounds the caret, not a name under it
+	call    *answer.Call       // what is called around the caret, or nil
+	around  answer.Description // what the ways are from while a call is shown: what surrounds it
 	file    []string
 	working bool
 	ways    answer.Ways
@@ -59,9 +60,25 @@ func (m *Model) Show(d answer.Description, inside bool) {
 	m.about, m.inside, m.working, m.call = d, inside, false, nil
 }
 
+// Named says that there is a name under the caret: what the signpost tells of is not what one is in.
+func (m *Model) Named() bool { return m.about.Name != "" && !m.inside && m.call == nil }
+
+// From is what the ways are from: the name under the caret, or what one is in.
+func (m *Model) From() answer.Description {
+	if m.call != nil {
+		return m.around
+	}
+	return m.about
+}
+
 // Call says that the caret is in the brackets of a call, which is what is shown;
-// nil says that it is not.
-func (m *Model) Call(c *answer.Call) { m.call = c }
+// nil says that it is not. The ways are from what is around it.
+func (m *Model) Call(c *answer.Call, around answer.Description) {
+	if was := &m.around.Best; c != nil && (was.Path != around.Best.Path || was.At != around.Best.At) {
+		m.ways, m.counted = answer.Ways{}, false
+	}
+	m.call, m.around = c, around
+}
 
 // parameter says which one the caret is at in the brackets of a call.
 func (m *Model) parameter() string {
@@ -128,6 +145,11 @@ func (m *Model) write(c *column) {
 		c.put("", quiet)
 		c.put(m.parameter(), quiet)
 		c.lines(m.call.Parameter, palette.On(p.Here, p.Ground).Strong(), 3)
+		if m.around.Name != "" {
+			c.put("", quiet)
+			c.pair("inside "+m.around.Name, quiet, m.around.Best.Kind.String(), quiet)
+			m.listWays(c)
+		}
 		return
 	}
 	more := d.More
@@ -170,7 +192,7 @@ func nothingDefines(d *answer.Description) string {
 // putWays says where one can go and how that is known.
 func (m *Model) putWays(c *column) {
 	p, d := c.p, &m.about
-	quiet, text := palette.On(p.Quiet, p.Ground), palette.On(p.Text, p.Ground)
+	quiet := palette.On(p.Quiet, p.Ground)
 	switch {
 	case d.Outside != "":
 		c.wrap("belongs to "+d.Outside+", outside this project", quiet)
@@ -180,19 +202,10 @@ func (m *Model) putWays(c *column) {
 		return
 	case m.inside:
 		c.put("begins in line "+strconv.Itoa(d.Best.Line), quiet)
-		return
 	case d.Here:
 		c.put("it is defined here", quiet)
 	}
-	for _, w := range m.Ways() {
-		c.way(w.Key, w.What, w.Where, text)
-		if w.More != "" {
-			c.put("   "+w.More, quiet)
-		}
-	}
-	if m.counted && !m.ways.Related {
-		c.put("more is being looked for "+counting, quiet)
-	}
+	m.listWays(c)
 	c.put("", quiet)
 	switch d.Best.Certainty {
 	case resolve.Exact:
@@ -204,6 +217,20 @@ func (m *Model) putWays(c *column) {
 	}
 	if m.working {
 		c.put("…", quiet)
+	}
+}
+
+// listWays lists the ways with their keys.
+func (m *Model) listWays(c *column) {
+	quiet, text := palette.On(c.p.Quiet, c.p.Ground), palette.On(c.p.Text, c.p.Ground)
+	for _, w := range m.Ways() {
+		c.way(w.Key, w.What, w.Where, text)
+		if w.More != "" {
+			c.put("   "+w.More, quiet)
+		}
+	}
+	if m.counted && !m.ways.Related {
+		c.put("more is being looked for "+counting, quiet)
 	}
 }
 

@@ -30,14 +30,16 @@ const none = "none"
 // Ways are those that lead on from the name, also those that lead nowhere, which say so, as
 // somebody who misses one would not know which it is.
 func (m *Model) Ways() (ways []Way) {
-	d := &m.about
-	if d.Name == "" || d.Candidates == 0 || d.Outside != "" || m.inside || m.call != nil {
+	from := m.From()
+	d := &from
+	if d.Name == "" || d.Candidates == 0 || d.Outside != "" {
 		return nil
 	}
 	add := func(what, where string, action keymap.Action) {
 		ways = append(ways, Way{Key: m.keys.Key(action), What: what, Where: where, Action: action})
 	}
-	if !d.Here {
+	named := !m.inside && m.call == nil // else only what is around is meant, which has no definition elsewhere
+	if named && !d.Here {
 		where := path.Base(d.Best.Path) + " " + strconv.Itoa(d.Best.Line)
 		if d.Candidates > 1 && d.Best.Certainty == resolve.ByName {
 			where = sheet.Count(d.Candidates, "candidate", "candidates")
@@ -46,7 +48,7 @@ func (m *Model) Ways() (ways []Way) {
 	}
 	kind, n := d.Best.Kind, &m.ways
 	value := kind.IsValue() || kind == facts.Parameter
-	if value {
+	if named && value {
 		add("type", "", keymap.TypeDefinition)
 	}
 	if !m.counted {

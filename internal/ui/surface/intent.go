@@ -135,6 +135,14 @@ func Say(format string, args ...any) Intent {
 	return Intent{Say: fmt.Sprintf(keymap.Marked(format), args...)}
 }
 
+// Around says that a question was about what the caret is in, or was before one went elsewhere.
+func Around(around string, gone bool) string {
+	if gone {
+		return "of " + around + ", which the caret was in"
+	}
+	return "of " + around + ", which the caret is in"
+}
+
 // Begin is the intent that is nothing but work that was begun.
 func Begin(cmd tea.Cmd) Intent { return Intent{Cmd: cmd} }
 

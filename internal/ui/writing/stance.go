@@ -3,6 +3,7 @@ package writing
 import (
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
@@ -50,6 +51,14 @@ func (m *Model) goOn() surface.Intent {
 		return surface.Intent{}
 	}
 	return m.refuse(why + "; this is roam")
+}
+
+// FirstStance begins to write in the first file that is shown, if it is set so.
+func (m *Model) FirstStance() surface.Intent {
+	if m.set.Load().Text(settings.Begin) == "write" {
+		return m.Commands()[keymap.Write]()
+	}
+	return surface.Intent{}
 }
 
 // refuse notes that one wanted to write where that cannot be: what is typed next is meant for the
