@@ -21,13 +21,13 @@ func TestFollowThroughAnInterface(t *testing.T) {
 func TestReferencesThatWrite(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("[Status callout.go 40]", "9 in 3 files", "2 write, 7 read")
+	term.see("[README.md 1]").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("[Status callout.go 40]", "9 in 3 files", "2 writes, 7 reads")
 	before := term.still()
 	term.press("Enter").see("references of Status  9 of 9   in 3 files", "dispatch/desk_test.go  2", "in Callout.assign, line 57")
 	term.press("Tab").see("only: read").press("Tab").see("2 of 9", "only: write", "▌  write     c.Status = StatusAssigned", "dispatch ▸ callout.go ▸ Callout ▸ assign")
 	term.press("Escape").until("the screen as it was", func(string) bool { return assert.ObjectsAreEqual(codeIn(before), codeIn(term.rows())) })
 	term.press("r").see("9 of 9").press("M-t").see("without tests").seeNot("desk_test.go").press("Down", "Enter").see("[assign 57]", "line 57")
-	term.press("b").see("[Status callout.go 40]").press("a").see("ways from Status", "references", "9 in 3 files: 2 write, 7 read", "set in 2 places").press("v").see("where the value of Status comes from")
+	term.press("b").see("[Status callout.go 40]").press("a").see("ways from Status", "references", "9 in 3 files: 2 writes, 7 reads", "set in 2 places").press("v").see("where the value of Status comes from")
 	term.press("Escape").until("the list is gone", func(s string) bool { return !strings.Contains(s, "comes from and goes to") }).press("C-q").ended(0)
 }
 

@@ -112,3 +112,24 @@ func TestEveryKeyIsABinding(t *testing.T) {
 		})
 	})
 }
+
+// keyInWords is a key of roam that is named in a message, such as "S brings it back".
+var keyInWords = regexp.MustCompile(`(?:^|[ ;,(])(?:[A-Za-z?/;*#\[\]]|[A-Z] [A-Za-z]|Ctrl\+\w|Alt\+\w) (?:goes|shows|lists|lays|brings|opens|closes|leads|finds|makes|gives|takes|hands|writes|walks|saves|undoes|leaves|unlocks) `)
+
+// Messages name keys by the actions they are for, since the keys may be others: {back}, not b.
+func TestMessagesNameNoKeys(t *testing.T) {
+	sources(t, func(file string, tree *ast.File, fset *token.FileSet) {
+		if strings.HasPrefix(file, "keymap/") || strings.HasSuffix(file, "keys.go") {
+			return
+		}
+		ast.Inspect(tree, func(n ast.Node) bool {
+			if l, ok := n.(*ast.BasicLit); ok && l.Kind == token.STRING {
+				if found := keyInWords.FindString(l.Value); found != "" && !strings.HasSuffix(found, " a goes ") {
+					assert.Empty(t, found, "%s: %s", fset.Position(l.Pos()), l.Value)
+				}
+			}
+			return true
+		})
+	})
+	assert.Regexp(t, keyInWords, "alone on the screen; S brings the rest back")
+}

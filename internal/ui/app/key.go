@@ -24,7 +24,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	}
 	if keymap.Is(name, on.Suspend) && !m.writing.Writing() {
 		if !system.CanSuspend() {
-			m.say("there is no shell around the program that could bring it back; {quit} leaves")
+			m.say("there is no shell around the program to go back to; in write {undo} undoes, {quit} leaves")
 			return nil
 		}
 		return tea.Suspend

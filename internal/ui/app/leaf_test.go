@@ -141,7 +141,7 @@ func TestListsThatNoNameAskedFor(t *testing.T) {
 
 func TestTheSignpostInItsSizes(t *testing.T) {
 	p := huts(t)
-	p.see("measure", "definition  hut.go 12", "[  before  Hut.Report 7", "]  behind  Hut.measure 12").press("V", "w").see("the signpost is narrow now").press("V", "w").see("the line above the trail").press("h").see("d hut.go 12")
+	p.see("measure", "definition  hut.go 12", "[  before  Hut.Report 7", "]  next", "Hut.measure 12").press("V", "w").see("the signpost is narrow now").press("V", "w").see("the line above the trail").press("h").see("d hut.go 12")
 	p.press("V", "w", "l").see("definition  hut.go 12")
 }
 

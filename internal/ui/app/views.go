@@ -236,7 +236,7 @@ func (m *Model) toggleOutline() surface.Intent {
 	todo := surface.Intent{Arrange: true}
 	m.frame.Wish.Outline = !m.frame.Wish.Outline
 	if m.frame.Wish.Outline && m.plan().ColumnWidth() == 0 {
-		return todo.And(surface.Say("the outline stays beside the code where there is room: from %d columns on, without a split; o shows it as a sheet", frame.SignpostWidth))
+		return todo.And(surface.Say("the outline stays beside the code where there is room: from %d columns on, without a split; {outline} shows it as a sheet", frame.SignpostWidth))
 	}
 	return todo
 }

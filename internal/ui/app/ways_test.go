@@ -32,7 +32,7 @@ func TestEnterOnADefinitionGoesToItsReferences(t *testing.T) {
 
 func TestPlacesAreNarrowed(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 4, Col: 19})
-	p.see("value  never set again").press("t").see("the type of Name belongs to Go itself")
+	p.see("value  set nowhere else").press("t").see("the type of Name belongs to Go itself")
 	p.press("r").see("[label 9]").press("b").see("line 4")
 	q := begin(t, place.Place{Path: "dispatch/roster.go", Line: 4, Col: 6})
 	before := q.see("references  2 in 1 file").view()

@@ -67,7 +67,7 @@ func (s *Surface) toggle(kind bookmark.Kind) surface.Intent {
 	l, _ := s.book.Begin()
 	added := l.Add(k)
 	s.at = added.Key
-	return surface.Say("a bookmark on %s is in the list %q now; ; shows them", about(added), l.Name).And(s.keep(l))
+	return surface.Say("a bookmark on %s is in the list %q now; {bookmarks} shows them", about(added), l.Name).And(s.keep(l))
 }
 
 // about says in a few words what a bookmark is on.

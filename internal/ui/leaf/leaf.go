@@ -112,7 +112,7 @@ func (m *Model) Commands() surface.Commands {
 		all[a] = func() surface.Intent {
 			l := m.top()
 			if l == nil {
-				return surface.Say("nothing is laid beside the code; D lays the definition there, T the type, I what implements it, R the references")
+				return surface.Say("nothing is laid beside the code; {leaf-definition} lays the definition there, {leaf-references} the references")
 			}
 			return do(l)
 		}
@@ -230,7 +230,7 @@ func (m *Model) found(a reply) surface.Intent {
 	case a.err != nil:
 		return surface.Say("%s cannot be opened: %s", path.Base(a.places[0].Path), text.Reason(a.err))
 	case a.result.Here && a.way == answer.ToDefinition && len(a.places) == 1:
-		return surface.Say("%s is defined here; R lays its references beside it", name)
+		return surface.Say("%s is defined here; {leaf-references} lays its references beside it", name)
 	}
 	return m.lay(a)
 }

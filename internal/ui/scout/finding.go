@@ -49,7 +49,25 @@ func before(a, b lane) bool {
 	if len(a.rows) == 0 || len(b.rows) == 0 {
 		return len(a.rows) > len(b.rows)
 	}
+	if a.place() != b.place() {
+		return a.place() < b.place()
+	}
 	return a.best.Better(b.best)
+}
+
+// place is where a lane belongs by how sure its best answer is: first what surely was meant, then commands and
+// settings that are called so, then what merely has the letters, and last what was only guessed.
+func (l *lane) place() int {
+	named := l.title == laneCommands || l.title == laneSettings
+	switch {
+	case l.guess:
+		return 3
+	case l.best.Close && !named || l.sure:
+		return 0
+	case named:
+		return 1
+	}
+	return 2
 }
 
 func (s finding) line(n int) lane {

@@ -67,7 +67,7 @@ func (o offers) lane(typed string) lane {
 			continue
 		}
 		if len(l.rows) == 0 {
-			l.best, l.guess = likeness(q, h, b.Action.Naming().Name, typed), h.Grade < lexicon.Within
+			l.best, l.sure, l.guess = likeness(q, h, b.Action.Naming().Name)
 		}
 		l.rows = append(l.rows, o.row(b, h.At, h.Phrase))
 	}
@@ -84,19 +84,16 @@ func isWords(typed string) bool {
 // shortestPhrase is from how many letters on a command is found by what is not its name.
 const shortestPhrase = 2
 
-// likeness is how well what has a name fits what was typed, to be held against what other lanes have.
-func likeness(q fuzzy.Query, h lexicon.Hit, name, typed string) fuzzy.Match {
+// likeness is how well what has a name fits what was typed, to be held against what other lanes have: sure
+// says that all of several words are its name, so that nothing else is likelier; guess that not all of what
+// was typed is there as it was typed.
+func likeness(q fuzzy.Query, h lexicon.Hit, name string) (m fuzzy.Match, sure, guess bool) {
 	called := h.Phrase
 	if called == "" {
 		called = name
 	}
-	if m, ok := q.Match(called, 0); ok && h.Grade >= lexicon.Letters {
-		if h.Grade < lexicon.Names || len(strings.Fields(typed)) < 2 { // a file or a symbol of that name is more likely meant
-			m.Score /= 2
-		}
-		return m
-	}
-	return fuzzy.Match{Slip: h.Grade < lexicon.Begins}
+	m, _ = q.Match(called, 0)
+	return m, h.Grade == lexicon.Names && strings.Contains(called, " "), h.Grade < lexicon.Within
 }
 
 // row says what a command is called, and what it would act on, or why it cannot be done just now, or

@@ -5,6 +5,7 @@ import (
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
+	"slices"
 )
 
 // The lines of the sheet that are not for answers: the text line, and the hint
@@ -36,6 +37,7 @@ func (m *Model) sections() []sheet.Section {
 		head.Note = sheet.Count(len(l.rows), "hit", "hits") + " in " + sheet.Count(len(l.groups), "file", "files") + "   " + l.note
 		return append([]sheet.Section{head}, l.groups...)
 	}
+	shown = fitting(shown, m.rows()/2)
 	free := max(m.rows()-len(shown), 0)
 	shares := make([]int, len(shown))
 	for i := range shown {
@@ -56,6 +58,17 @@ func (m *Model) sections() []sheet.Section {
 		out = append(out, l.section(shares[i]))
 	}
 	return out
+}
+
+// fitting are those lanes for which there is room, each with its heading and a row: the last ones go first, but
+// for that of the text, which comes late and is never only a guess.
+func fitting(lanes []lane, most int) []lane {
+	for i := len(lanes) - 1; i > 0 && len(lanes) > max(most, 1); i-- {
+		if lanes[i].title != laneText {
+			lanes = slices.Delete(slices.Clone(lanes), i, i+1)
+		}
+	}
+	return lanes
 }
 
 func (l lane) section(rows int) sheet.Section {

@@ -51,7 +51,7 @@ func TestWhatItSays(t *testing.T) {
 
 	m.Neighbours(Neighbour{"Roster.free", 31}, Neighbour{})
 	assert.Contains(t, drawn(&m, 44), "[  before  Roster.free 31")
-	assert.NotContains(t, drawn(&m, 44), "behind")
+	assert.NotContains(t, drawn(&m, 44), "]  next")
 
 	here := about(resolve.Inferred, 1)
 	here.Here = true

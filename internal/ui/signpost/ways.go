@@ -59,7 +59,7 @@ func (m *Model) Ways() (ways []Way) {
 	ways[len(ways)-1].More = m.accesses()
 	m.addRelations(add, kind)
 	if value {
-		where := "never set again"
+		where := "set nowhere else"
 		if n.Writes > 0 {
 			where = "set in " + sheet.Count(n.Writes, "place", "places")
 		}
@@ -158,7 +158,7 @@ func (m *Model) accesses() string {
 		what string
 	}{{n.Writes, "write"}, {n.Calls, "call"}, {n.Reads, "read"}} {
 		if part.n > 0 && part.n < n.References {
-			words = append(words, sheet.Number(part.n)+" "+part.what)
+			words = append(words, sheet.Number(part.n)+" "+plural(part.n, part.what))
 		}
 	}
 	return strings.Join(words, ", ")

@@ -163,9 +163,9 @@ func (s *Surface) walked(f found) surface.Intent {
 		one.Here = it.Key // so that the next is the one behind it
 		todo := surface.Begin(s.keep(one))
 		if f.err != nil {
-			return todo.And(surface.Say("gone: %s: %s; n goes on, %s", it.Path, text.Reason(f.err), s.howFar()))
+			return todo.And(surface.Say("gone: %s: %s; {next} goes on, %s", it.Path, text.Reason(f.err), s.howFar()))
 		}
-		return todo.And(surface.Say("gone from %s: %s; n goes on, %s", path.Base(it.Path), it.Text, s.howFar()))
+		return todo.And(surface.Say("gone from %s: %s; {next} goes on, %s", path.Base(it.Path), it.Text, s.howFar()))
 	}
 	it.Memory = f.at
 	one.Go(i)

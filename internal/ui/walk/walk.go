@@ -140,7 +140,7 @@ func (m *Model) showCode(s *walk.Stop) surface.Intent {
 	for i, l := range s.Code {
 		rows[i].Row = sheet.Row{What: "line " + strconv.Itoa(s.CodeLine+i), Name: strings.ReplaceAll(l, "\t", "  ")}
 	}
-	todo := m.was.Open(s.Name()+" is not here any more; this is how it was. Esc, then n goes on", "close", rows)
+	todo := m.was.Open(s.Name()+" is not here any more; this is how it was. Esc, and then the next stop", "close", rows)
 	m.was.Move(s.Line - s.CodeLine)
 	return todo
 }

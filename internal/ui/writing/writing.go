@@ -187,7 +187,7 @@ func (m *Model) start() (why string) {
 	case f.Text.Lossy():
 		return "this file holds what is no " + f.Text.Encoding().String() + keymap.Marked(", which writing would lose; {edit} hands it to your editor")
 	case m.frame.InLeaf():
-		return "a leaf is only looked at; G goes there for good"
+		return keymap.Marked("a leaf is only looked at; {leaf-go} goes there for good")
 	case f.Foreign && m.desk.Text(f.Path) == nil && !m.unlocked[f.Path]:
 		return path.Base(f.Path) + keymap.Marked(" is not of this project and locked; {unlock} unlocks it")
 	}
