@@ -121,10 +121,10 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 			return runScreen(cmd, target, colors)
 		},
 	}
-	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, sixteen or plain (default: what suits the terminal)")
+	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, clear, sixteen or plain (default: what suits the terminal)")
 	cmd.SetVersionTemplate("rooktrail {{.Version}}\n")
 	cmd.CompletionOptions.HiddenDefaultCmd = true
-	cmd.AddCommand(newDemo(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors))
+	cmd.AddCommand(newDemo(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys())
 	cmd.AddCommand(questions()...)
 	return cmd
 }

@@ -179,6 +179,9 @@ func (m *Model) allKeys() keymap.Map {
 	return all
 }
 
+// Keys are all keys there are, as they are delivered.
+func Keys() keymap.Map { return (&Model{keys: keymap.Default()}).allKeys() }
+
 func (m *Model) keyed() (all []keyed) {
 	for _, s := range m.sheets() {
 		all = append(all, s)

@@ -3,12 +3,8 @@
 package keyspage
 
 import (
-	"slices"
-	"strings"
-
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/know/lexicon"
 	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
@@ -20,12 +16,12 @@ import (
 // Surface is the page.
 type Surface struct {
 	surface.Size
-	all     func() keymap.Map
-	keys    keymap.Map
-	lexicon *lexicon.Lexicon // of the keys
-	input   entry.Line
-	skip    int // how many lines of all keys are scrolled away
-	list    sheet.Model
+	all    func() keymap.Map
+	keys   keymap.Map
+	finder *keymap.Finder // of the keys, made when it is first asked for
+	input  entry.Line
+	skip   int // how many lines of all keys are scrolled away
+	list   sheet.Model
 }
 
 // New makes a page of keys; all gives them.
@@ -37,18 +33,6 @@ func (s *Surface) Commands() surface.Commands {
 		s.keys, s.input, s.skip, s.list = s.all(), entry.New(), 0, sheet.Model{}
 		return surface.Intent{Open: s}
 	}}
-}
-
-// entries are the keys with what people call what they do.
-func (s *Surface) entries() (all []lexicon.Entry) {
-	for _, b := range s.keys {
-		e := lexicon.Entry{Title: b.Title}
-		if n := b.Action.Naming(); n.Name != "" {
-			e.Phrases = append(n.Phrases, n.Name)
-		}
-		all = append(all, e)
-	}
-	return all
 }
 
 // Form implements surface.Surface.
@@ -115,35 +99,14 @@ func (s *Surface) take() surface.Intent {
 	return surface.Intent{Close: true, Do: b.Action, Named: true}
 }
 
-// matching are the bindings with the key that is typed, or whose words hold all words that are typed, and
-// then those that people call so.
+// matching are the bindings that what is typed names.
 func (s *Surface) matching() []sheet.Section {
-	typed := s.input.Value()
-	words := strings.Fields(strings.ToLower(typed))
+	if s.finder == nil {
+		s.finder = s.keys.Finder()
+	}
 	var rows []sheet.Row
-	taken := make([]bool, len(s.keys))
-	take := func(i int) {
-		if b := s.keys[i]; !taken[i] {
-			taken[i] = true
-			rows = append(rows, sheet.Row{What: b.Group, Name: b.Title, Key: b.Labels(2), Value: b})
-		}
-	}
-	for i, b := range s.keys {
-		if slices.ContainsFunc(b.Keys, func(k string) bool { return keymap.Label(k) == typed }) {
-			take(i)
-		}
-	}
-	for i, b := range s.keys {
-		all := strings.ToLower(b.Title + " " + b.Group + " " + b.Labels(9))
-		if !slices.ContainsFunc(words, func(w string) bool { return !strings.Contains(all, w) }) {
-			take(i)
-		}
-	}
-	if s.lexicon == nil {
-		s.lexicon = lexicon.New(s.entries())
-	}
-	for _, h := range s.lexicon.Find(typed) {
-		take(h.Index)
+	for _, b := range s.finder.Named(s.input.Value()) {
+		rows = append(rows, sheet.Row{What: b.Group, Name: b.Title, Key: b.Labels(2), Value: b})
 	}
 	return []sheet.Section{{Title: "keys", Note: sheet.Number(len(rows)) + " of " + sheet.Number(len(s.keys)), Rows: rows}}
 }
