@@ -154,7 +154,7 @@ func (m *Model) makeParts() {
 	m.set = settingspage.NewStore(m.asker, m.apply)
 	m.settings = settingspage.New(m.set)
 	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Code.Absolute)
-	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p)
+	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves = leaf.New(h, p, m.frame, m.keys)
 }
 

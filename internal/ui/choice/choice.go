@@ -28,6 +28,8 @@ type Surface struct {
 	title, enter string
 	rows         []Row
 	list         sheet.Model
+	// Round is a key that goes to the next row, and from the last to the first; "" for none.
+	Round string
 	// Left says what is to be done when the list is closed without taking any; nil for nothing.
 	Left func() surface.Intent
 }
@@ -75,6 +77,8 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 			todo = todo.And(s.Left())
 		}
 		return todo
+	case s.Round != "" && name == s.Round:
+		s.list.Wrap()
 	case keymap.Is(name, on.Up):
 		s.list.Move(-1)
 	case keymap.Is(name, on.Down):

@@ -83,7 +83,7 @@ const (
 	SymbolEnd        Action = "symbol-end"
 	Parent           Action = "parent"
 	Imports          Action = "imports"
-	Counterpart      Action = "counterpart"
+	Related          Action = "related"
 	Bracket          Action = "bracket"
 	Crumbs           Action = "crumbs"
 	OutlineBeside    Action = "outline-beside"
@@ -287,7 +287,7 @@ func Default() Map {
 		{Parent, []string{"backspace"}, "out to what is around it", Hop, false, false},
 		{Bracket, []string{"="}, "to the other end of the bracket", Hop, false, false},
 		{Imports, []string{","}, "to the imports of the file, and back", Hop, false, false},
-		{Counterpart, []string{"&"}, "to the other half: header, source, style", Hop, false, false},
+		{Related, []string{"&"}, "files that go with this: test, header, style", Hop, false, false},
 		{Grow, []string{"+"}, "select the next larger piece", Hop, false, false},
 		{Shrink, []string{"-"}, "select the smaller piece again", Hop, false, false},
 		{Solo, []string{"S S"}, "this function or type alone, or all again", Fold, false, false},

@@ -113,7 +113,7 @@ var namings = map[Action]string{
 	Parent:         "out to what is around: parent, enclosing function, enclosing class, enclosing scope, containing class, go up a level, out",
 	Bracket:        "other bracket: matching bracket, matching brace, match parenthesis, closing bracket, opening bracket, matching tag, end of block",
 	Imports:        "imports of the file: go to imports, includes, import section, dependencies of file, requires",
-	Counterpart:    "header or source: header file, switch header source, related file, other half, counterpart, stylesheet of component, companion file, alternate file",
+	Related:        "related files: header file, switch header source, related file, other half, counterpart, stylesheet of component, companion file, alternate file, header or source, test file, go to test file, story, documentation of this file, generated from, same name, switch between test and code",
 	Grow:           "select more: expand selection, grow selection, extend selection, select block, select statement, select function, select enclosing, structural selection, select word",
 	Shrink:         "select less: shrink selection, reduce selection, contract selection, smaller selection",
 	Solo:           "this function alone: solo, zoom, focus on function, narrow to function, only this function, isolate, hide the rest, focus mode",

@@ -5,6 +5,7 @@ import (
 	"path"
 
 	"rooktrail/internal/core/file/outline"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -124,34 +125,40 @@ func (m *Model) toBracket() surface.Intent {
 	}))
 }
 
-// halves lists the other halves of a file, such as the header of a source.
-type halves struct {
+// relatives lists the files that go with a file, such as its tests, or the header of a source.
+type relatives struct {
 	host    Host
 	project Grounds
 	list    choice.Surface
 }
 
-func newHalves(host Host, project Grounds) *halves { return &halves{host: host, project: project} }
+func newRelatives(host Host, project Grounds, key string) *relatives {
+	r := &relatives{host: host, project: project}
+	r.list.Round = key
+	return r
+}
 
-// open goes to the other half of the file, or lets one choose among several.
-func (h *halves) open() surface.Intent {
-	here := h.host.Here()
-	file, project := here.View.Place.Path, h.project
+// open goes to the only file that goes with the present one, or lets one choose among several; the key that
+// opened the list goes round in it.
+func (r *relatives) open() surface.Intent {
+	here := r.host.Here()
+	file, project := here.View.Place.Path, r.project
 	if file == "" {
 		return here.Lack("")
 	}
-	return surface.Begin(surface.Ask(h.host.Way(), func(context.Context) []string { return project.Counterparts(file) }, func(all []string) surface.Intent {
+	return surface.Begin(surface.Ask(r.host.Way(), func(ctx context.Context) []codebase.Related { return project.Related(ctx, file) }, func(all []codebase.Related) surface.Intent {
+		name := path.Base(file)
 		if len(all) == 0 {
-			return surface.Say("%s has no other half, such as a header has its source", path.Base(file))
+			return surface.Say("no file goes with %s: no test, no header or style, no file of its name", name)
 		}
 		var rows []choice.Row
-		for _, half := range all {
-			v := surface.Visit{Path: half, How: "other half of " + path.Base(file)}
+		for _, one := range all {
+			v := surface.Visit{Path: one.Path, How: one.Relation.String() + " of " + name}
 			if len(all) == 1 {
-				return surface.Go(v)
+				return surface.Go(v).And(surface.Say("%s: %s", one.Relation, one.Path))
 			}
-			rows = append(rows, choice.Row{Row: sheet.Row{What: "file", Name: path.Base(half), Where: path.Dir(half) + "/"}, Look: &v})
+			rows = append(rows, choice.Row{Row: sheet.Row{What: one.Relation.String(), Name: path.Base(one.Path), Where: path.Dir(one.Path) + "/"}, Look: &v})
 		}
-		return h.list.Open("other halves of "+path.Base(file), "go there", rows)
+		return r.list.Open("files that go with "+name, "go there", rows)
 	}))
 }

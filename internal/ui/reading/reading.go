@@ -29,14 +29,14 @@ type Host interface {
 // Grounds knows on what selections grow; see package workspace.
 type Grounds interface {
 	Ground(ctx context.Context, f *codebase.File) *selection.Ground
-	Counterparts(file string) []string
+	Related(ctx context.Context, file string) []codebase.Related
 }
 
 // Model carries out what is done with the file on the screen.
 type Model struct {
 	host     Host
 	project  Grounds
-	halves   *halves
+	related  *relatives
 	question askline.Surface
 
 	beforeImports *spot // where one was before one went to the imports
@@ -49,13 +49,13 @@ type spot struct {
 }
 
 // New makes one.
-func New(host Host, project Grounds) *Model {
-	return &Model{host: host, project: project, halves: newHalves(host, project)}
+func New(host Host, project Grounds, keys keymap.Map) *Model {
+	return &Model{host: host, project: project, related: newRelatives(host, project, keys.Name(keymap.Related))}
 }
 
 // Commands are what is done with the file.
 func (m *Model) Commands() surface.Commands {
-	all := surface.Commands{keymap.Counterpart: m.halves.open, keymap.GoLine: m.askLine}
+	all := surface.Commands{keymap.Related: m.related.open, keymap.GoLine: m.askLine}
 	for a, move := range moves {
 		all[a] = func() surface.Intent {
 			c := m.host.Code()

@@ -37,14 +37,14 @@ func (d *desk) Here() surface.Here {
 	return surface.Here{File: d.code.File(), View: d.code.State(), Offset: d.code.Offset()}
 }
 
-// project knows the ground of the file, and its other halves.
-type project struct{ halves []string }
+// project knows the ground of the file, and what goes with it.
+type project struct{ related []codebase.Related }
 
 func (project) Ground(_ context.Context, f *codebase.File) *selection.Ground {
 	return &selection.Ground{Doc: f.Text, Regions: f.Regions(), Facts: f.Facts}
 }
 
-func (p project) Counterparts(string) []string { return p.halves }
+func (p project) Related(context.Context, string) []codebase.Related { return p.related }
 
 func file() *codebase.File {
 	def := func(name string, at, from, to int) facts.Def {
@@ -57,7 +57,7 @@ func begin(f *codebase.File, p project) (*desk, func(a keymap.Action) surface.In
 	d := &desk{}
 	d.code.Resize(60, 20)
 	d.code.Show(f, trail.View{Place: place.Place{Path: f.Path, Line: 1, Col: 1}})
-	commands := reading.New(d, p).Commands()
+	commands := reading.New(d, p, keymap.Default()).Commands()
 	return d, func(a keymap.Action) surface.Intent { return uitest.Last(uitest.Carry(commands[a]())) }
 }
 
@@ -114,7 +114,7 @@ func TestFoldingAndSolo(t *testing.T) {
 	ask = do(keymap.FoldLevel).Open
 	assert.Contains(t, uitest.Last(uitest.Press(ask, "backspace", "1", "enter")).Say, "at level 1 and deeper")
 	assert.Equal(t, "everything is open", do(keymap.FoldAll).Say)
-	m := reading.New(d, project{})
+	m := reading.New(d, project{}, keymap.Default())
 	assert.Contains(t, m.FoldLevel(2).Say, "at level 2 and deeper")
 	do(keymap.FoldNone)
 	d.code.Line(4)
@@ -131,15 +131,20 @@ func TestFoldingAndSolo(t *testing.T) {
 	assert.Equal(t, "nothing is selected; + selects what the caret is in", do(keymap.Shrink).Say)
 }
 
-func TestOtherHalves(t *testing.T) {
+func TestFilesThatGoWithIt(t *testing.T) {
 	_, do := begin(file(), project{})
-	assert.Equal(t, "hut.go has no other half, such as a header has its source", do(keymap.Counterpart).Say)
-	_, do = begin(file(), project{[]string{"hut.h"}})
-	assert.Equal(t, "hut.h", do(keymap.Counterpart).Go.Path)
-	_, do = begin(file(), project{[]string{"hut.h", "hut.css"}})
-	todo := do(keymap.Counterpart)
-	assert.NotNil(t, todo.Open)
+	assert.Equal(t, "no file goes with hut.go: no test, no header or style, no file of its name", do(keymap.Related).Say)
+	_, do = begin(file(), project{[]codebase.Related{{Path: "hut.h"}}})
+	assert.Equal(t, "hut.h", do(keymap.Related).Go.Path)
+	_, do = begin(file(), project{[]codebase.Related{{Path: "hut.h"}, {Path: "hut_test.go", Relation: codebase.Test}}})
+	todo := do(keymap.Related)
+	list := todo.Open
+	assert.Contains(t, uitest.Of(list, 100, 6), "files that go with hut.go")
+	assert.Contains(t, uitest.Of(list, 100, 6), "test        hut_test.go")
 	assert.Equal(t, "hut.h", todo.Look.Path)
+	assert.Equal(t, "hut_test.go", uitest.Last(uitest.Press(list, "&")).Look.Path)
+	assert.Equal(t, "hut.h", uitest.Last(uitest.Press(list, "&")).Look.Path, "round at the end")
+	assert.Equal(t, "test of hut.go", uitest.Last(uitest.Press(list, "&", "enter")).Go.How)
 }
 
 func search(d *desk) *reading.Search {
