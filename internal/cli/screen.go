@@ -70,12 +70,11 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	for _, p := range problems {
 		ws.Code.Note(p.Error())
 	}
-	model.Set(set, file)
 	habits, err := habit.Open(filepath.Join(s.data, "habits.json"))
 	if err != nil {
 		ws.Code.Note(err.Error())
 	}
-	model.Know(habits)
+	model.Set(set, file, habits)
 	model.ReportTo(filepath.Join(s.data, "failures"))
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)

@@ -28,6 +28,7 @@ import (
 	"rooktrail/internal/ui/hand"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
+	"rooktrail/internal/ui/lastlist"
 	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
@@ -91,6 +92,7 @@ type parts struct {
 	search   *reading.Search
 	reading  *reading.Model
 	leaves   *leaf.Model
+	last     *lastlist.Model
 	sign     *signpost.Post
 	walk     *guided.Model
 	hand     *hand.Model
@@ -156,6 +158,7 @@ func (m *Model) makeParts() {
 	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves = leaf.New(h, p, m.frame, m.keys)
+	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
@@ -194,7 +197,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.hand, m.reading, m.leaves, m.sign, m.writing, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -234,6 +237,8 @@ func (m *Model) next(forward bool) surface.Intent {
 		return m.search.Next(forward)
 	case m.walk.Any():
 		return m.walk.Next(forward)
+	case !m.sweeps.Any() && m.last.Any():
+		return m.last.Next(forward)
 	}
 	return m.sweeps.Next(forward)
 }

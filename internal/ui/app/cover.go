@@ -68,6 +68,7 @@ func (m *Model) open(s surface.Surface) {
 	switch form := s.Form(); {
 	case m.over == s: // with something else in it
 	case m.over != nil:
+		m.last.Closed(m.over)
 		m.over.Closed()
 	case m.from != nil:
 		m.before, m.from = m.from, nil
@@ -84,6 +85,7 @@ func (m *Model) closeOver() {
 	m.over, m.before = nil, nil
 	m.look.Cancel()
 	if s != nil {
+		m.last.Closed(s)
 		s.Closed()
 	}
 	m.arrange()

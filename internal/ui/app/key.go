@@ -154,8 +154,12 @@ func (m *Model) do(a keymap.Action, key string) tea.Cmd {
 	if level, err := strconv.Atoi(key[strings.LastIndexByte(key, ' ')+1:]); err == nil && a == keymap.FoldLevel {
 		return m.act(nil, m.reading.FoldLevel(level))
 	}
-	if do := m.commands[a]; do != nil {
+	switch do := m.commands[a]; {
+	case do == nil:
+		return nil
+	case m.keys.Asks(a) && !m.writing.Known():
+		return m.act(nil, m.writing.Await(a))
+	default:
 		return m.act(nil, do())
 	}
-	return nil
 }

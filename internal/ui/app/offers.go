@@ -1,7 +1,6 @@
 package app
 
 import (
-	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/readiness"
 	"rooktrail/internal/ui/surface"
@@ -16,7 +15,7 @@ func (a around) Standings() map[keymap.Action]surface.Standing {
 		Here: here, Asked: !m.sign.Stale(), Unsaved: len(m.writing.Unsaved()), Changed: m.writing.Changed(here.View.Place.Path),
 		Views: len(m.frame.Sides()), Files: len(m.frame.Views()), Open: len(m.frame.OpenFiles()), Closed: m.frame.Reopens(), Leaf: m.leaves.Any(),
 		Back: t.Previous().Stop != nil, Forward: t.Next().Stop != nil, Edited: len(t.Edited()) > 0, Marks: len(m.marks.All()) > 0,
-		Sweep: sweeping, Found: m.search.Any() || m.walk.Any(),
+		Sweep: sweeping, Found: m.search.Any() || m.walk.Any() || m.last.Any(), Listed: m.last.Last() != nil,
 	}
 	if w.Asked {
 		w.Name, w.Around = m.sign.From().Name, !m.sign.Named()
@@ -34,6 +33,3 @@ func (a around) Recent() (all []keymap.Action) {
 
 // mostRecent is how many commands are shown as done lately.
 const mostRecent = 12
-
-// Know takes what one has done with the program before; it is to be called before the program begins.
-func (m *Model) Know(habits *habit.Book) { m.habits = habits }

@@ -48,7 +48,7 @@ func (m *Model) keepState() tea.Cmd {
 func (m *Model) keepJob() func() error {
 	m.keepFolds()
 	trail := m.trails.Keep()
-	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen()}, m.frame.Folded()
+	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen(), Last: m.last.Last()}, m.frame.Folded()
 	ws, habits := m.ws, m.habits
 	keep := m.keeps.Next(func() error {
 		state.Folds = map[string][]fold.Mark{}

@@ -2,14 +2,18 @@ package app
 
 import (
 	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"
 )
 
-// Set takes what the user has set, and the file in which it is; it is to be called before the program
-// begins.
-func (m *Model) Set(s settings.Settings, file string) { m.set.Take(s, file) }
+// Set takes what the user has set, and the file in which it is, and what was done with the program before;
+// it is to be called before the program begins.
+func (m *Model) Set(s settings.Settings, file string, habits *habit.Book) {
+	m.habits = habits
+	m.set.Take(s, file)
+}
 
 // apply has everything be as it is set; key is what was set otherwise, "" at the beginning.
 func (m *Model) apply(s *settings.Settings, key string) {

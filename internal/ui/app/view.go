@@ -9,7 +9,6 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/disk/settings"
-	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/outline"
@@ -58,7 +57,7 @@ func (m *Model) View() tea.View {
 	}()
 	v, plan := tea.View{AltScreen: true}, m.plan()
 	if m.set.Settings().On(settings.Title) {
-		v.WindowTitle = m.title()
+		v.WindowTitle = topline.Title(m.ws.Code.Name(), m.frame.Code.Path())
 	}
 	if plan.TooSmall() {
 		v.Content = tooSmall(plan.Width, plan.Height)
@@ -83,14 +82,6 @@ func (m *Model) View() tea.View {
 	v.Content = strings.Join(rows, "\n")
 	v.Cursor = m.cursor(plan)
 	return v
-}
-
-func (m *Model) title() string {
-	name := ink.Cut(m.ws.Code.Name(), 60)
-	if p := m.frame.Code.Path(); p != "" {
-		name = ink.Cut(shortName(p), 60) + " · " + name
-	}
-	return text.Visible(name)
 }
 
 func tooSmall(width, height int) string {

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	tea "charm.land/bubbletea/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -68,4 +69,22 @@ func TestWhatIsLookedAtIsShownAsIfOneWereThere(t *testing.T) {
 	p.quiet(nil)
 	assert.Equal(t, top, p.model.frame.Code.State().Top, "the outline does not scroll where it need not")
 	p.press("esc").see("line 30 column 9")
+}
+
+// The list that one saw last comes back with one key, where one was in it, also after a restart, and n and p lead
+// along its places without it.
+func TestTheLastListAgain(t *testing.T) {
+	root, state := t.TempDir(), filepath.Join(t.TempDir(), "state.json")
+	root, err := filepath.EvalSymlinks(root)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.go"), []byte("package huts\n\nvar snow int\n\nfunc a() { snow = 1 }\n\nfunc b() { snow++ }\n\nfunc c() int { return snow }\n"), 0o600))
+	p := open(t, root, place.Place{Path: "hut.go", Line: 3, Col: 5}, state)
+	p.see("[hut.go 3]", "references  3").press("z").see("there was no list yet").press("r").see("references of snow  3 of 3").press("down", "enter").gone("letters of a file").see("line 7")
+	p.press("n").see("3 of 3: references of snow", "line 9").press("n").see("this is the last of 3 places").press("p").see("2 of 3", "line 7")
+	p.press("z").see("references of snow  3 of 3", "▌  ").press("enter").gone("letters of a file").see("line 7")
+	p.press("w").see("WRITE").press("home", "=// new", "enter").see("line 8").press("esc").see("roam").press("p").see("1 of 3").press("n").see("2 of 3", "line 8 column 12")
+	p.press("space", "=return snow").see("text  1").press("enter").gone("find  ").see("line 10").press("z").see("find  return snow", "text  1").press("esc")
+	require.IsType(t, tea.QuitMsg{}, p.model.quit()())
+	again := open(t, root, place.Place{}, state)
+	again.see("hut.go").press("z").see("find  return")
 }

@@ -440,3 +440,10 @@ func TestUndoingAfterARestart(t *testing.T) {
 	changed := open(t, root, place.Place{}, state)
 	changed.see("// three").press("w").see("WRITE").ctrl("z").see("this is the text as it was at the beginning")
 }
+
+// A way that is gone right after one has left write is about what was written, however fast it comes.
+func TestAWayRightAfterWriting(t *testing.T) {
+	p, _, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 6})
+	p.see("[other.go 3]").press("w").see("WRITE").press("home", "=var snow = 2", "enter", "=var depth = snow", "enter", "esc", "up", "end", "d").see("line 3 column 5")
+	p.press("]").see("line 5 column 6")
+}

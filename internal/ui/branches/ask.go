@@ -7,6 +7,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
@@ -67,11 +68,11 @@ func (m *Model) ask(asked question, turned bool) tea.Cmd {
 		}
 		res, first := trees.Branches(ctx, asked.tree, asked.path, asked.offset)
 		source := sweep.Source{Kind: sweep.OfList}
-		if way, ok := wayOf[asked.tree]; ok {
-			if f, err := trees.Load(ctx, asked.path); err == nil {
-				line, col := f.Text.Position(asked.offset)
-				from := trees.Anchor(ctx, place.Place{Path: asked.path, Line: line, Col: col})
-				source = sweep.Source{Kind: sweep.OfWay, Way: way.String(), From: &from}
+		if f, err := trees.Load(ctx, asked.path); err == nil {
+			line, col := f.Text.Position(asked.offset)
+			from := trees.Anchor(ctx, place.Place{Path: asked.path, Line: line, Col: col})
+			if source.From = &from; wayOf[asked.tree] != 0 {
+				source.Kind, source.Way = sweep.OfWay, wayOf[asked.tree].String()
 			}
 		}
 		return reply{asked, res, first, source, turned, around}
@@ -111,7 +112,48 @@ func (m *Model) led(a reply) surface.Intent {
 	m.asked, m.how, m.source, m.open = a.asked, fmt.Sprintf(w.how, name), a.source, true
 	m.colors.Forget()
 	m.show(fmt.Sprintf(w.title, name), w.turn, a.first)
+	m.choose(m.want)
+	m.want = place.Place{}
 	return surface.Intent{Open: m, Cmd: m.color()}.And(m.selected())
+}
+
+// Left implements surface.Reopened.
+func (m *Model) Left() *resume.Last {
+	b, ok := m.Chosen()
+	if !ok || m.source.From == nil {
+		return nil
+	}
+	return &resume.Last{List: "tree", Title: m.title, How: m.how, Source: m.source, Tree: int(m.asked.tree), At: b.Place()}
+}
+
+// Again implements surface.Reopened: the first level of the tree, asked for where its name is by now.
+func (m *Model) Again(last resume.Last) surface.Intent {
+	type start struct {
+		asked question
+		why   string
+	}
+	trees := m.trees
+	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) start {
+		if last.Source.From == nil {
+			return start{why: "it is not known of what it was"}
+		}
+		at := place.Remember(*last.Source.From)
+		fate, err := trees.Find(ctx, &at)
+		if err != nil || fate == place.Gone {
+			return start{why: "the name it was asked for is not in " + at.Path + " any more"}
+		}
+		f, err := trees.Load(ctx, at.Path)
+		if err != nil {
+			return start{why: err.Error()}
+		}
+		return start{asked: question{answer.Tree(last.Tree), at.Path, f.Text.Offset(at.Line, at.Col)}}
+	}, func(s start) surface.Intent {
+		if s.why != "" {
+			return surface.Say("%s cannot be shown again: %s", last.Title, s.why)
+		}
+		m.want = last.At
+		return surface.Begin(m.ask(s.asked, true))
+	}))
 }
 
 // turned asks for calls the other way round.

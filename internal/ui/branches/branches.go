@@ -30,6 +30,7 @@ type Trees interface {
 	Branches(ctx context.Context, t answer.Tree, path string, offset int) (resolve.Result, []answer.Branch)
 	Load(ctx context.Context, path string) (*codebase.File, error)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
+	Find(ctx context.Context, m *place.Memory) (place.Fate, error)
 }
 
 // node is a branch with what is below it, as far as that is known.
@@ -64,6 +65,7 @@ type Model struct {
 	tests  bool // those in tests are left out
 	here   bool // those outside the project are
 	open   bool
+	want   place.Place // to be chosen as soon as it is there
 }
 
 // New makes a sheet; keep makes a sweep of what is shown.
@@ -87,6 +89,18 @@ func (m *Model) show(title, turn string, first []answer.Branch) {
 	m.lay(nil)
 	m.list.Move(at - len(m.rows))
 	m.list.Move(at)
+}
+
+// choose chooses the branch at a place, if there is one.
+func (m *Model) choose(at place.Place) {
+	for i, n := range m.rows {
+		if n.Place() == at {
+			m.list.Move(i - len(m.rows))
+			m.list.Move(-len(m.rows))
+			m.list.Move(i)
+			return
+		}
+	}
 }
 
 // Closed implements surface.Surface: what is still being looked for is given up.

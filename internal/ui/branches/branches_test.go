@@ -2,7 +2,6 @@ package branches
 
 import (
 	"context"
-	"io/fs"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -28,6 +27,7 @@ type trees struct {
 	first  []answer.Branch
 	asked  []answer.Tree
 	around string
+	fate   place.Fate
 }
 
 func (t *trees) Branches(_ context.Context, tree answer.Tree, _ string, _ int) (resolve.Result, []answer.Branch) {
@@ -35,9 +35,14 @@ func (t *trees) Branches(_ context.Context, tree answer.Tree, _ string, _ int) (
 	return resolve.Result{Name: t.name}, t.first
 }
 
-func (t *trees) Load(context.Context, string) (*codebase.File, error) { return nil, fs.ErrNotExist }
+func (t *trees) Load(_ context.Context, path string) (*codebase.File, error) {
+	return &codebase.File{Path: path, Text: text.NewDocument([]byte("measure\n"))}, nil
+}
 func (t *trees) Anchor(_ context.Context, p place.Place) place.Anchor {
 	return place.Anchor{Path: p.Path}
+}
+func (t *trees) Find(_ context.Context, m *place.Memory) (place.Fate, error) {
+	return t.fate, nil
 }
 func (t *trees) Subject(_ context.Context, _ string, offset int) (int, string) {
 	return offset, t.around
@@ -158,4 +163,21 @@ func TestOnlyThisProject(t *testing.T) {
 	assert.Len(t, m.Shown(), 1)
 	uitest.Press(m, "alt+o")
 	assert.Contains(t, drawn(m), "Errorf")
+}
+
+// A tree is asked for again where it was left, as long as its name is there.
+func TestTheTreeAgain(t *testing.T) {
+	tree := &trees{name: "measure", first: []answer.Branch{caller("report", false), caller("show", false)}}
+	m, _ := openedWith(tree)
+	uitest.Press(m, "down")
+	last := m.Left()
+	assert.Equal(t, "what calls measure", last.Title)
+	assert.Equal(t, "huts/show.go", last.At.Path)
+	tree.asked = nil
+	other, _ := openedWith(tree)
+	todo := uitest.Last(uitest.Carry(other.Again(*last)))
+	assert.Same(t, other, todo.Open)
+	assert.Equal(t, "huts/show.go", todo.Look.Path)
+	tree.fate = place.Gone
+	assert.Contains(t, uitest.Last(uitest.Carry(other.Again(*last))).Say, "is not in huts/hut.go any more")
 }

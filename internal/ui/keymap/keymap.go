@@ -64,6 +64,7 @@ const (
 	Outline          Action = "outline"
 	InFile           Action = "in-file"
 	GoLine           Action = "go-line"
+	LastList         Action = "last-list"
 	Next             Action = "next"
 	Previous         Action = "previous"
 	Sweep            Action = "sweep"
@@ -201,8 +202,9 @@ func Default() Map {
 		{Crumbs, []string{"."}, "breadcrumbs: what is beside and around this", Find, false, false},
 		{Tree, []string{"g"}, "the folders, and the files beside this one", Find, false, false},
 		{InFile, []string{"/"}, "find in this file", Find, false, false},
+		{LastList, []string{"z"}, "the last list again, where one was in it", Find, false, false},
 		{GoLine, []string{"#"}, "go to a line by its number", Find, false, false},
-		{Next, []string{"n"}, "the next place found in it, or of the sweep", Find, false, false},
+		{Next, []string{"n"}, "the next place of what was found, or listed", Find, false, false},
 		{Previous, []string{"p"}, "the place before", Find, false, false},
 		{Follow, []string{"enter"}, "follow the name; on its definition, its uses", Go, false, false},
 		{AllWays, []string{"a"}, "all ways from here, with their keys", Go, false, false},
@@ -365,6 +367,20 @@ func (m Map) Key(a Action) string {
 		}
 	}
 	return ""
+}
+
+// Asks says that an action is about what stands in the text, and not only about where one is in it: its
+// answer must be of the text as it was written last.
+func (m Map) Asks(a Action) bool {
+	switch a {
+	case Outline, Crumbs, LastList, Next, Previous:
+		return true
+	case FoldLevel:
+		return false // which takes a digit along
+	}
+	return slices.ContainsFunc(m, func(b Binding) bool {
+		return b.Action == a && slices.Contains([]string{Go, Leaf, Hop, Fold}, b.Group)
+	})
 }
 
 // Begins says whether a key is the first of two in roam.

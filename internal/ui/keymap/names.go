@@ -28,6 +28,7 @@ var namings = map[Action]string{
 	OutlineBeside: "outline beside the code: sidebar, side bar, outline panel, keep outline open, show outline on the side, dock",
 	Crumbs:        "breadcrumbs: where am I, siblings, path, navigation bar, current function, what is beside this",
 	Tree:          "folders: file tree, explorer, directory, directories, browse files, file browser, project tree, file manager, new file, create file, rename file, move file, delete file, new folder, create folder, reveal in tree, locate file",
+	LastList:      "last list again: last search, reopen results, results again, search results, last results, previous list, bring back the list, last references, resume search, repeat last search",
 	InFile:        "find in this file: search in file, search this file, find text here, search, incremental search, match, regex, look for",
 	Next:          "next place: next match, next result, find next, next hit, next occurrence, next search result, repeat search",
 	Previous:      "previous place: previous match, find previous, previous result, previous occurrence, search backwards",

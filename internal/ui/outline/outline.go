@@ -95,7 +95,7 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 		switch {
 		case keymap.Is(k.String(), on.Kind):
 			m.choice = m.choice.Next()
-			m.picker.Set(m.list(), 0)
+			m.picker.Set(m.list(), picker.Best)
 			return picker.Selected
 		case keymap.Is(k.String(), on.Order):
 			was, _ := m.picker.Chosen()

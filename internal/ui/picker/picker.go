@@ -85,6 +85,9 @@ func (m *Model) Resize(height int) { m.height = height }
 // Typed is what was typed.
 func (m *Model) Typed() string { return m.input.Value() }
 
+// Put puts something into the line.
+func (m *Model) Put(typed string) { m.input.Put(typed) }
+
 // Clear takes away what was typed.
 func (m *Model) Clear() { m.input.Reset() }
 
@@ -105,9 +108,13 @@ func (m *Model) Entries() (entries []int) {
 	return entries
 }
 
+// Best is for choosing what matches best.
+const Best = -1
+
 // mostMatching is how many entries are shown of those that match what is typed.
 const mostMatching = 500
 
+// show puts the entries on rows; none is chosen by its number if that is negative, but the best.
 func (m *Model) show(chosen int) {
 	rows := make([]sheet.Row, 0, len(m.of.Shown))
 	at := 0
@@ -120,7 +127,10 @@ func (m *Model) show(chosen int) {
 		rows = append(rows, row)
 	}
 	if q := fuzzy.Parse(m.input.Value()); !q.Empty() && m.of.Names != nil {
-		for _, h := range m.of.Names.SearchNow(q, fuzzy.Whole, mostMatching, m.holds) {
+		for i, h := range m.of.Names.SearchNow(q, fuzzy.Whole, mostMatching, m.holds) {
+			if h.Index == chosen {
+				at = i
+			}
 			add(h.Index, func() []int {
 				name, base := of.Names.Text(h.Index)
 				match, _ := q.Match(name, base)
@@ -197,7 +207,7 @@ func (m *Model) edit(msg tea.Msg) Event {
 	if !m.input.Edit(msg) {
 		return Nothing
 	}
-	m.show(0)
+	m.show(Best)
 	return Selected
 }
 

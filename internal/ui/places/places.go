@@ -12,6 +12,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/fuzzy"
@@ -117,6 +118,22 @@ func (m *Model) Chosen() (answer.Answer, bool) {
 // Title says what the list is of.
 func (m *Model) Title() string { return m.title }
 
+// Choose chooses a place, if it is shown, after narrowing the list by letters.
+func (m *Model) Choose(typed string, at place.Place) {
+	m.picker.Put(typed)
+	l := m.list()
+	m.picker.Set(l, picker.Best)
+	for _, i := range l.Shown {
+		if m.all[i].Place() == at {
+			m.picker.Set(l, i)
+			return
+		}
+	}
+}
+
+// Typed are the letters by which it is narrowed.
+func (m *Model) Typed() string { return m.picker.Typed() }
+
 // Shown are the places that are left to choose from, in their order.
 func (m *Model) Shown() (shown []answer.Answer) {
 	for _, i := range m.picker.Entries() {
@@ -208,11 +225,11 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 		switch {
 		case keymap.Is(k.String(), on.Role):
 			m.role = m.nextRole()
-			m.picker.Set(m.list(), 0)
+			m.picker.Set(m.list(), picker.Best)
 			return picker.Selected
 		case keymap.Is(k.String(), on.Folder):
 			m.folder = m.nextFolder()
-			m.picker.Set(m.list(), 0)
+			m.picker.Set(m.list(), picker.Best)
 			return picker.Selected
 		case keymap.Is(k.String(), on.Mentions):
 			return picker.More
@@ -220,7 +237,7 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 			return picker.Kept
 		case keymap.Is(k.String(), on.Tests):
 			m.tests = m.tests.next()
-			m.picker.Set(m.list(), 0)
+			m.picker.Set(m.list(), picker.Best)
 			return picker.Selected
 		}
 	}

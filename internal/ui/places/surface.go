@@ -8,6 +8,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
@@ -27,6 +28,7 @@ type Finder interface {
 	Anchor(ctx context.Context, p place.Place) place.Anchor
 	Mentions(ctx context.Context, name string) ([]answer.Answer, error)
 	ChangedPlaces(ctx context.Context) []answer.Answer
+	AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Answer, error)
 	UnusedPlaces(ctx context.Context, folder string) []answer.Answer
 	Progress() codebase.Progress
 }
@@ -44,6 +46,7 @@ type Surface struct {
 	how    string // how one comes to a place of the list
 	name   string // of which they are references, if they are
 	source sweep.Source
+	base   sweep.Source // the same, before anything was added
 }
 
 // NewSurface makes one; keep makes a sweep of what is shown.
@@ -163,9 +166,9 @@ func SayOutside(way answer.Way, res resolve.Result) surface.Intent {
 
 // open lists places; how says how one came to the one that is taken.
 func (s *Surface) open(title, how string, source sweep.Source, all Gathered) surface.Intent {
-	s.how, s.source = how, source
+	s.how, s.source, s.base = how, source, source
 	s.colors.Forget() // the lines may have changed since
-	s.list.CanMention = false
+	s.list.CanMention, s.name = false, ""
 	s.list.Open(title, all, s.Height)
 	return surface.Intent{Open: s, Cmd: s.colors.Find(linecolors.Places(all.All()))}.And(s.selected())
 }
@@ -232,6 +235,39 @@ func (s *Surface) askMentions() surface.Intent {
 		s.list.Add(m.all)
 		s.source = sweep.Source{Kind: sweep.OfList} // no one question has both for its answer
 		return surface.Begin(s.colors.Find(linecolors.Places(m.all))).And(s.selected())
+	}))
+}
+
+// Left implements surface.Reopened.
+func (s *Surface) Left() *resume.Last {
+	d, ok := s.list.Chosen()
+	if !ok && s.list.Typed() == "" {
+		return nil
+	}
+	return &resume.Last{List: "places", Title: s.list.Title(), How: s.how, Source: s.base, Query: s.name, Typed: s.list.Typed(), At: d.Place()}
+}
+
+// Again implements surface.Reopened: the question is asked again, since the code may be another by now.
+func (s *Surface) Again(last resume.Last) surface.Intent {
+	type found struct {
+		all Gathered
+		err error
+	}
+	find := s.find
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) found {
+		all, err := find.AskAgain(ctx, &last.Source)
+		return found{Gather(all), err}
+	}, func(f found) surface.Intent {
+		switch {
+		case f.err != nil:
+			return surface.Say("%s cannot be listed again: %s", last.Title, f.err)
+		case f.all.Len() == 0:
+			return surface.Say("nothing is left of %s", last.Title)
+		}
+		todo := s.open(last.Title, last.How, last.Source, f.all)
+		s.list.CanMention, s.name = last.Source.Way == answer.ToReferences.String(), last.Query
+		s.list.Choose(last.Typed, last.At)
+		return todo.And(s.selected())
 	}))
 }
 

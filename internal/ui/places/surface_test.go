@@ -55,6 +55,10 @@ func (f *finder) UnusedPlaces(_ context.Context, folder string) []answer.Answer 
 	f.asked = append(f.asked, folder)
 	return f.found
 }
+func (f *finder) AskAgain(_ context.Context, from *sweep.Source) ([]answer.Answer, error) {
+	f.asked = append(f.asked, "again: "+string(from.Kind)+" "+from.Way)
+	return f.found, f.fails
+}
 func (f *finder) Progress() codebase.Progress { return codebase.Progress{Done: !f.reading} }
 func (f *finder) Colors(context.Context, string, int) highlight.Spans {
 	return nil
@@ -95,6 +99,30 @@ func TestAWayFromWhatOneIsIn(t *testing.T) {
 	assert.Empty(t, along(s, keymap.TypeDefinition).Say, "only a name has a type")
 	f.found = nil
 	assert.Equal(t, "nothing calls Assign", along(s, keymap.Callers).Say)
+}
+
+// A list is asked for again where it was left: with what narrowed it, and the place that was chosen.
+func TestTheListAgain(t *testing.T) {
+	f := &finder{result: resolve.Result{Name: "snow"}, found: some()}
+	s, _, _ := list(f)
+	along(s, keymap.References)
+	uitest.Press(s, "hut", "down", "down")
+	last := s.Left()
+	require.NotNil(t, last)
+	assert.Equal(t, "hut", last.Typed)
+	assert.Equal(t, "references of snow", last.Title)
+	assert.Equal(t, place.Place{Path: "huts/hut_test.go", Line: 5, Col: 1}, last.At)
+	other, _, _ := list(f)
+	todo := uitest.Last(uitest.Carry(other.Again(*last)))
+	require.Same(t, other, todo.Open)
+	assert.Equal(t, "again: way references", f.asked[len(f.asked)-1])
+	assert.Equal(t, "huts/hut_test.go", todo.Look.Path)
+	assert.Contains(t, uitest.Of(other, 100, 14), "hut")
+	assert.Equal(t, "reference of snow", uitest.Last(uitest.Press(other, "enter")).Go.How)
+	f.found = nil
+	assert.Equal(t, "nothing is left of references of snow", uitest.Last(uitest.Carry(other.Again(*last))).Say)
+	f.fails = errors.New("it is gone")
+	assert.Equal(t, "references of snow cannot be listed again: it is gone", uitest.Last(uitest.Carry(other.Again(*last))).Say)
 }
 
 // What is outside the project can be left out.

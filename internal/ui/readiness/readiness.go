@@ -31,6 +31,8 @@ type World struct {
 	// changed, Marks that there are bookmarks, Sweep that there is a sweep, Found that something else is
 	// gone through.
 	Back, Forward, Edited, Marks, Sweep, Found bool
+	// Listed says that there was a list that can be shown again.
+	Listed bool
 }
 
 // All are the standings of commands that have one.
@@ -138,6 +140,7 @@ func (w *World) lists(all All) {
 	all.lack(!w.Back, "this is where the trail begins", keymap.Back)
 	all.lack(!w.Forward, "nothing was gone back from", keymap.Forward)
 	all.lack(!w.Edited, "nothing was changed yet", keymap.EditBack, keymap.EditForward)
+	all.lack(!w.Listed, "there was no list yet", keymap.LastList)
 	all.lack(!w.Marks, "there is no bookmark", keymap.BookmarkNext, keymap.BookmarkPrevious)
 	all.lack(!w.Sweep, "there is no sweep", keymap.SweepDone, keymap.SweepTick, keymap.SweepAside, keymap.SweepFile, keymap.SweepFolder, keymap.SweepNote, keymap.SweepRefresh)
 	all.lack(!w.Sweep && !w.Found, "nothing is being looked for", keymap.Next, keymap.Previous)

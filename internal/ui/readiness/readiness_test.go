@@ -33,7 +33,7 @@ func TestInAFile(t *testing.T) {
 	f := &codebase.File{Path: "dispatch/roster.go", Text: text.NewDocument([]byte("a\nb\n"))}
 	w := readiness.World{
 		Here: surface.Here{File: f, View: trail.View{Place: place.Place{Path: f.Path, Line: 2}}, Crumbs: []codebase.Crumb{{Name: "Roster"}, {Name: "Assign"}}},
-		Name: "free", Asked: true, Unsaved: 2, Changed: true, Views: 2, Files: 2, Open: 3, Closed: true, Leaf: true, Back: true, Forward: true, Edited: true, Marks: true, Sweep: true,
+		Name: "free", Asked: true, Unsaved: 2, Changed: true, Views: 2, Files: 2, Open: 3, Closed: true, Leaf: true, Back: true, Forward: true, Edited: true, Marks: true, Sweep: true, Listed: true,
 	}
 	all := readiness.Of(w, keymap.Default())
 	for a, on := range map[keymap.Action]string{

@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/core/know/fuzzy"
@@ -110,12 +111,13 @@ type Model struct {
 	before  Before
 	edited  bool // only where something was changed is shown before anything is typed
 	present place.Place
-	lines   int  // of the present file
-	looking bool // the search by names is under way
-	moved   bool // the user has moved the choice since typing
-	taking  bool // what is found first is to be taken
-	reading bool // the text of the files is being searched
-	text    lane // what was found there
+	lines   int         // of the present file
+	looking bool        // the search by names is under way
+	moved   bool        // the user has moved the choice since typing
+	want    place.Place // of the row that is to be chosen as soon as it is there
+	taking  bool        // what is found first is to be taken
+	reading bool        // the text of the files is being searched
+	text    lane        // what was found there
 	how     find.Query
 }
 
@@ -157,7 +159,7 @@ func (m *Model) Open() surface.Intent {
 		m.lines = here.File.Text.Lines()
 	}
 	m.input.Reset()
-	m.wide, m.moved, m.edited, m.text = "", false, false, lane{}
+	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, place.Place{}
 	m.stop()
 	m.options = newOptions(m.around.Settings())
 	m.offers.standings, m.offers.recent = m.around.Standings(), m.around.Recent()
@@ -243,6 +245,43 @@ func (m *Model) idle() []lane {
 	return []lane{recent, places, m.offers.all()}
 }
 
+// Left implements surface.Reopened.
+func (m *Model) Left() *resume.Last {
+	if m.Query() == "" {
+		return nil
+	}
+	c, _ := m.Chosen()
+	last := &resume.Last{List: "search", Title: "what was found for " + m.Query(), How: "text: " + m.Query(), Query: m.Query(), At: c.Place}
+	if c.Text {
+		q := m.TextQuery()
+		last.Source = sweep.Source{Kind: sweep.OfText, Query: &q}
+	}
+	return last
+}
+
+// Again implements surface.Reopened: what was typed is looked for again.
+func (m *Model) Again(last resume.Last) surface.Intent {
+	todo := m.Open()
+	m.input.Put(last.Query)
+	m.want = last.At
+	return todo.And(m.typed())
+}
+
+// choose chooses the row that is wanted, once it is there, unless one has moved since.
+func (m *Model) choose() {
+	if m.want.Path == "" || m.moved {
+		return
+	}
+	for i, row := range m.list.All() {
+		if c, ok := row.Value.(Choice); ok && c.Place == m.want {
+			m.list.Move(-m.list.Len())
+			m.list.Move(i)
+			m.want, m.moved = place.Place{}, true
+			return
+		}
+	}
+}
+
 // Chosen is what the chosen row stands for.
 func (m *Model) Chosen() (Choice, bool) {
 	row, _, ok := m.list.Chosen()
@@ -273,6 +312,7 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	} else {
 		m.list.Set(m.sections(), 0)
 	}
+	m.choose()
 	after, ok := m.Chosen()
 	switch {
 	case m.taking: // it may come yet

@@ -306,3 +306,25 @@ func TestBookmarksAndCommands(t *testing.T) {
 	assert.Equal(t, keymap.Quit, todo.Do)
 	assert.True(t, todo.Close)
 }
+
+// A search is made again with what was typed, and where one was in it; n and p may lead along what was found in
+// texts.
+func TestTheSearchAgain(t *testing.T) {
+	p := &project{done: true, files: rescue.files, symbols: rescue.symbols}
+	m := newScout(p)
+	assert.Nil(t, m.Left(), "nothing was looked for")
+	press(m, "roster", "down", "down")
+	last := m.Left()
+	assert.Equal(t, "roster", last.Query)
+	assert.Equal(t, "board/roster.ts", last.At.Path)
+	assert.Empty(t, last.Source.Kind)
+	other := newScout(p)
+	todo := uitest.Last(uitest.Carry(other.Again(*last)))
+	assert.Same(t, other, todo.Open)
+	assert.Equal(t, "board/roster.ts", chosen(t, other).Place.Path)
+	assert.Equal(t, "roster", other.Query())
+	p.text = "no bell"
+	press(m, "backspace", "backspace", "backspace", "backspace", "backspace", "backspace", "bell")
+	last = m.Left()
+	assert.Equal(t, "bell", last.Source.Query.Pattern)
+}

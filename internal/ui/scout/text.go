@@ -227,6 +227,11 @@ func (m *Model) showText() surface.Intent {
 	taking, first := m.taking, m.rowless()
 	m.arrange()
 	m.list.Update(m.sections())
+	before, _ := m.Chosen()
+	m.choose()
+	if after, _ := m.Chosen(); after != before {
+		return m.selected()
+	}
 	m.taking = taking && !m.sure() && !m.finder.Progress().Done
 	switch {
 	case m.taking: // something better may come yet

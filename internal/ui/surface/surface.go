@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/core/know/codebase"
@@ -146,6 +147,14 @@ type Standing struct {
 	On string
 	// Lack says why it cannot be done; "" if it can.
 	Lack string
+}
+
+// Reopened is a surface with a list that can be shown again.
+type Reopened interface {
+	// Left is what brings the list back as it is now; nil if there is nothing to bring back.
+	Left() *resume.Last
+	// Again shows the list again that was left so.
+	Again(last resume.Last) Intent
 }
 
 // Impatient is a surface that waits for something better, and takes what is there when Enter is

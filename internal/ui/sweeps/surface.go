@@ -90,6 +90,9 @@ func (s *Surface) takeIn(all []*sweep.Sweep, start place.Place) surface.Intent {
 	return surface.Intent{}
 }
 
+// Any says whether there is a present sweep.
+func (s *Surface) Any() bool { return s.present != nil }
+
 // Left is how many places of the present sweep are left; ok is false if there is no sweep.
 func (s *Surface) Left() (n int, ok bool) {
 	if s.present == nil {

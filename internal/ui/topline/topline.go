@@ -2,9 +2,11 @@
 package topline
 
 import (
+	"path"
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
@@ -100,4 +102,13 @@ func (l Line) names() []string {
 		}
 	}
 	return names
+}
+
+// Title is what the window of the terminal is called: the file, and the project.
+func Title(project, file string) string {
+	name := ink.Cut(project, 60)
+	if file != "" {
+		name = ink.Cut(path.Base(file), 60) + " · " + name
+	}
+	return text.Visible(name)
 }

@@ -85,8 +85,13 @@ func (m *Model) way(p *pen, a keymap.Action) surface.Intent {
 	if p.taken == p.Editor.Document() {
 		return surface.Intent{Do: a}
 	}
+	return m.Await(a)
+}
+
+// Await has an action be carried out as soon as all answers are about what was written last.
+func (m *Model) Await(a keymap.Action) surface.Intent {
 	m.next = a
-	return surface.Begin(m.takeIn(p))
+	return surface.Begin(m.takeIn(m.pen()))
 }
 
 // Paste puts pasted text into what is written.

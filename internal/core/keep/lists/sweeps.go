@@ -110,7 +110,7 @@ var ErrNotAgain = errors.New("it was read from a list, which cannot be asked for
 // many are no answer any more. The sweep is located, too.
 func (k *Keeper) RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settled int, err error) {
 	k.Locate(ctx, s)
-	all, err := k.answer(ctx, &s.Source)
+	all, err := k.AskAgain(ctx, &s.Source)
 	if err == nil {
 		err = ctx.Err()
 	}
@@ -121,8 +121,8 @@ func (k *Keeper) RefreshSweep(ctx context.Context, s *sweep.Sweep) (fresh, settl
 	return fresh, settled, nil
 }
 
-// answer finds the places that a sweep is made of.
-func (k *Keeper) answer(ctx context.Context, from *sweep.Source) ([]answer.Answer, error) {
+// AskAgain finds the places that answer a question, as things are now.
+func (k *Keeper) AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Answer, error) {
 	switch from.Kind {
 	case sweep.OfText:
 		if from.Query != nil {

@@ -24,6 +24,8 @@ type State struct {
 	Screen *Screen `json:"screen,omitempty"`
 	// Folds are what was folded, by file.
 	Folds map[string][]fold.Mark `json:"folds,omitempty"`
+	// Last is the list that one saw last; nil if there was none.
+	Last *Last `json:"last,omitempty"`
 }
 
 // Screen is what was on the screen.
