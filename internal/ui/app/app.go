@@ -88,6 +88,7 @@ type parts struct {
 	trails   *trails.Surface
 	keysPage *keyspage.Surface
 	set      *settingspage.Store
+	own      *keyspage.Keeper
 	settings *settingspage.Surface
 	search   *reading.Search
 	reading  *reading.Model
@@ -151,11 +152,11 @@ func (m *Model) makeParts() {
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
 	m.sign = signpost.NewPost(h, p, m.keys)
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces), branches.New(h, p, p, m.sweeps.KeepPlaces)
-	m.scout, m.folders = scout.New(h, p, around{m}, m.keys.Commands()), tree.New(h, p, around{m})
+	m.scout, m.folders = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
 	m.set = settingspage.NewStore(m.asker, m.apply)
-	m.settings = settingspage.New(m.set)
-	m.keysPage, m.hand = keyspage.New(m.allKeys), hand.New(h, ws.Code.Absolute)
+	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Asker: m.asker}
+	m.keysPage, m.hand = keyspage.New(m.allKeys, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves = leaf.New(h, p, m.frame, m.keys)
 	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)

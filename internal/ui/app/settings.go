@@ -9,10 +9,13 @@ import (
 )
 
 // Set takes what the user has set, and the file in which it is, and what was done with the program before;
-// it is to be called before the program begins.
+// it is to be called before the program begins. The keys of their own lie beside that file.
 func (m *Model) Set(s settings.Settings, file string, habits *habit.Book) {
 	m.habits = habits
 	m.set.Take(s, file)
+	for _, words := range append(m.own.Load(file), m.colors.Warnings()...) {
+		m.ws.Code.Note(words)
+	}
 }
 
 // apply has everything be as it is set; key is what was set otherwise, "" at the beginning.
@@ -20,11 +23,6 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	m.writing.Set(*s)
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
-	if key == "" {
-		for _, w := range m.colors.Warnings() {
-			m.ws.Code.Note(w)
-		}
-	}
 	m.frame.Wish.NoStrip = !s.On(settings.Strip)
 	m.frame.NumberLines(code.Numbers(s.Text(settings.LineNumbers)))
 	if key == "" || key == settings.Signpost {

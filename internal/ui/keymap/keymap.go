@@ -436,6 +436,9 @@ func Label(key string) string {
 	if n, ok := names[key]; ok {
 		return n
 	}
+	if len(key) > 1 && key[0] == 'f' && strings.Trim(key[1:], "0123456789") == "" {
+		return strings.ToUpper(key)
+	}
 	for prefix, label := range map[string]string{"ctrl+": "Ctrl+", "alt+": "Alt+", "shift+": "Shift+"} {
 		if len(key) > len(prefix) && key[:len(prefix)] == prefix {
 			rest := key[len(prefix):]

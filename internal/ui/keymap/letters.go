@@ -33,7 +33,7 @@ var Letters = struct {
 	It:       Letter{"i", "it: the name or symbol at the caret"},
 	Join:     Letter{"j", "join it to another list"},
 	Keep:     Letter{"k", "keep it as a sweep"},
-	Letter:   Letter{"l", "a letter to go there at once"},
+	Letter:   Letter{"l", "a letter or key of its own"},
 	Mentions: Letter{"m", "mentions in comments and strings, too"},
 	Note:     Letter{"n", "a note on it"},
 	Folder:   Letter{"o", "where it is: the folder, the project"},

@@ -22,15 +22,19 @@ type Surface struct {
 	input  entry.Line
 	skip   int // how many lines of all keys are scrolled away
 	list   sheet.Model
+	keeper *Keeper
+	listen listen
 }
 
-// New makes a page of keys; all gives them.
-func New(all func() keymap.Map) *Surface { return &Surface{all: all, input: entry.New()} }
+// New makes a page of keys; all gives them, and those of the keeper can be changed.
+func New(all func() keymap.Map, keeper *Keeper) *Surface {
+	return &Surface{all: all, keeper: keeper, input: entry.New()}
+}
 
 // Commands are what opens the page.
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{keymap.Keys: func() surface.Intent {
-		s.keys, s.input, s.skip, s.list = s.all(), entry.New(), 0, sheet.Model{}
+		s.keys, s.finder, s.input, s.skip, s.list, s.listen = s.all(), nil, entry.New(), 0, sheet.Model{}, listen{}
 		return surface.Intent{Open: s}
 	}}
 }
@@ -43,6 +47,14 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	page := s.Height - 2
 	k, _ := msg.(tea.KeyPressMsg)
 	switch name := k.String(); {
+	case s.listen.what != nothing:
+		return s.heard(name)
+	case keymap.Is(name, on.Press):
+		return s.begin(telling)
+	case keymap.Is(name, on.Give):
+		return s.begin(giving)
+	case keymap.Is(name, on.Away):
+		return s.deliver()
 	case keymap.Is(name, on.Close):
 		if s.input.Value() == "" {
 			return surface.Close()
@@ -118,13 +130,19 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	quiet, height := palette.On(p.Quiet, p.Sheet), s.Height-2
 	typed, _ := s.input.Behind(prompt, s.Width)
 	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
+	if words := s.listen.words(s.held()); words != "" {
+		r = ink.NewRow(s.Width).Put("  "+words, palette.On(p.Here, p.Sheet).Strong())
+	}
 	if s.input.Value() == "" {
-		rows := []string{r.Put(" type some letters of what is to be done", quiet).String(quiet)}
+		if s.listen.what == nothing {
+			r.Put(" type some letters of what is to be done", quiet)
+		}
+		rows := []string{r.String(quiet)}
 		page, lines := s.keys.Page(s.Width, height, s.skip, p)
 		if most := max(lines-height, 0); s.skip > most { // the window is larger than when it was scrolled
 			page, _ = s.keys.Page(s.Width, height, most, p)
 		}
-		keys := [][2]string{keymap.Hint(on.Close, "close")}
+		keys := [][2]string{keymap.Hint(on.Close, "close"), keymap.Hint(on.Press, "what does a key do")}
 		if lines > height {
 			keys = append(keys, keymap.Both(on.Up, on.Down, "scroll"))
 		}
@@ -134,7 +152,7 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	if s.list.Len() == 0 && len(rows) > 2 {
 		rows[2] = ink.NewRow(s.Width).To(ink.Width(prompt), quiet).Put("no key does that; Space looks among files and symbols, too", quiet).String(quiet)
 	}
-	return append(rows, sheet.Edge(s.Width, [][2]string{keymap.Hint(on.Close, "all keys"), keymap.Hint(on.Take, "do it"), keymap.Both(on.Up, on.Down, "choose")}, p))
+	return append(rows, sheet.Edge(s.Width, [][2]string{keymap.Hint(on.Close, "all keys"), keymap.Hint(on.Take, "do it"), keymap.Hint(on.Give, "give it a key"), keymap.Hint(on.Away, "its delivered keys"), keymap.Hint(on.Press, "what does a key do"), keymap.Both(on.Up, on.Down, "choose")}, p))
 }
 
 // Cursor implements surface.Surface.

@@ -11,13 +11,21 @@ import (
 )
 
 func opened() *keyspage.Surface {
+	s, _ := openedWith("")
+	return s
+}
+
+// openedWith is the page with a file in which keys are kept.
+func openedWith(file string) (*keyspage.Surface, keymap.Map) {
+	m := keymap.Default()
+	host := &uitest.Host{}
 	s := keyspage.New(func() keymap.Map {
 		_, keys := (&keyspage.Surface{}).Keys()
-		return keymap.Default().With("page of keys", keys)
-	})
+		return m.With("page of keys", keys)
+	}, &keyspage.Keeper{Keys: m, File: file, Asker: host.Asker(nil)})
 	s.Resize(120, 30)
 	s.Commands()[keymap.Keys]()
-	return s
+	return s, m
 }
 
 func TestAllKeys(t *testing.T) {

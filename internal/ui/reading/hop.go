@@ -129,13 +129,12 @@ func (m *Model) toBracket() surface.Intent {
 type relatives struct {
 	host    Host
 	project Grounds
+	keys    keymap.Map
 	list    choice.Surface
 }
 
-func newRelatives(host Host, project Grounds, key string) *relatives {
-	r := &relatives{host: host, project: project}
-	r.list.Round = key
-	return r
+func newRelatives(host Host, project Grounds, keys keymap.Map) *relatives {
+	return &relatives{host: host, project: project, keys: keys}
 }
 
 // open goes to the only file that goes with the present one, or lets one choose among several; the key that
@@ -159,6 +158,7 @@ func (r *relatives) open() surface.Intent {
 			}
 			rows = append(rows, choice.Row{Row: sheet.Row{What: one.Relation.String(), Name: path.Base(one.Path), Where: path.Dir(one.Path) + "/"}, Look: &v})
 		}
+		r.list.Round = r.keys.Name(keymap.Related)
 		return r.list.Open("files that go with "+name, "go there", rows)
 	}))
 }

@@ -50,7 +50,7 @@ type spot struct {
 
 // New makes one.
 func New(host Host, project Grounds, keys keymap.Map) *Model {
-	return &Model{host: host, project: project, related: newRelatives(host, project, keys.Name(keymap.Related))}
+	return &Model{host: host, project: project, related: newRelatives(host, project, keys)}
 }
 
 // Commands are what is done with the file.

@@ -15,14 +15,16 @@ import (
 
 // offers are the commands of the program, as they are found by what people call them.
 type offers struct {
+	keys      keymap.Map
 	bindings  []keymap.Binding
 	lexicon   func() *lexicon.Lexicon // made when it is first asked for, beside the screen
 	standings map[keymap.Action]surface.Standing
 	recent    []keymap.Action
 }
 
-func newOffers(bindings []keymap.Binding) offers {
-	return offers{bindings: bindings, lexicon: sync.OnceValue(func() *lexicon.Lexicon {
+func newOffers(keys keymap.Map) offers {
+	bindings := keys.Commands()
+	return offers{keys: keys, bindings: bindings, lexicon: sync.OnceValue(func() *lexicon.Lexicon {
 		var entries []lexicon.Entry
 		for _, b := range bindings {
 			n := b.Action.Naming()
@@ -99,7 +101,7 @@ func likeness(q fuzzy.Query, h lexicon.Hit, name string) (m fuzzy.Match, sure, g
 // row says what a command is called, and what it would act on, or why it cannot be done just now, or
 // else by what it was found, or what it does.
 func (o offers) row(b keymap.Binding, at []int, phrase string) sheet.Row {
-	row := sheet.Row{What: "command", Name: b.Action.Naming().Name, At: at, Where: b.Title, Reads: true, Key: b.Labels(1), Value: Choice{Action: b.Action}}
+	row := sheet.Row{What: "command", Name: b.Action.Naming().Name, At: at, Where: b.Title, Reads: true, Key: o.keys.Key(b.Action), Value: Choice{Action: b.Action}}
 	switch s := o.standings[b.Action]; {
 	case s.Lack != "":
 		row.Where, row.Faint = s.Lack, true

@@ -136,8 +136,8 @@ type lane struct {
 }
 
 // New makes a scout.
-func New(host surface.Host, finder Finder, around Around, commands []keymap.Binding) *Model {
-	m := &Model{host: host, finder: finder, around: around, offers: newOffers(commands), input: entry.New()}
+func New(host surface.Host, finder Finder, around Around, keys keymap.Map) *Model {
+	m := &Model{host: host, finder: finder, around: around, offers: newOffers(keys), input: entry.New()}
 	m.asker, m.reader = host.Asker(m), host.Asker(m)
 	return m
 }

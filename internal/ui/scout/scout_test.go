@@ -101,7 +101,7 @@ func (p *project) KeepText(q find.Query) surface.Intent  { return surface.Say("k
 func newScout(p *project) *Model {
 	f := &codebase.File{Path: "a/here.go", Text: text.NewDocument([]byte(strings.Repeat("\n", 90)))}
 	host := &uitest.Host{At: surface.Here{File: f, View: trail.View{Place: place.Place{Path: "a/here.go", Line: 7}}}}
-	m := New(host, p, p, keymap.Default().Commands())
+	m := New(host, p, p, keymap.Default())
 	m.Resize(100, 16)
 	m.Open()
 	return m

@@ -21,7 +21,7 @@ func Text(rows []string) string { return escapes.ReplaceAllString(strings.Join(r
 var named = map[string]rune{
 	"enter": tea.KeyEnter, "esc": tea.KeyEscape, "tab": tea.KeyTab, "backspace": tea.KeyBackspace,
 	"up": tea.KeyUp, "down": tea.KeyDown, "left": tea.KeyLeft, "right": tea.KeyRight, "pgup": tea.KeyPgUp, "pgdown": tea.KeyPgDown,
-	"home": tea.KeyHome, "end": tea.KeyEnd, "delete": tea.KeyDelete, "space": tea.KeySpace,
+	"home": tea.KeyHome, "end": tea.KeyEnd, "delete": tea.KeyDelete, "space": tea.KeySpace, "f4": tea.KeyF4, "f7": tea.KeyF7,
 }
 
 // Keys are presses: of a key by its name, with alt+ in front or not, or else of each letter of

@@ -21,11 +21,16 @@ func Keep(file, key string, value any) error {
 	if !ok {
 		return fmt.Errorf("setting %s: there is no such setting", key)
 	}
+	return Put(file, set.Key, value)
+}
+
+// Put is Keep for any file of TOML and any key with its table, such as "keys.references".
+func Put(file, key string, value any) error {
 	data, err := os.ReadFile(file)
 	if err != nil && !errors.Is(err, os.ErrNotExist) {
 		return fmt.Errorf("setting %s: %w", key, err)
 	}
-	out, err := edit(data, set.Key, value)
+	out, err := edit(data, key, value)
 	if err != nil {
 		return fmt.Errorf("setting %s in %s: %w", key, file, err)
 	}
@@ -41,8 +46,8 @@ func edit(data []byte, key string, value any) ([]byte, error) {
 	if !inTable {
 		table, name = "", key
 	}
-	found, _ := entriesOf(data)
-	is := func(e fileEntry) bool { return strings.Join(e.key, ".") == key }
+	found, _ := Entries(data)
+	is := func(e Entry) bool { return strings.Join(e.Key, ".") == key }
 	i := slices.IndexFunc(found, is)
 	if value == nil {
 		if i < 0 {
@@ -122,7 +127,7 @@ func without(data []byte, at unstable.Range) []byte {
 
 // added is a text with one more line in a table: behind the last of the table, or in a table of its own
 // at the end.
-func added(data []byte, found []fileEntry, table string, line []byte) []byte {
+func added(data []byte, found []Entry, table string, line []byte) []byte {
 	line = append(slices.Clone(line), '\n')
 	last := -1
 	for i, e := range found {

@@ -52,34 +52,34 @@ func Load(user, root string) (s Settings, problems []Problem) {
 
 // take takes over what a file says.
 func (s *Settings) take(data []byte, name string, by Source) (problems []Problem) {
-	found, wrong := entriesOf(data)
+	found, wrong := Entries(data)
 	for _, w := range wrong {
 		w.File = name
 		problems = append(problems, w)
 	}
 	for _, e := range found {
 		if err := s.set(e, by); err != nil {
-			problems = append(problems, Problem{name, e.line, e.col, err.Error()})
+			problems = append(problems, Problem{name, e.Line, e.Col, err.Error()})
 		}
 	}
 	return problems
 }
 
 // set takes over one entry.
-func (s *Settings) set(e fileEntry, by Source) error {
-	set, inside, ok := settingOf(e.key)
+func (s *Settings) set(e Entry, by Source) error {
+	set, inside, ok := settingOf(e.Key)
 	switch {
 	case !ok:
-		return fmt.Errorf("%s is not known%s", strings.Join(e.key, "."), nearest(e.key))
+		return fmt.Errorf("%s is not known%s", strings.Join(e.Key, "."), nearest(e.Key))
 	case by == ByProject && !set.Shared:
 		return fmt.Errorf("%s is for your own settings; a project cannot say it", set.Key)
 	}
-	value, err := set.read(e.value)
+	value, err := set.read(e.Value)
 	if err != nil && inside == "" {
 		return err
 	}
 	if inside != "" {
-		if value, err = set.read(map[string]any{inside: e.value}); err != nil {
+		if value, err = set.read(map[string]any{inside: e.Value}); err != nil {
 			return err
 		}
 		value = merged(s.layers[by-1][set.Key], value)
@@ -214,18 +214,20 @@ func textsOf(v any) (texts []string, ok bool) {
 	return texts, true
 }
 
-// fileEntry is a key of a file with its value.
-type fileEntry struct {
-	key       []string
-	value     any
-	line, col int // counted from 1
+// Entry is a key of a file with its value.
+type Entry struct {
+	// Key has the names of its tables in front.
+	Key   []string
+	Value any
+	// Line and Col are counted from 1, Col in bytes.
+	Line, Col int
 	at        unstable.Range
 	table     []string // the table in which it stands
 }
 
-// entriesOf are the entries of a file. A line that is no TOML is told and left out, and the others are
+// Entries are the entries of a file. A line that is no TOML is told and left out, and the others are
 // read all the same.
-func entriesOf(data []byte) (found []fileEntry, problems []Problem) {
+func Entries(data []byte) (found []Entry, problems []Problem) {
 	data = append([]byte{}, data...)
 	for range 1 + strings.Count(string(data), "\n") {
 		found = found[:0]
@@ -239,9 +241,9 @@ func entriesOf(data []byte) (found []fileEntry, problems []Problem) {
 				table = keyOf(e)
 			case unstable.KeyValue:
 				start := p.Shape(e.Raw).Start
-				entry := fileEntry{key: append(append([]string{}, table...), keyOf(e)...), line: start.Line, col: start.Column, at: e.Raw, table: table}
+				entry := Entry{Key: append(append([]string{}, table...), keyOf(e)...), Line: start.Line, Col: start.Column, at: e.Raw, table: table}
 				if v, err := valueOf(p.Raw(e.Raw), len(keyOf(e))); err == nil {
-					entry.value = v
+					entry.Value = v
 					found = append(found, entry)
 				} else {
 					problems = append(problems, Problem{Line: start.Line, Col: start.Column, Words: err.Error()})
