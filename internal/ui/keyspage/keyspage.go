@@ -157,6 +157,9 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 
 // Cursor implements surface.Surface.
 func (s *Surface) Cursor() (x, y int, ok bool) {
+	if s.listen.what != nothing {
+		return 0, 0, false // nothing is typed
+	}
 	_, x = s.input.Behind(prompt, s.Width)
 	return x, 0, true
 }

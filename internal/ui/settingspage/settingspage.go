@@ -3,6 +3,8 @@
 package settingspage
 
 import (
+	"os"
+	"path/filepath"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -126,7 +128,7 @@ func (s *Surface) take(one settings.Setting) surface.Intent {
 			return s.Show(one.Key).And(s.set(one, split(answer)))
 		})
 	case settings.Words, settings.Commands:
-		return surface.Say("%s are written in %s, in the table [%s]", one.Name, s.store.File(), one.Key)
+		return surface.Say("%s are written in %s, in the table [%s]", one.Name, short(s.store.File()), one.Key)
 	}
 	return s.step(one, true)
 }
@@ -185,7 +187,8 @@ func (s *Surface) sections() []sheet.Section {
 
 func (s *Surface) row(one *settings.Setting, at []int) sheet.Row {
 	value, by := s.store.Settings().Value(one.Key)
-	return sheet.Row{What: one.Written(value), Name: one.Name, At: at, Where: by.String(), Reads: true, Value: one.Key}
+	table, _, _ := strings.Cut(one.Key, ".")
+	return sheet.Row{What: table, Name: one.Name + ": " + one.Written(value), At: at, Where: by.String(), Reads: true, Value: one.Key}
 }
 
 const prompt = " settings  "
@@ -225,12 +228,21 @@ func (s *Surface) about(p *palette.Palette) (rows []string) {
 		for _, l := range lines[:min(len(lines), 2)] {
 			put(l, text)
 		}
-		put(ink.Cut(one.Key+" in "+s.store.File()+"; by default "+one.Written(one.Default), s.Width-8), quiet)
+		put(ink.Cut(one.Key+" in "+short(s.store.File())+"; by default "+one.Written(one.Default), s.Width-8), quiet)
 	}
 	for len(rows) < about {
 		put("", quiet)
 	}
 	return rows[:about]
+}
+
+// short is a path with a sign for the user's own folder.
+func short(file string) string {
+	home, err := os.UserHomeDir()
+	if rest, inside := strings.CutPrefix(file, home+string(filepath.Separator)); err == nil && inside {
+		return "~" + string(filepath.Separator) + rest
+	}
+	return file
 }
 
 // Cursor implements surface.Surface.

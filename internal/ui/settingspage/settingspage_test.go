@@ -49,8 +49,8 @@ func (p *page) kept(t *testing.T) string {
 func TestChangingASetting(t *testing.T) {
 	p := opened(t, "[look]\npalette = \"chalk\" # bright\n")
 	assert.Equal(t, []string{""}, p.applied)
-	assert.Regexp(t, `chalk +palette +by you`, p.screen())
-	assert.Regexp(t, `on +strip +by default`, p.screen())
+	assert.Regexp(t, `palette: chalk +by you`, p.screen())
+	assert.Regexp(t, `strip: on +by default`, p.screen())
 	assert.Contains(t, p.screen(), "peat is dark, chalk is light")
 	assert.Contains(t, p.screen(), "by default auto")
 	uitest.Press(p, "right")
@@ -64,7 +64,7 @@ func TestChangingASetting(t *testing.T) {
 	assert.Equal(t, "[look]\npalette = \"chalk\" # bright\n", p.kept(t))
 	assert.Contains(t, uitest.Last(uitest.Press(p, "alt+u")).Say, "nothing was changed here")
 	uitest.Press(p, "alt+d")
-	assert.Regexp(t, `auto +palette +by default`, p.screen())
+	assert.Regexp(t, `palette: auto +by default`, p.screen())
 	assert.Equal(t, "[look]\n", p.kept(t))
 	uitest.Press(p, "alt+u")
 	assert.Contains(t, p.kept(t), `palette = "chalk"`)
@@ -90,7 +90,7 @@ func TestFindingASetting(t *testing.T) {
 func TestATableIsWrittenByHand(t *testing.T) {
 	p := opened(t, "[look.colors]\ntext = \"#d6dacf\"\n")
 	p.Show(settings.Colors)
-	assert.Regexp(t, `1 entry +colours of your own +by you`, p.screen())
+	assert.Regexp(t, `colours of your own: 1 entry +by you`, p.screen())
 	assert.Contains(t, uitest.Last(uitest.Press(p, "enter")).Say, "in the table [look.colors]")
 	assert.Contains(t, uitest.Last(uitest.Press(p, "right")).Say, p.file)
 }

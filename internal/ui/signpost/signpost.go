@@ -178,7 +178,7 @@ func (m *Model) putNeighbours(c *column) {
 		}
 	}
 	put(keymap.PreviousSymbol, "before", m.before)
-	put(keymap.NextSymbol, "next", m.after)
+	put(keymap.NextSymbol, "next  ", m.after)
 }
 
 // nothingDefines says of a name that it is defined nowhere, as far as that is known.
