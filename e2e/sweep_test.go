@@ -28,9 +28,9 @@ func TestSweepOverAChangeAndARestart(t *testing.T) {
 	dir := unpacked(t)
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]").press("Space").write("Callout.Status").see("▌  field").press("Enter").see("[Status callout.go 40]", "9 in 3 files")
-	term.press("r").see("references of Status  9 of 9").press("M-k").see("kept as the sweep", "sweep 9 left")
-	term.press("n").see("1 of 9, 9 left", "line 49").press("N").see("2 of 9, 8 left", "line 57").press("W").see("aside", "note").press("d").see("set aside: 7 of 9 left")
-	term.press("W", "n").see("note on this place:").write("ask the desk").press("Enter").see("letters of a file", "ask the desk").press("Escape").seeNot("letters of a file").press("n").see("3 of 9, 7 left", "line 63")
+	term.press("r").see("references of Status  9 of 9").press("M-k").see("kept as the sweep", "sweep 9 to do")
+	term.press("n").see("1 of 9, 9 to do", "line 49").press("N").see("2 of 9, 8 to do", "line 57").press("W").see("aside", "note").press("d").see("set aside: 7 of 9 to do")
+	term.press("W", "n").see("note on this place:").write("ask the desk").press("Enter").see("letters of a file", "ask the desk").press("Escape").seeNot("letters of a file").press("n").see("3 of 9, 7 to do", "line 63")
 
 	file := filepath.Join(dir, "dispatch", "callout.go")
 	code, err := os.ReadFile(file)
@@ -39,11 +39,11 @@ func TestSweepOverAChangeAndARestart(t *testing.T) {
 	changed = strings.Replace(changed, "\tc.Status = StatusClosed\n", "", 1)
 	require.NotEqual(t, string(code), changed)
 	require.NoError(t, os.WriteFile(file, []byte(changed), 0o644))
-	term.see("has changed on disk", "sweep 6 left").press("n").see("4 of 9, 6 left", "line 67").press("n").see("6 of 9, 6 left", "line 75").press("W", "v").see("done: 5 of 9 left").press("C-q").ended(0)
+	term.see("has changed on disk", "sweep 6 to do").press("n").see("4 of 9, 6 to do", "line 67").press("n").see("6 of 9, 6 to do", "line 75").press("W", "v").see("done: 5 of 9 to do").press("C-q").ended(0)
 
 	term = start(t, 142, 42, dir)
-	term.see("sweep 5 left", "line 75").press("W", "W").see("references of Status", "5 left, 2 done, 1 set aside, 1 gone", "ask the desk").press("Tab", "Tab").see("only: done", "line 49").press("Escape").seeNot("only: done")
-	term.press("n").see("7 of 9, 5 left", "desk.go").press("p").see("6 of 9, 5 left, done", "line 75")
+	term.see("sweep 5 to do", "line 75").press("W", "W").see("references of Status", "5 to do, 2 done, 1 set aside, 1 gone", "ask the desk").press("Tab", "Tab").see("only: done", "line 49").press("Escape").seeNot("only: done")
+	term.press("n").see("7 of 9, 5 to do", "desk.go").press("p").see("6 of 9, 5 to do, done", "line 75")
 	term.press("W", "a").see("0 new, 0 no longer among the answers").press("C-q").ended(0)
 }
 
@@ -54,7 +54,7 @@ func TestSweepFromAPipe(t *testing.T) {
 	list := filepath.Join(t.TempDir(), "list.txt")
 	require.NoError(t, os.WriteFile(list, []byte("# tarnwell\n./dispatch/desk.go:42:15: too many variables\nroster_test.go:30: got 2, want 3\nelsewhere.go:1:1: not here\n"), 0o600))
 	term := startShell(t, 142, 42, "cd "+quote(dir)+"; cat "+quote(list)+" | "+quote(program)+" sweep --name 'what broke'")
-	term.see("desk.go ▸ Desk ▸ Assign", "1 of 2, 2 left: too many variables").press("N").see("roster_test.go", "2 of 2, 1 left: got 2, want 3").press("N").see("nothing is left of what broke").press("C-q")
+	term.see("desk.go ▸ Desk ▸ Assign", "1 of 2, 2 to do: too many variables").press("N").see("roster_test.go", "2 of 2, 1 to do: got 2, want 3").press("N").see("nothing is left to do in what broke").press("C-q")
 	term.see("[ended with 0]")
 }
 

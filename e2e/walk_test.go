@@ -52,7 +52,7 @@ func TestTheScoutGoesBackAndForthBetweenTwoFiles(t *testing.T) {
 	term.see("[README.md 1]").press("Space").write("team.go").see("dispatch ▸ team.go").press("Enter").see("dispatch ▸ team.go")
 	term.press("Space").see("recent files", "README.md").press("Enter").see("[README.md 1]")
 	term.press("Space").see("recent files", "team.go").press("Enter").see("[team.go 1]")
-	term.press("Space").see("recent files").press("Tab").see("all lanes").press("Escape").seeNot("recent files")
+	term.press("Space").see("recent files").press("Tab").see("all kinds").press("Escape").seeNot("recent files")
 	term.press("Space").write("42").see("line 42 of team.go").press("Enter").see("[team.go 42]")
 	term.press("Space").write("desk.go:4000").see("desk.go 4000").press("Enter").see("desk.go has no line 4000; this is the last of 8")
 }
@@ -189,7 +189,7 @@ func TestSearchingTheText(t *testing.T) {
 	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+X regular expression", "no team is free")
 	term.press("Escape").seeNot("find  no team")
 	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-x").see("regular expression: on", "d.assigner.Assign(c)")
-	term.press("Tab").see("all lanes")
+	term.press("Tab").see("all kinds")
 	term.press("Down", "Down", "Down", "Down").see("p.Fallback.Assign(c)").press("Enter").seeNot("find  ext")
 	term.see("Assign", "README.md 1 ── [")
 	term.press("b").see("[README.md 1]")
@@ -225,7 +225,7 @@ func TestWhatWasChosenAndSetIsRememberedTheNextTime(t *testing.T) {
 func TestLanesFiltersAndASlip(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("Space").write("kind:method in:store sav").see("Memory.Save", "Store.Save").press("Tab").see("all lanes").press("Tab").see("only this lane")
+	term.see("[README.md 1]").press("Space").write("kind:method in:store sav").see("Memory.Save", "Store.Save").press("Tab").see("all kinds").press("Tab").see("only this kind")
 	for range len("kind:method in:store sav") {
 		term.press("BSpace")
 	}

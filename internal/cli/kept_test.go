@@ -49,7 +49,7 @@ func TestSweeps(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "lint.txt")
 	require.NoError(t, os.WriteFile(file, []byte("a.go:5: n\n"), 0o600))
 	said(t, "", "sweep", "--root", root, "--keep", file)
-	assert.Equal(t, "1 of 1 left\tlint.txt\n2 of 2 left\tbells\n", said(t, "", "sweep", "--list", "--root", root))
+	assert.Equal(t, "1 of 1 to do\tlint.txt\n2 of 2 to do\tbells\n", said(t, "", "sweep", "--list", "--root", root))
 	assert.Contains(t, said(t, "", "sweep", "--as", "text", "--root", root), "a.go:5:", "the latest")
 	assert.Contains(t, said(t, "", "sweep", "--as", "markdown", "--name", "bells", "--root", root), "sub/b.py")
 	var got struct{ Name string }

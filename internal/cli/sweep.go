@@ -72,7 +72,7 @@ func printSweeps(out io.Writer, ws *workspace.Workspace) error {
 	all, err := ws.Lists.Sweeps()
 	for _, s := range all {
 		c := s.Count()
-		if _, err := fmt.Fprintf(out, "%d of %d left\t%s\n", c.Left, c.All, s.Name); err != nil {
+		if _, err := fmt.Fprintf(out, "%d of %d to do\t%s\n", c.Left, c.All, s.Name); err != nil {
 			return fmt.Errorf("printing: %w", err)
 		}
 	}

@@ -114,7 +114,7 @@ func TestEveryKeyIsABinding(t *testing.T) {
 }
 
 // keyInWords is a key of roam that is named in a message, such as "S brings it back".
-var keyInWords = regexp.MustCompile(`(?:^|[ ;,(])(?:[A-Za-z?/;*#\[\]]|[A-Z] [A-Za-z]|Ctrl\+\w|Alt\+\w) (?:goes|shows|lists|lays|brings|opens|closes|leads|finds|makes|gives|takes|hands|writes|walks|saves|undoes|leaves|unlocks) `)
+var keyInWords = regexp.MustCompile(`(?:^|[ ;,(])(?:[A-Za-z?/;*#\[\]]|[A-Z] [A-Za-z]|Ctrl\+\w|Alt\+\w) (?:goes|shows|lists|lays|brings|opens|closes|leads|finds|makes|gives|takes|hands|writes|walks|saves|undoes|leaves|unlocks|ticks|marks|begins) `)
 
 // Messages name keys by the actions they are for, since the keys may be others: {back}, not b.
 func TestMessagesNameNoKeys(t *testing.T) {

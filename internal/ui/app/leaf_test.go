@@ -107,13 +107,13 @@ func TestSweepingThroughAList(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(hutCode), 0o644))
 	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, state)
-	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 left")
-	p.press("n").see("1 of 3, 3 left of references of Hut", "[Report 7]").press("N").see("2 of 3, 2 left", "line 12").press("W").see("done", "aside").press("d").see("set aside: 1 of 3 left")
+	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 to do")
+	p.press("n").see("1 of 3, 3 to do in references of Hut", "[Report 7]").press("N").see("2 of 3, 2 to do", "line 12").press("W").see("done", "aside").press("d").see("set aside: 1 of 3 to do")
 	p.press("W", "n").see("note on this place").press("=ask the warden", "enter").see("ask the warden").press("esc")
-	p.press("n").see("3 of 3, 1 left", "line 21").press("N").see("nothing is left of references of Hut").press("p").see("1 of 3, 0 left, done").press("W", "v").see("not done after all: 1 of 3 left")
+	p.press("n").see("3 of 3, 1 to do", "line 21").press("N").see("nothing is left to do in references of Hut").press("p").see("1 of 3, 0 to do, done").press("W", "v").see("not done after all: 1 of 3 to do")
 
 	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(hutCode, "func (h *Hut) measure", "// measure reads.\n\nfunc (h *Hut) measure", 1)), 0o644))
-	p.press("W", "d").see("set aside: 0 of 3 left").press("W", "W").see("set aside", "line 14").press("esc") // it has moved
+	p.press("W", "d").see("set aside: 0 of 3 to do").press("W", "W").see("set aside", "line 14").press("esc") // it has moved
 	p.press("W", "a").see("0 new, 0 no longer among the answers")
 	onDisk := func(holds func(all []*sweep.Sweep) bool) {
 		t.Helper()
@@ -124,8 +124,8 @@ func TestSweepingThroughAList(t *testing.T) {
 	}
 	onDisk(func(all []*sweep.Sweep) bool { return len(all) == 1 && all[0].Count().Aside == 2 })
 	again := open(t, root, place.Place{Path: "hut.go"}, state)
-	again.see("sweep 0 left").press("W", "s").see("present", "0 of 3 left").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+d").see("1 left")
-	again.press("esc", "n").see("2 of 3, 1 left").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
+	again.see("sweep 0 to do").press("W", "s").see("present", "0 of 3 to do").press("enter").see("done", "aside", "ask the warden").press("tab", "tab").see("only: set aside").press("alt+d").see("1 to do")
+	again.press("esc", "n").see("2 of 3, 1 to do").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
 	assert.Equal(t, 2, left(again))
 	again.press("W", "s", "alt+r", "=!", "enter").see("references of Hut!").press("alt+d").see("forget this sweep").press("alt+d").see("is forgotten")
 	again.press("n").see("there is no sweep")

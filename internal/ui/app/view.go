@@ -230,7 +230,7 @@ func (m *Model) position() (words []topline.Word) {
 		add(3, n)
 	}
 	if n, ok := m.sweeps.Left(); ok {
-		add(2, "sweep "+strconv.Itoa(n)+" left")
+		add(2, "sweep "+strconv.Itoa(n)+" to do")
 	}
 	if f := c.File(); f != nil && m.ws.Code.IsOutside(f.Path) {
 		add(0, "outside the project")

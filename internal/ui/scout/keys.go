@@ -10,7 +10,7 @@ import (
 var on = struct {
 	Wide, Regexp, Words, Case, Keep, Edited, It, Again, Next key.Binding
 }{
-	Wide:   keymap.On("only this lane; again, all lanes", "tab"),
+	Wide:   keymap.On("only this kind of answer; again, all", "tab"),
 	Regexp: keymap.Letters.Pattern.On("text: a regular expression"),
 	Words:  keymap.Letters.Words.On("text: whole words"),
 	Case:   keymap.Letters.Case.On("text: the same case"),

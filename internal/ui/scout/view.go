@@ -135,9 +135,9 @@ func (m *Model) inputRow(width int, p *palette.Palette) string {
 }
 
 func (m *Model) hintRow(width int, p *palette.Palette) string {
-	tab := "only this lane"
+	tab := "only this kind"
 	if m.wide != "" {
-		tab = "all lanes"
+		tab = "all kinds"
 	}
 	keys := [][2]string{keymap.Hint(keymap.Ends.Take, m.does()), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose"), keymap.Hint(on.Wide, tab), keymap.Hint(keymap.Ends.Close, "back as it was")}
 	if m.list.Section() == laneText || m.wide == laneText {

@@ -15,7 +15,7 @@ var on = struct {
 	File:   keymap.Letters.File.On("set the file aside"),
 	Folder: keymap.Letters.Folder.On("set the folder aside"),
 	Note:   keymap.Letters.Note.On("note"),
-	Only:   keymap.On("only left, done, aside, in turn", "tab"),
+	Only:   keymap.On("only to do, done, aside, in turn", "tab"),
 	Again:  keymap.Letters.Again.On("ask again"),
 	Rename: keymap.Letters.Rename.On("a sweep: rename"),
 	Sweeps: keymap.Letters.Shelf.On("other sweeps; again, the present one"),

@@ -93,18 +93,18 @@ func TestKeepingAndWalking(t *testing.T) {
 	todo = next()
 	assert.Equal(t, "hut.go", todo.Go.Path)
 	assert.True(t, todo.Go.Lead)
-	assert.Contains(t, todo.Go.After, "1 of 3, 3 left of uses of ring")
+	assert.Contains(t, todo.Go.After, "1 of 3, 3 to do in uses of ring")
 	assert.Equal(t, "team.go", do(keymap.SweepDone).Go.Path)
 	n, _ = s.Left()
 	assert.Equal(t, 2, n)
-	assert.Equal(t, "team.go set aside: 1 of 3 left in uses of ring", do(keymap.SweepFile).Say)
-	assert.Equal(t, "team.go brought back: 2 of 3 left in uses of ring", do(keymap.SweepFile).Say)
+	assert.Equal(t, "team.go set aside: 1 of 3 to do in uses of ring", do(keymap.SweepFile).Say)
+	assert.Equal(t, "team.go brought back: 2 of 3 to do in uses of ring", do(keymap.SweepFile).Say)
 	assert.Contains(t, do(keymap.SweepAside).Say, "set aside")
 	p.missing["winch.go"] = true
 	todo = next()
 	assert.Nil(t, todo.Go)
-	assert.Equal(t, "gone: winch.go: it is not there any more; n goes on, 0 of 3 left in uses of ring", todo.Say)
-	assert.Contains(t, next().Say, "nothing is left of uses of ring")
+	assert.Equal(t, "gone: winch.go: it is not there any more; n goes on, 0 of 3 to do in uses of ring", todo.Say)
+	assert.Contains(t, next().Say, "nothing is left to do in uses of ring")
 }
 
 func TestTheSheet(t *testing.T) {
@@ -115,7 +115,7 @@ func TestTheSheet(t *testing.T) {
 	assert.Same(t, s, todo.Open)
 	assert.Equal(t, "hut.go", todo.Look.Path)
 	assert.Contains(t, uitest.Of(s, 100, 16), "text: ring")
-	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+v")).Say, "done: 2 of 3 left")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+v")).Say, "done: 2 of 3 to do")
 	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+a")).Say, "1 new, 2 no longer among the answers")
 	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+p")).Copy.Text, "ring()")
 	uitest.Press(s, "down", "alt+n", "ask the warden", "enter")

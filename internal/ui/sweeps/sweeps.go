@@ -62,7 +62,7 @@ const (
 	sorts // how many there are
 )
 
-func (s shown) String() string { return [...]string{"all", "left", "done", "set aside", "gone"}[s] }
+func (s shown) String() string { return [...]string{"all", "to do", "done", "set aside", "gone"}[s] }
 
 // question is what is asked in the line one types in.
 type question uint8
@@ -173,7 +173,7 @@ func (m *Model) list() picker.List {
 	for i, part := range []struct {
 		n    int
 		what string
-	}{{c.Left, "left"}, {c.Done, "done"}, {c.Aside, "set aside"}, {c.Gone, "gone"}, {c.New, "new"}} {
+	}{{c.Left, "to do"}, {c.Done, "done"}, {c.Aside, "set aside"}, {c.Gone, "gone"}, {c.New, "new"}} {
 		if part.n > 0 || i == 0 { // that nothing is left is worth a word
 			words = append(words, sheet.Number(part.n)+" "+part.what)
 		}
@@ -223,7 +223,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	case s == left && it.New:
 		row.What = "new"
 	case s == left && row.What == "":
-		row.What = "left"
+		row.What = "to do"
 	}
 	if it.Role != "" {
 		row.Where = it.Role + " in " + it.In + ", " + row.Where
@@ -250,7 +250,7 @@ func (m *Model) sweepList() picker.List {
 	l.Row = func(i int, at []int) sheet.Row {
 		s := m.all[i]
 		c := s.Count()
-		row := sheet.Row{What: "sweep", Name: s.Name, At: at, Where: sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " left, made " + s.Made.Local().Format("2 Jan 15:04")}
+		row := sheet.Row{What: "sweep", Name: s.Name, At: at, Where: sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " to do, made " + s.Made.Local().Format("2 Jan 15:04")}
 		if s == m.sweep {
 			row.What = "present"
 		}

@@ -43,7 +43,7 @@ func TestWhatASweepShows(t *testing.T) {
 	s.SetMark(1, sweep.Aside)
 	s.Items[2].Fate, s.Items[2].Note = place.Gone, "ask them"
 	m.Update(s, []*sweep.Sweep{s})
-	for _, want := range []string{"lint  3 of 3   0 left, 1 done, 1 set aside, 1 gone", "done      open(hut)", "call in Hut.run, line 3", "aside     shut(hut)", "gone      count(huts)", "ask them", "Alt+V not done"} {
+	for _, want := range []string{"lint  3 of 3   0 to do, 1 done, 1 set aside, 1 gone", "done      open(hut)", "call in Hut.run, line 3", "aside     shut(hut)", "gone      count(huts)", "ask them", "Alt+V not done"} {
 		assert.Contains(t, drawn(m), want)
 	}
 	m.Key(tea.KeyPressMsg{Code: tea.KeyTab})

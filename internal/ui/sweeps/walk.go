@@ -107,7 +107,7 @@ func (s *Surface) setAsideAll(folder string) surface.Intent {
 // howFar says what is left of the sweep.
 func (s *Surface) howFar() string {
 	c := s.present.Count()
-	return sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " left in " + s.present.Name
+	return sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " to do in " + s.present.Name
 }
 
 // Next goes to the next place of the sweep, or back to the one before.
@@ -123,9 +123,9 @@ func (s *Surface) Next(forward bool) surface.Intent {
 		return surface.Begin(s.walkTo(i, round))
 	}
 	if at := one.At(); at >= 0 && one.IsLeft(at) {
-		return surface.Say("this is the last place that is left of %s; N ticks it", one.Name)
+		return surface.Say("this is the last place to do in %s; {sweep-done} ticks it", one.Name)
 	}
-	return surface.Say("nothing is left of %s; {sweep} shows all of it", one.Name)
+	return surface.Say("nothing is left to do in %s; {sweep} shows all of it", one.Name)
 }
 
 // found is where a place of a sweep is now to which one goes.
@@ -178,7 +178,7 @@ func (s *Surface) walked(f found) surface.Intent {
 // arrival says at which place of the sweep one is.
 func (s *Surface) arrival(i int, fate place.Fate, round bool) string {
 	one := s.present
-	words := fmt.Sprintf("%d of %s, %s left", i+1, sheet.Number(len(one.Items)), sheet.Number(one.Count().Left))
+	words := fmt.Sprintf("%d of %s, %s to do", i+1, sheet.Number(len(one.Items)), sheet.Number(one.Count().Left))
 	if round {
 		words += ", from the other end again"
 	}
@@ -191,7 +191,7 @@ func (s *Surface) arrival(i int, fate place.Fate, round bool) string {
 	if note := one.Items[i].Note; note != "" {
 		return words + ": " + note
 	}
-	return words + " of " + one.Name + ". N ticks it and goes on"
+	return words + " in " + one.Name + keymap.Marked(". {sweep-done} ticks it and goes on")
 }
 
 // located are places of the present sweep in a file with where they are now.

@@ -31,7 +31,7 @@ func (s *Sweep) WriteText(w io.Writer) error {
 func (s *Sweep) WriteMarkdown(w io.Writer) error {
 	c := s.Count()
 	var b strings.Builder
-	fmt.Fprintf(&b, "# %s\n\n%d of %d left", s.Name, c.Left, c.All)
+	fmt.Fprintf(&b, "# %s\n\n%d of %d to do", s.Name, c.Left, c.All)
 	for _, part := range []struct {
 		n    int
 		what string

@@ -152,7 +152,7 @@ func TestExports(t *testing.T) {
 	require.NoError(t, s.WriteText(&text))
 	assert.Equal(t, "dispatch/desk.go:3:2: dispatch/desk.go:3:2\ndispatch/roster.go:5:1: a `b`\nboard/a.ts:7:1: board/a.ts:7:1\n", text.String())
 	require.NoError(t, s.WriteMarkdown(&markdown))
-	assert.Equal(t, "# references of Assign\n\n2 of 5 left, 1 done, 1 set aside, 1 gone.\n\n## dispatch/desk.go\n\n"+
+	assert.Equal(t, "# references of Assign\n\n2 of 5 to do, 1 done, 1 set aside, 1 gone.\n\n## dispatch/desk.go\n\n"+
 		"- [x] [line 3](dispatch/desk.go#L3) `dispatch/desk.go:3:2`\n- [ ] ~~[line 9](dispatch/desk.go#L9) `dispatch/desk.go:9:2`~~ (set aside)\n"+
 		"\n## dispatch/roster.go\n\n- [ ] [line 5](dispatch/roster.go#L5) `` a `b` `` in `Roster.Assign`\n  ask `them`\n"+
 		"\n## board/a.ts\n\n- [ ] ~~[line 1](board/a.ts#L1) `board/a.ts:1:1`~~ (gone)\n- [ ] [line 7](board/a.ts#L7) `board/a.ts:7:1`\n", markdown.String())
