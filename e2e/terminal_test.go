@@ -3,6 +3,7 @@
 package e2e
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"os/exec"
@@ -44,6 +45,12 @@ func buildAndRun(m *testing.M) int {
 			fmt.Fprintln(os.Stderr, err)
 			return 1
 		}
+	}
+	// Somebody has used the program before: what is shown at the first start is tested by itself.
+	habits := filepath.Join(dir, "data", "rooktrail", "habits.json")
+	if err := errors.Join(os.MkdirAll(filepath.Dir(habits), 0o700), os.WriteFile(habits, []byte(`{"outline": {"keyed": 1}}`), 0o600)); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
 	}
 	return m.Run()
 }

@@ -88,6 +88,17 @@ func TestResizing(t *testing.T) {
 	term.resize(200, 60).see("│ Assign")
 }
 
+// Who has never used the program is shown a few keys, once, and any key goes on and does what it does.
+func TestTheFirstStart(t *testing.T) {
+	t.Parallel()
+	line := "XDG_DATA_HOME=" + quote(t.TempDir()) + " " + quote(program) + " demo"
+	term := startShell(t, 80, 24, line)
+	term.see("Here for the first time?", "to the definition of the name under the caret, and back").press("Space").see("find  a file, a symbol").seeNot("first time").press("Escape").seeNot("find  a file")
+	term.press("C-q").ended(0)
+	term = startShell(t, 80, 24, line)
+	term.see("[README.md 1]", "Space finds").seeNot("first time")
+}
+
 func TestKeysPage(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")

@@ -70,7 +70,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	for _, p := range problems {
 		ws.Code.Note(p.Error())
 	}
-	habits, err := habit.Open(filepath.Join(s.data, "habits.json"))
+	habits, err := habit.Open(filepath.Join(dataFolder(), "habits.json"))
 	if err != nil {
 		ws.Code.Note(err.Error())
 	}

@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/ui/firststart"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
@@ -172,7 +173,7 @@ func (m *Model) arrived(l loaded) surface.Intent {
 	m.trails.Recent().Touch(v.Path, time.Now())
 	todo := surface.Intent{Cmd: cmd, Caret: true, Marked: true, Say: v.After}
 	if first {
-		todo.Then = m.writing.FirstStance
+		todo.Then = func() surface.Intent { return firststart.Begin(m.habits, m.keys, m.writing.FirstStance) }
 	}
 	if lines := l.file.Text.Lines(); v.Line > lines {
 		return todo.And(surface.Say("%s has no line %d; this is the last of %d", shortName(v.Path), v.Line, lines))

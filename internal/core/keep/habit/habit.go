@@ -71,6 +71,13 @@ func read(file string) (map[string]Use, error) {
 	return kept, nil
 }
 
+// IsNew says that nothing was ever done with the program, as far as is kept.
+func (b *Book) IsNew() bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.file != "" && len(b.kept)+len(b.fresh) == 0
+}
+
 // Did notes that a command was done, by its name or else by its key.
 func (b *Book) Did(command string, byName bool, when time.Time) {
 	b.mu.Lock()

@@ -19,6 +19,7 @@ func TestWhatIsDoneIsAddedUp(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "habits.json")
 	one, err := habit.Open(file)
 	require.NoError(t, err)
+	assert.True(t, one.IsNew())
 	other, err := habit.Open(file)
 	require.NoError(t, err)
 	one.Did("references", false, noon)
@@ -27,6 +28,7 @@ func TestWhatIsDoneIsAddedUp(t *testing.T) {
 	other.Did("quit", true, noon.Add(time.Hour))
 	require.NoError(t, one.Save())
 	require.NoError(t, other.Save())
+	assert.False(t, other.IsNew())
 	require.NoError(t, other.Save(), "nothing is added twice")
 	both, err := habit.Open(file)
 	require.NoError(t, err)
@@ -53,6 +55,7 @@ func TestAFileThatCannotBeRead(t *testing.T) {
 // Without a file nothing is kept, and nothing fails.
 func TestKeptNowhere(t *testing.T) {
 	var b habit.Book
+	assert.False(t, b.IsNew(), "nobody knows")
 	b.Did("outline", true, noon)
 	require.NoError(t, b.Save())
 	assert.Equal(t, []string{"outline"}, b.Recent(3))
