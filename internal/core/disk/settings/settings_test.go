@@ -197,3 +197,11 @@ func TestTheDocs(t *testing.T) {
 	}
 	assert.Equal(t, want, string(got), "UPDATE=1 go test ./internal/core/disk/settings writes it anew")
 }
+
+// A file in which very much is wrong takes no longer than others; what stands in front of it counts.
+func TestVeryMuchIsWrong(t *testing.T) {
+	s, problems := load(t, "look.strip = false\n"+strings.Repeat("snow\n", 200_000))
+	assert.Len(t, problems, 31)
+	assert.ErrorContains(t, problems[30], "nothing behind them counts")
+	assert.False(t, s.On(settings.Strip))
+}
