@@ -42,7 +42,7 @@ func TestFindingInTheFile(t *testing.T) {
 	p.press("/", "alt+i").see("look for  assign", "1 of 1 place").press("esc")
 	p.press("/", "=team", "enter").see("3 of 4 places; n and p go on").press("n").see("4 of 4 places", "line 8")
 	p.press("n").see("1 of 4 places, from the beginning again", "line 3").press("p").see("from the end again", "line 8")
-	p.press("esc", "n").see("nothing is being looked for in this file", "there is no sweep")
+	p.press("esc", "n").see("nothing to go through: / finds in this file")
 	p.press("/", "=nowhere").see("it is not in this file").press("enter").see("nothing was found")
 	p.press("/")
 	p.send(tea.KeyPressMsg{Code: 'x', Mod: tea.ModAlt})

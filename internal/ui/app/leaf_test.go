@@ -107,7 +107,7 @@ func TestSweepingThroughAList(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(hutCode), 0o644))
 	state := filepath.Join(keptFolder(t), "state")
 	p := open(t, root, place.Place{Path: "hut.go", Line: 4, Col: 6}, state)
-	p.see("[hut.go 4]", "references  3").press("n").see("there is no sweep").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 to do")
+	p.see("[hut.go 4]", "references  3").press("n").see("nothing to go through").press("r").see("references of Hut  3 of 3").press("alt+k").see(`kept as the sweep "references of Hut" with 3 places`, "sweep 3 to do")
 	p.press("n").see("1 of 3, 3 to do in references of Hut", "[Report 7]").press("N").see("2 of 3, 2 to do", "line 12").press("W").see("done", "aside").press("d").see("set aside: 1 of 3 to do")
 	p.press("W", "n").see("note on this place").press("=ask the warden", "enter").see("ask the warden").press("esc")
 	p.press("n").see("3 of 3, 1 to do", "line 21").press("N").see("nothing is left to do in references of Hut").press("p").see("1 of 3, 0 to do, done").press("W", "v").see("not done after all: 1 of 3 to do")
@@ -128,7 +128,7 @@ func TestSweepingThroughAList(t *testing.T) {
 	again.press("esc", "n").see("2 of 3, 1 to do").press("W", "f").see("hut.go set aside").press("W", "f").see("hut.go brought back")
 	assert.Equal(t, 2, left(again))
 	again.press("W", "s", "alt+r", "=!", "enter").see("references of Hut!").press("alt+d").see("forget this sweep").press("alt+d").see("is forgotten")
-	again.press("n").see("there is no sweep")
+	again.press("n").see("nothing to go through")
 	onDisk(func(all []*sweep.Sweep) bool { return len(all) == 0 })
 }
 

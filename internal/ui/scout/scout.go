@@ -96,29 +96,30 @@ const mostHits = 200
 // Model is the scout.
 type Model struct {
 	surface.Size
-	host    surface.Host
-	finder  Finder
-	around  Around
-	asker   *surface.Asker // of what is found by names
-	reader  *surface.Asker // of what is found in the text of the files
-	offers  offers
-	options options
-	input   entry.Line
-	list    sheet.Model
-	lanes   []lane // all of them, as they are shown
-	named   []lane // those of names
-	wide    string // the lane that has the whole sheet, if any
-	before  Before
-	edited  bool // only where something was changed is shown before anything is typed
-	present place.Place
-	lines   int         // of the present file
-	looking bool        // the search by names is under way
-	moved   bool        // the user has moved the choice since typing
-	want    place.Place // of the row that is to be chosen as soon as it is there
-	taking  bool        // what is found first is to be taken
-	reading bool        // the text of the files is being searched
-	text    lane        // what was found there
-	how     find.Query
+	host     surface.Host
+	finder   Finder
+	around   Around
+	asker    *surface.Asker // of what is found by names
+	reader   *surface.Asker // of what is found in the text of the files
+	offers   offers
+	options  options
+	input    entry.Line
+	list     sheet.Model
+	lanes    []lane // all of them, as they are shown
+	named    []lane // those of names
+	wide     string // the lane that has the whole sheet, if any
+	before   Before
+	edited   bool // only where something was changed is shown before anything is typed
+	present  place.Place
+	lines    int         // of the present file
+	looking  bool        // the search by names is under way
+	moved    bool        // the user has moved the choice since typing
+	want     place.Place // of the row that is to be chosen as soon as it is there
+	wantText bool        // it is one that was found in a text
+	taking   bool        // what is found first is to be taken
+	reading  bool        // the text of the files is being searched
+	text     lane        // what was found there
+	how      find.Query
 }
 
 // lane is one kind of answer.
@@ -263,7 +264,7 @@ func (m *Model) Left() *resume.Last {
 func (m *Model) Again(last resume.Last) surface.Intent {
 	todo := m.Open()
 	m.input.Put(last.Query)
-	m.want = last.At
+	m.want, m.wantText = last.At, last.Source.Kind == sweep.OfText
 	return todo.And(m.typed())
 }
 
@@ -273,7 +274,7 @@ func (m *Model) choose() {
 		return
 	}
 	for i, row := range m.list.All() {
-		if c, ok := row.Value.(Choice); ok && c.Place == m.want {
+		if c, ok := row.Value.(Choice); ok && c.Place == m.want && c.Text == m.wantText && c.Stop == 0 {
 			m.list.Move(-m.list.Len())
 			m.list.Move(i)
 			m.want, m.moved = place.Place{}, true

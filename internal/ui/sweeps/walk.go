@@ -114,7 +114,7 @@ func (s *Surface) howFar() string {
 func (s *Surface) Next(forward bool) surface.Intent {
 	one := s.present
 	if one == nil && len(s.all) == 0 {
-		return surface.Say("nothing is being looked for in this file, which {in-file} does, and there is no sweep: " + keep + " in a list keeps it as one")
+		return surface.Say("nothing to go through: {in-file} finds in this file, {references} lists references")
 	} else if one == nil {
 		return s.none()
 	}

@@ -293,7 +293,7 @@ const mostCarets = 10_000
 func (m *Model) caretsAtFound(p *pen) surface.Intent {
 	find, ok := m.host.Found()
 	if !ok {
-		return surface.Say("nothing is being looked for in this file; Alt+/ does, and its places stay marked after Enter")
+		return surface.Say("nothing is being looked for in this file; {in-file} does, and its places stay marked after Enter")
 	}
 	doc := p.Editor.Document()
 	return surface.Begin(surface.Do(m.asker, func(ctx context.Context) uses {
