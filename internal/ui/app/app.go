@@ -155,7 +155,7 @@ func (m *Model) makeParts() {
 	m.scout, m.folders = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
 	m.set = settingspage.NewStore(m.asker, m.apply)
-	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Asker: m.asker}
+	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.allKeys, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves = leaf.New(h, p, m.frame, m.keys)

@@ -1,7 +1,6 @@
 package keyspage
 
 import (
-	"context"
 	"path/filepath"
 	"slices"
 
@@ -16,8 +15,8 @@ type Keeper struct {
 	Keys keymap.Map
 	// File is where the user's own are kept; "" if they are kept nowhere.
 	File string
-	// Asker is what writes there.
-	Asker *surface.Asker
+	// Queue is what writes there.
+	Queue *surface.Queue
 }
 
 // Load takes the keys of the user's own from beside their file of settings, "" for none, and says what is wrong
@@ -185,7 +184,7 @@ func (s *Surface) change(a keymap.Action, keys, kept []string) surface.Intent {
 	if file == "" {
 		return surface.Intent{}
 	}
-	return surface.Begin(surface.Do(s.keeper.Asker, func(context.Context) error { return keymap.KeepOwn(file, a, kept) }, surface.SayError))
+	return surface.Begin(s.keeper.Queue.Add(func() error { return keymap.KeepOwn(file, a, kept) }))
 }
 
 // words say what the page listens for.

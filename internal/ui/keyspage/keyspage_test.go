@@ -7,6 +7,7 @@ import (
 
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
+	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
 )
 
@@ -22,7 +23,7 @@ func openedWith(file string) (*keyspage.Surface, keymap.Map) {
 	s := keyspage.New(func() keymap.Map {
 		_, keys := (&keyspage.Surface{}).Keys()
 		return m.With("page of keys", keys)
-	}, &keyspage.Keeper{Keys: m, File: file, Asker: host.Asker(nil)})
+	}, &keyspage.Keeper{Keys: m, File: file, Queue: surface.NewQueue(host.Asker(nil))})
 	s.Resize(120, 30)
 	s.Commands()[keymap.Keys]()
 	return s, m

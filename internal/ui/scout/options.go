@@ -5,23 +5,25 @@ import (
 	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/core/know/lexicon"
 	"rooktrail/internal/ui/sheet"
+	"sync"
 )
 
 // options are the settings, as they are found by what people call them.
 type options struct {
 	all     []settings.Setting
 	set     settings.Settings
-	lexicon *lexicon.Lexicon
+	lexicon func() *lexicon.Lexicon // made when it is first asked for, beside the screen
 }
 
-func newOptions(set *settings.Settings) options {
-	o := options{all: settings.All(), set: *set}
-	var entries []lexicon.Entry
-	for _, s := range o.all {
-		entries = append(entries, lexicon.Entry{Title: s.Name, Phrases: s.Phrases})
-	}
-	o.lexicon = lexicon.New(entries)
-	return o
+func newOptions() options {
+	all := settings.All()
+	return options{all: all, lexicon: sync.OnceValue(func() *lexicon.Lexicon {
+		var entries []lexicon.Entry
+		for _, s := range all {
+			entries = append(entries, lexicon.Entry{Title: s.Name, Phrases: s.Phrases})
+		}
+		return lexicon.New(entries)
+	})}
 }
 
 // lane are the settings that one may mean.
@@ -31,7 +33,7 @@ func (o options) lane(typed string) lane {
 		return l
 	}
 	q := fuzzy.Parse(typed)
-	for _, h := range o.lexicon.Find(typed) {
+	for _, h := range o.lexicon().Find(typed) {
 		s := o.all[h.Index]
 		value, _ := o.set.Value(s.Key)
 		if len(l.rows) == 0 {

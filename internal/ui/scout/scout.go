@@ -138,7 +138,7 @@ type lane struct {
 
 // New makes a scout.
 func New(host surface.Host, finder Finder, around Around, keys keymap.Map) *Model {
-	m := &Model{host: host, finder: finder, around: around, offers: newOffers(keys), input: entry.New()}
+	m := &Model{host: host, finder: finder, around: around, offers: newOffers(keys), options: newOptions(), input: entry.New()}
 	m.asker, m.reader = host.Asker(m), host.Asker(m)
 	return m
 }
@@ -162,7 +162,7 @@ func (m *Model) Open() surface.Intent {
 	m.input.Reset()
 	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, place.Place{}
 	m.stop()
-	m.options = newOptions(m.around.Settings())
+	m.options.set = *m.around.Settings()
 	m.offers.standings, m.offers.recent = m.around.Standings(), m.around.Recent()
 	m.lanes = m.idle()
 	m.list.Set(m.sections(), 0)
@@ -252,6 +252,9 @@ func (m *Model) Left() *resume.Last {
 		return nil
 	}
 	c, _ := m.Chosen()
+	if c.Action != "" || c.Setting != "" { // what was done by its name is no list to come back to
+		return nil
+	}
 	last := &resume.Last{List: "search", Title: "what was found for " + m.Query(), How: "text: " + m.Query(), Query: m.Query(), At: c.Place}
 	if c.Text {
 		q := m.TextQuery()

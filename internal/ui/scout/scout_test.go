@@ -323,6 +323,12 @@ func TestTheSearchAgain(t *testing.T) {
 	assert.Same(t, other, todo.Open)
 	assert.Equal(t, "board/roster.ts", chosen(t, other).Place.Path)
 	assert.Equal(t, "roster", other.Query())
+	press(m, "esc")
+	m.Open()
+	press(m, "quit")
+	assert.Nil(t, m.Left(), "a command is no list to come back to")
+	m.Open()
+	press(m, "roster")
 	p.text = "no bell"
 	press(m, "backspace", "backspace", "backspace", "backspace", "backspace", "backspace", "bell")
 	last = m.Left()
