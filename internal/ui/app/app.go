@@ -41,6 +41,7 @@ import (
 	"rooktrail/internal/ui/sweeps"
 	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/tree"
+	"rooktrail/internal/ui/views"
 	guided "rooktrail/internal/ui/walk"
 	"rooktrail/internal/ui/writing"
 )
@@ -93,6 +94,7 @@ type parts struct {
 	search   *reading.Search
 	reading  *reading.Model
 	leaves   *leaf.Model
+	views    *views.Model
 	last     *lastlist.Model
 	sign     *signpost.Post
 	walk     *guided.Model
@@ -158,7 +160,7 @@ func (m *Model) makeParts() {
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.allKeys, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
-	m.leaves = leaf.New(h, p, m.frame, m.keys)
+	m.leaves, m.views = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame)
 	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }
 
@@ -198,7 +200,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -215,19 +217,12 @@ func (m *Model) allCommands() surface.Commands {
 
 // Commands are the program's own.
 func (m *Model) Commands() surface.Commands {
-	all := surface.Commands{
-		keymap.Next:         func() surface.Intent { return m.next(true) },
-		keymap.Previous:     func() surface.Intent { return m.next(false) },
-		keymap.Palette:      func() surface.Intent { return surface.Say("the palette is now %s", m.colors.Toggle()) },
-		keymap.Quit:         m.writing.Leave,
-		keymap.SignpostSize: m.resizeSignpost,
+	return surface.Commands{
+		keymap.Next:     func() surface.Intent { return m.next(true) },
+		keymap.Previous: func() surface.Intent { return m.next(false) },
+		keymap.Palette:  func() surface.Intent { return surface.Say("the palette is now %s", m.colors.Toggle()) },
+		keymap.Quit:     m.writing.Leave,
 	}
-	for _, more := range []surface.Commands{m.viewCommands()} {
-		for a, do := range more {
-			all[a] = do
-		}
-	}
-	return all
 }
 
 // next goes to the next place of what one goes through, or to the one before: what was looked for in

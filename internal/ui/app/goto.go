@@ -271,7 +271,7 @@ func (m *Model) cannotOpen(l loaded) surface.Intent {
 	if open := m.frame.View(v.Path); open != nil && v.Turn {
 		m.frame.Drop(open)
 		if next := m.frame.Latest(); next != nil && m.frame.Present() == nil {
-			todo := m.turnTo(next)
+			todo := m.views.To(next)
 			todo.Say = words
 			return todo
 		}

@@ -2,6 +2,7 @@ package app
 
 import (
 	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
@@ -24,7 +25,7 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
 	m.frame.Wish.NoStrip = !s.On(settings.Strip)
-	m.frame.NumberLines(code.Numbers(s.Text(settings.LineNumbers)))
+	m.frame.SetLook(code.Look{Numbers: code.Numbers(s.Text(settings.LineNumbers)), Wrap: s.On(settings.Wrap), Tabs: text.Tabs(s.Number(settings.TabWidth)), Margin: s.Number(settings.Margin) + 1})
 	if key == "" || key == settings.Signpost {
 		m.frame.Wish.Signpost = map[string]string{"narrow": frame.Narrow, "line": frame.OneLine}[s.Text(settings.Signpost)]
 	}

@@ -23,12 +23,13 @@ type Model struct {
 	position
 	window
 
-	numbers Numbers       // how lines are numbered; "" from the beginning of the file
-	mark    place.Range   // a name to point out, if not empty
-	found   []place.Range // what is looked for in the file, in order
-	spans   highlight.Spans
-	rulers  map[int]*text.Ruler // of the long lines measured so far
-	beyond  int                 // a line one wants to be on that is not read yet
+	looks  Look
+	mark   place.Range   // a name to point out, if not empty
+	found  []place.Range // what is looked for in the file, in order
+	spans  highlight.Spans
+	rulers map[int]*text.Ruler // of the long lines measured so far
+	wraps  wraps
+	beyond int // a line one wants to be on that is not read yet
 
 	folds    fold.Set
 	seen     fold.View      // which lines are to be seen
@@ -51,6 +52,7 @@ type position struct {
 // window is what part of the text is shown.
 type window struct {
 	top, left     int // the first line and column, counted from 1 and 0
+	part          int // the first row of the first line that is shown, where lines are broken
 	width, height int
 }
 
@@ -91,11 +93,12 @@ func (m *Model) Show(f *codebase.File, v trail.View) {
 	m.line = min(max(v.Place.Line, 1), m.lines)
 	m.reveal()
 	m.at = m.boundary(max(v.Place.Col-1, 0))
-	m.want = m.column()
+	m.want = m.across()
 	if v.Top == 0 {
-		m.top, m.left = m.lineOf(m.rowOf(m.line)-m.height/3), 0
+		m.setFirst(m.down(m.caretSpot(), -(m.height / 3)))
+		m.left = 0
 	} else {
-		m.top, m.left = v.Top, v.Left
+		m.top, m.part, m.left = v.Top, 0, v.Left
 	}
 	m.settle()
 }
@@ -112,7 +115,7 @@ func (m *Model) take(f *codebase.File) {
 
 // ShowNote shows a few words in place of a file that cannot be shown.
 func (m *Model) ShowNote(path, note string) {
-	*m = Model{path: path, note: note, window: window{top: 1, width: m.width, height: m.height}, position: position{line: 1}, away: m.away, flush: m.flush, lines: 1}
+	*m = Model{path: path, note: note, looks: m.looks, window: window{top: 1, width: m.width, height: m.height}, position: position{line: 1}, away: m.away, flush: m.flush, lines: 1}
 	m.look()
 }
 
@@ -122,13 +125,15 @@ func (m *Model) Replace(f *codebase.File) {
 	m.rulers = nil
 	m.take(f)
 	if m.beyond > 0 {
-		m.Move(m.beyond - m.line)
+		m.moveLines(m.beyond - m.line)
 	}
 	m.settle()
 }
 
 // Point marks a name.
 func (m *Model) Point(at place.Range) { m.mark = at }
+
+func (m *Model) unpoint() { m.mark = place.Range{} }
 
 // Found marks what is looked for in the file: places in order, or none.
 func (m *Model) Found(places []place.Range) { m.found = places }
@@ -143,7 +148,7 @@ func (m *Model) To(offset int) {
 	m.reveal()
 	m.mark = place.Range{}
 	m.at = m.boundary(m.at)
-	m.want = m.column()
+	m.want = m.across()
 	m.settle()
 }
 
@@ -182,11 +187,6 @@ func (m *Model) Offset() int {
 	return m.file.Text.Offset(m.line, m.at+1)
 }
 
-// Shown are the first and the last line on the screen.
-func (m *Model) Shown() (first, last int) {
-	return m.top, m.lineOf(m.rowOf(m.top) + m.height - 1)
-}
-
 // Resize gives the view its size in cells.
 func (m *Model) Resize(width, height int) {
 	if width == m.width && height == m.height {
@@ -212,7 +212,7 @@ func (m *Model) measure(line int) *text.Ruler {
 	if m.file != nil {
 		b = m.file.Text.Line(line)
 	}
-	r := text.NewRuler(b)
+	r := m.looks.Tabs.Ruler(b)
 	if len(b) > longLine {
 		if m.rulers == nil || len(m.rulers) >= mostRulers {
 			m.rulers = map[int]*text.Ruler{}
@@ -229,90 +229,15 @@ func (m *Model) column() int { return m.measure(m.line).AtOffset(m.at).Col }
 // line.
 func (m *Model) boundary(at int) int { return m.measure(m.line).AtOffset(at).Offset }
 
-// margin is how many lines stay between the caret and the edge.
-func (m *Model) margin() int {
-	if m.flush {
-		return 0
-	}
-	return min(3, (m.height-1)/2)
-}
-
 // Flush lets the caret stand on the first and the last row, where else some lines stay
 // in sight beyond it.
 func (m *Model) Flush(flush bool) { m.flush = flush }
-
-// RowsBetween is how many rows one line is below another.
-func (m *Model) RowsBetween(line, below int) int { return m.rowOf(below) - m.rowOf(line) }
 
 // rowOf is the row of a line among those that are to be seen, counted from 0.
 func (m *Model) rowOf(line int) int { return m.seen.Row(line) }
 
 // lineOf is the line of such a row.
 func (m *Model) lineOf(row int) int { return m.seen.Line(row) }
-
-// settle moves what is shown so that the caret is on the screen.
-func (m *Model) settle() {
-	m.line = m.lineOf(m.rowOf(min(max(m.line, 1), max(m.lines, 1))))
-	m.at = m.boundary(m.at)
-	margin := m.margin()
-	row, top := m.rowOf(m.line), m.rowOf(m.top)
-	if row-margin < top {
-		top = row - margin
-	}
-	if row+margin > top+m.height-1 {
-		top = row + margin - m.height + 1
-	}
-	top = max(0, min(top, m.seen.Rows()-1+margin-m.height+1))
-	m.top = m.lineOf(min(top, row))
-	room := m.room()
-	col := m.column()
-	if col < m.left+4 {
-		m.left = max(0, col-4)
-	}
-	if col > m.left+room-8 {
-		m.left = max(0, col-room+8)
-	}
-	if col < room-8 {
-		m.left = 0
-	}
-}
-
-// Move goes up or down by lines that are to be seen, keeping to the column.
-func (m *Model) Move(lines int) {
-	m.beyond = 0
-	if m.file != nil && !m.file.Text.Whole() && m.line+lines > m.lines {
-		m.beyond = m.line + lines
-	}
-	m.line = m.lineOf(m.rowOf(m.line) + lines)
-	m.at = m.measure(m.line).AtColumn(m.want).Offset
-	m.mark = place.Range{}
-	m.settle()
-}
-
-// Scroll goes up or down by lines and moves what is shown by as much.
-func (m *Model) Scroll(lines int) {
-	m.top = m.lineOf(m.rowOf(m.top) + lines)
-	m.Move(lines)
-}
-
-// Slide moves what is shown by lines and leaves the caret where it is, even if
-// that goes out of sight.
-func (m *Model) Slide(lines int) {
-	row := min(m.rowOf(m.top)+lines, m.seen.Rows()-1)
-	m.top = m.lineOf(max(row, 0))
-}
-
-// ToCaret brings the caret back in sight, in the middle.
-func (m *Model) ToCaret() {
-	m.top = m.lineOf(m.rowOf(m.line) - m.height/2)
-	m.settle()
-}
-
-// InSight says whether the line of the caret is on the screen.
-func (m *Model) InSight() bool {
-	first, last := m.Shown()
-	return first <= m.line && m.line <= last
-}
 
 // Page goes up or down by screens, or halves of one.
 func (m *Model) Page(screens float64) { m.Scroll(int(screens * float64(max(m.height-2, 1)))) }
@@ -336,7 +261,7 @@ func (m *Model) Side(characters int) {
 			m.at = 0
 		}
 	}
-	m.want = m.column()
+	m.want = m.across()
 	m.settle()
 }
 
@@ -380,7 +305,7 @@ func (m *Model) Word(forward bool) {
 	}
 	m.at = m.boundary(at)
 	m.mark = place.Range{}
-	m.want = m.column()
+	m.want = m.across()
 	m.settle()
 }
 
@@ -409,26 +334,26 @@ func (m *Model) LineStart() {
 		first = 0
 	}
 	m.at = first
-	m.want = m.column()
+	m.want = m.across()
 	m.settle()
 }
 
 // LineEnd goes to the end of the line.
 func (m *Model) LineEnd() {
 	m.at = m.length()
-	m.want = m.column()
+	m.want = m.across()
 	m.settle()
 }
 
 // Line goes to a line, counted from 1; beyond the end, to the last.
 func (m *Model) Line(line int) {
 	if m.alone.Len() > 0 { // to the first or the last that is to be seen
-		m.Move(line - m.line)
+		m.moveLines(line - m.line)
 		return
 	}
 	line = min(max(line, 1), m.lines)
 	if m.folds.Reveal(line) {
 		m.look()
 	}
-	m.Move(m.rowOf(line) - m.rowOf(m.line))
+	m.moveLines(m.rowOf(line) - m.rowOf(m.line))
 }

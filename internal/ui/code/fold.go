@@ -44,7 +44,7 @@ func (m *Model) Refold() {
 	m.look()
 	if m.seen.Hides(m.line) {
 		m.line = m.lineOf(m.rowOf(m.line))
-		m.at = m.measure(m.line).AtColumn(m.want).Offset
+		m.at = m.offsetIn(spot{m.line, 0}, m.want)
 	}
 	m.mark = place.Range{}
 	m.settle()
@@ -122,10 +122,15 @@ func (m *Model) toSelection() {
 	top, left := m.top, m.left
 	m.To(int(m.selected.Start))
 	last, _ := m.file.Text.Position(int(m.selected.End))
-	if m.top != top || m.left != left || m.rowOf(last) < m.rowOf(m.top)+m.height-m.margin() {
+	end := spot{last, m.rowsOf(last) - 1}
+	if m.top != top || m.left != left || m.between(m.first(), end, 2*m.height) < m.height-m.margin() {
 		return
 	}
-	m.top = m.lineOf(min(m.rowOf(last)+m.margin()+1-m.height, m.rowOf(m.line)-m.margin()))
+	up, down := m.down(end, m.margin()+1-m.height), m.down(m.caretSpot(), -m.margin())
+	if m.between(up, down, m.height) < 0 {
+		up = down
+	}
+	m.setFirst(up)
 	m.settle()
 }
 

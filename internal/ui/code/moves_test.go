@@ -55,7 +55,7 @@ func TestFoldedLinesArePassedOver(t *testing.T) {
 	assert.Equal(t, [2]int{3, 7}, caret(m), "from the beginning of a line to the end of the last that is seen")
 	m.Side(1)
 	assert.Equal(t, [2]int{7, 1}, caret(m))
-	assert.Equal(t, 1, m.RowsBetween(3, 7))
+	assert.Equal(t, m.Row(), 3, "folded lines take no row")
 	m.Line(11)
 	assert.Equal(t, 11, caret(m)[0], "going to a line opens what hides it")
 	assert.Contains(t, strings.Join(screen(m), "\n"), "line 12")

@@ -15,7 +15,7 @@ import (
 
 // gutter is how many columns the line numbers and the margin take.
 func (m *Model) gutter() int {
-	if m.numbers == NoNumbers {
+	if m.looks.Numbers == NoNumbers {
 		return 4
 	}
 	return max(4, len(strconv.Itoa(m.lines))) + 4
@@ -29,14 +29,23 @@ func (m *Model) Rows(p *palette.Palette) []string {
 	if m.file == nil || m.file.Text.Binary() {
 		return m.noteRows(p)
 	}
-	rows := make([]string, m.height)
-	first := m.rowOf(m.top)
-	for i := range rows {
-		if first+i < m.seen.Rows() {
-			rows[i] = m.row(m.lineOf(first+i), p)
-		} else {
-			rows[i] = ink.NewRow(m.width).String(palette.On(p.Quiet, p.Ground))
+	rows := make([]string, 0, m.height)
+	part := m.part
+	for at := m.rowOf(m.top); at < m.seen.Rows() && len(rows) < m.height; at++ {
+		line := m.lineOf(at)
+		if !m.breaks(line) {
+			rows = append(rows, m.row(line, 0, nil, p))
+			part = 0
+			continue
 		}
+		w := m.wrapped(line)
+		for ; part < w.Rows() && len(rows) < m.height; part++ {
+			rows = append(rows, m.row(line, part, w, p))
+		}
+		part = 0
+	}
+	for len(rows) < m.height {
+		rows = append(rows, ink.NewRow(m.width).String(palette.On(p.Quiet, p.Ground)))
 	}
 	return rows
 }
@@ -61,40 +70,32 @@ func bookmarkSign(letter string) string {
 	return bookmarkMark
 }
 
-// Numbers is how lines are numbered.
-type Numbers string
-
-// The ways to number lines.
-const (
-	FromTheStart Numbers = "absolute"
-	FromTheCaret Numbers = "relative"
-	NoNumbers    Numbers = "none"
-)
-
-// Number has the lines be numbered otherwise.
-func (m *Model) Number(n Numbers) { m.numbers = n }
-
 // number is what stands in front of a line.
 func (m *Model) number(line int) string {
 	switch {
-	case m.numbers == NoNumbers:
+	case m.looks.Numbers == NoNumbers:
 		return ""
-	case m.numbers == FromTheCaret && line < m.line:
+	case m.looks.Numbers == FromTheCaret && line < m.line:
 		return strconv.Itoa(m.line - line)
-	case m.numbers == FromTheCaret && line > m.line:
+	case m.looks.Numbers == FromTheCaret && line > m.line:
 		return strconv.Itoa(line - m.line)
 	}
 	return strconv.Itoa(line)
 }
 
-// row draws one line.
-func (m *Model) row(line int, p *palette.Palette) string {
+// row draws one line, or one of the rows into which it is broken.
+func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string {
 	r := ink.NewRow(m.width)
 	ground := p.Ground
 	number := palette.On(p.Quiet, ground)
 	if line == m.line && !m.away {
 		ground = p.Present
 		number = palette.On(p.Here, ground).Strong()
+	}
+	if part > 0 {
+		r.To(m.gutter()+w.Indent(part), number)
+		m.text(r, line, m.piece(line, part, w), 0, p, ground)
+		return r.String(palette.On(p.Text, ground))
 	}
 	folded, isFolded := m.folds.Folded(line)
 	digits := m.number(line)
@@ -120,17 +121,33 @@ func (m *Model) row(line int, p *palette.Palette) string {
 			note += " folded"
 		}
 	}
-	m.text(r, line, min(ink.Width(note), r.Left()/2), p, ground)
+	m.text(r, line, m.piece(line, part, w), min(ink.Width(note), r.Left()/2), p, ground)
 	r.Put(note, palette.On(p.Way, ground))
 	return r.String(palette.On(p.Text, ground))
 }
 
-// text draws the part of a line that is in sight, and leaves some columns of the
-// row free.
-func (m *Model) text(r *ink.Row, line, free int, p *palette.Palette, ground ink.Color) {
+// piece is a part of a line: from a cell up to a byte.
+type piece struct {
+	start text.Cell
+	end   int
+}
+
+// piece is what of a line stands in one of its rows.
+func (m *Model) piece(line, part int, w *text.Wrapped) piece {
+	end := len(m.file.Text.Line(line))
+	switch {
+	case w == nil:
+		return piece{m.measure(line).AtColumn(m.left), end}
+	case part+1 < w.Rows():
+		end = w.Start(part + 1).Offset
+	}
+	return piece{w.Start(part), end}
+}
+
+// text draws a part of a line, and leaves some columns of the row free.
+func (m *Model) text(r *ink.Row, line int, part piece, free int, p *palette.Palette, ground ink.Color) {
 	b := m.file.Text.Line(line)
-	ruler := m.measure(line)
-	start := ruler.AtColumn(m.left)
+	start := part.start
 	base := m.file.Text.Offset(line, 1)
 	spans := m.spans.From(base + start.Offset)
 	found := m.foundFrom(base + start.Offset)
@@ -141,9 +158,9 @@ func (m *Model) text(r *ink.Row, line, free int, p *palette.Palette, ground ink.
 		start.Col += start.Width
 	}
 	more := false
-	text.Cells(b, text.Cell{Offset: start.Offset, Col: start.Col}, func(c text.Cell) bool {
+	m.looks.Tabs.Cells(b[:part.end], text.Cell{Offset: start.Offset, Col: start.Col}, func(c text.Cell) bool {
 		room := r.Left() - free
-		if c.Offset+c.Size < len(b) {
+		if c.Offset+c.Size < part.end {
 			room-- // for the sign that the line goes on
 		}
 		if more = c.Width > room; more {
@@ -152,10 +169,10 @@ func (m *Model) text(r *ink.Row, line, free int, p *palette.Palette, ground ink.
 		r.Cell(c, m.written(base+c.Offset, m.styleOf(c, base, &spans, &found, p, ground), p))
 		return true
 	})
-	if end := base + len(b); !more && m.isCaret(end) && r.Left() > free {
+	if end := base + len(b); part.end == len(b) && !more && m.isCaret(end) && r.Left() > free {
 		r.Put(" ", caretStyle(plain))
 	}
-	if more {
+	if more && !m.breaks(line) {
 		r.To(m.width-free-1, plain).Put("›", palette.On(p.Quiet, ground))
 	}
 }
@@ -255,6 +272,9 @@ func (m *Model) Cursor() (x, y int, ok bool) {
 	if m.file == nil || m.file.Text.Binary() {
 		return 0, 0, false
 	}
-	x, y = m.gutter()+m.column()-m.left, m.rowOf(m.line)-m.rowOf(m.top)
+	x, y = m.gutter()+m.across()-m.left, m.Row()
+	if m.breaks(m.line) {
+		x = min(x, m.width-1) // behind blanks that go on where the row is full
+	}
 	return x, y, x >= m.gutter() && x < m.width && y >= 0 && y < m.height
 }

@@ -23,13 +23,13 @@ type Frame struct {
 	// Wish is what the user has asked for; Plan is that with what else there is.
 	Wish Plan
 
-	asker   func() *surface.Asker
-	sides   map[int]*Side
-	tree    *panes.Tree
-	ground  *Side // the side of the code while the keys are in a leaf; nil if they are not
-	closed  []resume.View
-	folded  map[string]Folded // by file
-	numbers code.Numbers
+	asker  func() *surface.Asker
+	sides  map[int]*Side
+	tree   *panes.Tree
+	ground *Side // the side of the code while the keys are in a leaf; nil if they are not
+	closed []resume.View
+	folded map[string]Folded // by file
+	look   code.Look
 }
 
 // New makes a frame with one side; asker makes what sides ask with.
@@ -47,21 +47,21 @@ func (f *Frame) Add() *Side {
 		number++
 	}
 	s := NewSide(number, f.asker)
-	s.Code.Number(f.numbers)
+	s.Code.SetLook(f.look)
 	f.sides[number] = s
 	return s
 }
 
-// NumberLines has the lines be numbered otherwise in all sides.
-func (f *Frame) NumberLines(n code.Numbers) {
-	f.numbers = n
+// SetLook has the code be shown otherwise in all sides.
+func (f *Frame) SetLook(l code.Look) {
+	f.look = l
 	for _, s := range f.sides {
-		s.Code.Number(n)
+		s.Code.SetLook(l)
 	}
 }
 
-// Numbers is how lines are numbered.
-func (f *Frame) Numbers() code.Numbers { return f.numbers }
+// CodeLook is how code is shown.
+func (f *Frame) CodeLook() code.Look { return f.look }
 
 // Sides are all sides, from the left and the top.
 func (f *Frame) Sides() (all []*Side) {

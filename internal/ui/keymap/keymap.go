@@ -106,6 +106,9 @@ const (
 	Tree           Action = "tree"
 	SlideUp        Action = "slide-up"
 	SlideDown      Action = "slide-down"
+	SlideLeft      Action = "slide-left"
+	SlideRight     Action = "slide-right"
+	Wrap           Action = "wrap"
 	ToCaret        Action = "to-caret"
 	Grow           Action = "grow"
 	Shrink         Action = "shrink"
@@ -281,6 +284,8 @@ func Default() Map {
 		{FileEnd, []string{"ctrl+end"}, "to the last line", Move, false, false},
 		{SlideUp, []string{"ctrl+up"}, "scroll up, the caret stays", Move, false, true},
 		{SlideDown, []string{"ctrl+down"}, "scroll down, the caret stays", Move, false, true},
+		{SlideLeft, []string{"shift+left"}, "scroll left, the caret stays", Move, false, true},
+		{SlideRight, []string{"shift+right"}, "scroll right, the caret stays", Move, false, true},
 		{ToCaret, []string{"V c"}, "bring the caret back in sight", Move, false, false},
 		{PreviousSymbol, []string{"["}, "the function or type before", Hop, false, false},
 		{NextSymbol, []string{"]"}, "the next function or type", Hop, false, false},
@@ -320,6 +325,7 @@ func Default() Map {
 		{WiderColumn, []string{"V >"}, "widen what stands beside the code", Sides, false, false},
 		{NarrowerColumn, []string{"V <"}, "narrow what stands beside the code", Sides, false, false},
 		{SignpostSize, []string{"V w"}, "signpost: wide, narrow, one line in turn", Sides, false, false},
+		{Wrap, []string{"V l"}, "break long lines, or let them run off", Sides, false, false},
 		{Full, []string{"!"}, "only this view, or all again", Sides, false, false},
 		{Quiet, []string{"V h"}, "hide everything but the code, or show it", Sides, false, false},
 		{CopyPath, []string{"P P"}, "copy the path from the root of the project", Hand, false, false},
@@ -408,7 +414,7 @@ var hints = map[Action]string{
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
-	Views: "list", ToCaret: "caret", Quiet: "hide", SignpostSize: "signpost", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
+	Views: "list", ToCaret: "caret", Wrap: "long lines", Quiet: "hide", SignpostSize: "signpost", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",
 	SendOver: "send over", Larger: "larger", Smaller: "smaller", WiderColumn: "column", NarrowerColumn: "",
 	CopyPath: "path", CopyAbsolute: "whole path", CopyLine: "with line", CopyText: "text", Edit: "editor", OpenOutside: "desktop",
 }

@@ -105,6 +105,8 @@ var namings = map[Action]string{
 	FileStart: "beginning of the file: top of file, start of file, first line, go to top, top, beginning, begin",
 	FileEnd:   "end of the file: bottom of file, last line, go to bottom, go to end, bottom",
 	SlideUp:   "scroll up a line: scroll up", SlideDown: "scroll down a line: scroll down",
+	SlideLeft: "scroll left: scroll sideways, scroll to the left", SlideRight: "scroll right: scroll sideways, scroll to the right, horizontal scroll",
+	Wrap:    "break long lines: wrap, word wrap, line wrap, soft wrap, wrap lines, unwrap, no wrap, toggle wrap, long lines",
 	ToCaret: "back to the caret: center, centre, center cursor, recenter, scroll to cursor, show caret, find the cursor, where is the cursor, middle of screen",
 
 	PreviousSymbol: "previous function: previous method, function above, previous symbol, previous heading, previous class",

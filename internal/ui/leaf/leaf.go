@@ -138,7 +138,7 @@ func (m *Model) Within() surface.Commands {
 var stays = map[keymap.Action]bool{
 	keymap.Up: true, keymap.Down: true, keymap.Left: true, keymap.Right: true, keymap.WordLeft: true, keymap.WordRight: true,
 	keymap.PageUp: true, keymap.PageDown: true, keymap.HalfUp: true, keymap.HalfDown: true, keymap.LineStart: true, keymap.LineEnd: true,
-	keymap.FileStart: true, keymap.FileEnd: true, keymap.SlideUp: true, keymap.SlideDown: true, keymap.ToCaret: true,
+	keymap.FileStart: true, keymap.FileEnd: true, keymap.SlideUp: true, keymap.SlideDown: true, keymap.SlideLeft: true, keymap.SlideRight: true, keymap.ToCaret: true,
 	keymap.PreviousSymbol: true, keymap.NextSymbol: true, keymap.SymbolStart: true, keymap.SymbolEnd: true, keymap.Parent: true,
 	keymap.Bracket: true, keymap.Imports: true, keymap.Grow: true, keymap.Shrink: true,
 	keymap.FoldHere: true, keymap.FoldParent: true, keymap.FoldAll: true, keymap.FoldBodies: true, keymap.FoldComments: true, keymap.FoldLevel: true, keymap.FoldNone: true,
@@ -240,11 +240,9 @@ const mostLeaves = 50
 
 func (m *Model) lay(a reply) surface.Intent {
 	f := m.frame
-	first, _ := f.Code.Shown()
-	line, _ := f.Code.Caret()
 	l := &leaf{
 		Side: frame.NewSide(-1, func() *surface.Asker { return m.host.Asker(nil) }), answers: a.places,
-		from: f.Code.State().Place, row: f.Code.RowsBetween(first, line), how: fmt.Sprintf(places.Words[a.way].How, a.result.Name),
+		from: f.Code.State().Place, row: f.Code.Row(), how: fmt.Sprintf(places.Words[a.way].How, a.result.Name),
 	}
 	within := f.InLeaf()
 	if m.host.Plan().Headed() && !within {
@@ -260,6 +258,7 @@ func (m *Model) lay(a reply) surface.Intent {
 	if n := len(m.stack) - mostLeaves; n > 0 {
 		m.stack = m.stack[n:]
 	}
+	l.Code.SetLook(f.CodeLook())
 	l.Code.Away(true)
 	l.Code.Flush(true)
 	todo := surface.Intent{Cmd: m.show(l, a.file), Arrange: true}
@@ -287,6 +286,7 @@ func (m *Model) show(l *leaf, f *codebase.File) tea.Cmd {
 	}
 	l.Code.Resize(p.LeafWidth(), height-l.blank)
 	l.Code.Show(f, trail.View{Place: d.Place(), Top: top})
+	l.Code.ToRow(level - l.blank)
 	l.Code.Point(d.At)
 	l.Crumbs = codebase.Crumbs(f, int(d.At.Start))
 	return l.Repaint()

@@ -96,9 +96,13 @@ var moves = map[keymap.Action]func(c *code.Model){
 	keymap.FileStart: func(c *code.Model) { c.Line(1) }, keymap.FileEnd: func(c *code.Model) { c.Line(1 << 30) },
 }
 
+// slideStep is by how many columns one scrolls to the side.
+const slideStep = 8
+
 // slides move what is shown and not the caret.
 var slides = map[keymap.Action]func(c *code.Model){
 	keymap.SlideUp: func(c *code.Model) { c.Slide(-1) }, keymap.SlideDown: func(c *code.Model) { c.Slide(1) },
+	keymap.SlideLeft: func(c *code.Model) { c.SlideAside(-slideStep) }, keymap.SlideRight: func(c *code.Model) { c.SlideAside(slideStep) },
 	keymap.ToCaret: (*code.Model).ToCaret,
 }
 

@@ -48,9 +48,20 @@ func New(store *Store) *Surface {
 	return s
 }
 
-// Commands are what opens the page.
+// Commands are what opens the page, and what sets something at once.
 func (s *Surface) Commands() surface.Commands {
-	return surface.Commands{keymap.Settings: func() surface.Intent { return s.Show("") }}
+	return surface.Commands{
+		keymap.Settings: func() surface.Intent { return s.Show("") },
+		keymap.Wrap: func() surface.Intent {
+			on := !s.store.Settings().On(settings.Wrap)
+			todo := surface.Say("long lines run off the screen again")
+			if on {
+				todo = surface.Say("long lines go on in the next row; {wrap} lets them run off again")
+			}
+			todo.Caret = true
+			return todo.And(s.store.Set(settings.Wrap, on))
+		},
+	}
 }
 
 // Show opens the page at a setting; "" for the first.

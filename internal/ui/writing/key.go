@@ -57,6 +57,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		return surface.Intent{Do: keymap.Scout}
 	}
 	before := p.Editor.Document()
+	m.lay(p)
 	if m.field(p.Editor, name) {
 		return m.wrote(p, before)
 	}
@@ -74,6 +75,16 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		}
 	}
 	return surface.Say("%s does nothing in write; Esc leads back to roam", keymap.Label(name))
+}
+
+// lay tells the text how it stands on the screen.
+func (m *Model) lay(p *pen) {
+	c := m.host.Code()
+	var rows write.Rows
+	if c.Look().Wrap {
+		rows = c
+	}
+	p.Editor.Lay(c.Look().Tabs, rows)
 }
 
 // Prefix is the first key of two that was pressed in write; "" if none was.

@@ -53,16 +53,22 @@ func (e *Editor) WordRight(extend bool) {
 	e.move(extend, func(c Caret) Caret { return Caret{At: e.wordAfter(c.At)} })
 }
 
-// Vertical moves by lines and keeps to the column.
+// Vertical moves by lines, or by rows where they are broken, and keeps to the column.
 func (e *Editor) Vertical(lines int, extend bool) {
-	e.move(extend, func(c Caret) Caret { return e.vertical(c, lines) })
+	e.move(extend, func(c Caret) Caret {
+		if e.rows == nil {
+			return e.vertical(c, lines)
+		}
+		to, wanted := e.rows.Vertical(c.At, lines, c.want-1)
+		return Caret{At: to, want: wanted + 1}
+	})
 }
 
 func (e *Editor) vertical(c Caret, lines int) Caret {
 	line, col := e.doc.Position(c.At)
 	want := c.want - 1
 	if c.want == 0 {
-		want = text.NewRuler(e.doc.Line(line)).AtOffset(col - 1).Col
+		want = e.tabs.Ruler(e.doc.Line(line)).AtOffset(col - 1).Col
 	}
 	to := line + lines
 	switch {
@@ -71,7 +77,7 @@ func (e *Editor) vertical(c Caret, lines int) Caret {
 	case to > e.lastLine():
 		return Caret{At: e.doc.Len(), want: want + 1}
 	}
-	return Caret{At: e.doc.Offset(to, 1) + text.NewRuler(e.doc.Line(to)).AtColumn(want).Offset, want: want + 1}
+	return Caret{At: e.doc.Offset(to, 1) + e.tabs.Ruler(e.doc.Line(to)).AtColumn(want).Offset, want: want + 1}
 }
 
 // LineStart moves to the first character of the line that is no blank, and from there to its
@@ -264,7 +270,7 @@ func (e *Editor) Rectangle() {
 	c := e.Main()
 	l1, c1 := e.doc.Position(c.From)
 	l2, c2 := e.doc.Position(c.At)
-	col := func(line, col int) int { return text.NewRuler(e.doc.Line(line)).AtOffset(col - 1).Col }
+	col := func(line, col int) int { return e.tabs.Ruler(e.doc.Line(line)).AtOffset(col - 1).Col }
 	left, right := col(l1, c1), col(l2, c2)
 	backward := right < left
 	if backward {
@@ -272,7 +278,7 @@ func (e *Editor) Rectangle() {
 	}
 	var all []Caret
 	for n := min(l1, l2); n <= max(l1, l2); n++ {
-		r, start := text.NewRuler(e.doc.Line(n)), e.doc.Offset(n, 1)
+		r, start := e.tabs.Ruler(e.doc.Line(n)), e.doc.Offset(n, 1)
 		from, at := start+r.AtColumn(left).Offset, start+r.AtColumn(right).Offset
 		if backward {
 			from, at = at, from

@@ -30,6 +30,13 @@ type Style struct {
 	Line, Open, Close string
 }
 
+// Rows are those of a screen on which lines are broken.
+type Rows interface {
+	// Vertical is where one comes from an offset by so many rows. want is the column to keep to, -1 for
+	// its own; wanted is to be given the next time.
+	Vertical(at, rows, want int) (to, wanted int)
+}
+
 // Editor is a text that is written.
 type Editor struct {
 	doc     *text.Document
@@ -38,6 +45,8 @@ type Editor struct {
 	history text.History
 	saved   int // the state that is on disk; -1 for none
 	style   Style
+	tabs    text.Tabs
+	rows    Rows // nil where lines are not broken
 	now     func() time.Time
 	last    []text.Edit // of the change made last; nil if that is not known
 }
@@ -46,6 +55,10 @@ type Editor struct {
 func New(d *text.Document, at int, style Style) *Editor {
 	return &Editor{doc: d, carets: []Caret{{At: at, From: at}}, style: style, now: time.Now}
 }
+
+// Lay tells how the text is laid out on the screen: how wide tabs are, and in what rows, nil if they are
+// the lines.
+func (e *Editor) Lay(tabs text.Tabs, rows Rows) { e.tabs, e.rows = tabs, rows }
 
 // Document is the text as it is now.
 func (e *Editor) Document() *text.Document { return e.doc }

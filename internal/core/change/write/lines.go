@@ -93,7 +93,7 @@ func (e *Editor) Tab() {
 	e.each(text.Blank, func(c Caret) (text.Edit, int) {
 		start, end := c.Selected()
 		line, col := e.doc.Position(start)
-		wide := text.NewRuler(e.doc.Line(line)).AtOffset(col - 1).Col
+		wide := e.tabs.Ruler(e.doc.Line(line)).AtOffset(col - 1).Col
 		n := len(e.style.Indent) - wide%max(len(e.style.Indent), 1)
 		return text.Edit{Start: start, End: end, New: bytes.Repeat([]byte(" "), n)}, n
 	})

@@ -13,6 +13,9 @@ const (
 	Palette     = "look.palette"
 	Colors      = "look.colors"
 	LineNumbers = "look.line_numbers"
+	Wrap        = "look.wrap"
+	TabWidth    = "look.tab_width"
+	Margin      = "look.margin"
 	Signpost    = "look.signpost"
 	Strip       = "look.strip"
 	Title       = "look.title"
@@ -34,6 +37,10 @@ var all = sync.OnceValue(func() []Setting {
 			Phrases: words("own palette, custom colours, syntax colours, color of comments, change a colour"), Kind: Words, Default: map[string]string{}, Check: checkColors},
 		{Key: LineNumbers, Name: "line numbers", Does: "Whether lines are numbered: from the beginning of the file, from the line of the caret, or not at all.",
 			Phrases: words("relative line numbers, hide line numbers, show line numbers, gutter, numbers"), Kind: Choice, Default: "absolute", Values: []string{"absolute", "relative", "none"}},
+		{Key: Wrap, Name: "wrap long lines", Does: "Whether lines that are wider than the screen go on in the next row, or off it to the right.",
+			Phrases: words("word wrap, line wrap, soft wrap, wrap text, break long lines, long lines"), Kind: Switch, Default: false},
+		{Key: TabWidth, Name: "tab width", Does: "How many columns lie between two tab stops.", Phrases: words("tab size, width of tabs, tab stops, indentation width, indent size"), Kind: Number, Default: 4, Least: 1, Most: 16, Shared: true},
+		{Key: Margin, Name: "margin above and below the caret", Does: "How many lines stay in sight above and below the caret.", Phrases: words("scroll margin, scroll offset, margins, lines around the caret, keep the caret centred"), Kind: Number, Default: 3, Least: 0, Most: 40},
 		{Key: Signpost, Name: "signpost", Does: "How the signpost is shown in a project that is opened for the first time: as a column, as a narrow one, as one line above the strip.",
 			Phrases: words("right column, info panel, sidebar, side column"), Kind: Choice, Default: "wide", Values: []string{"wide", "narrow", "line"}},
 		{Key: Strip, Name: "strip", Does: "Whether the trail is drawn at the foot of the screen.", Phrases: words("status line, bottom line, trail at the bottom, history at the bottom, hide the strip"), Kind: Switch, Default: true},

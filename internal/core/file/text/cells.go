@@ -8,8 +8,23 @@ import (
 	"github.com/rivo/uniseg"
 )
 
-// TabWidth is how many columns lie between two tab stops.
+// TabWidth is how many columns lie between two tab stops, if nothing else is said.
 const TabWidth = 4
+
+// Tabs is how many columns lie between two tab stops; the zero value is TabWidth.
+type Tabs int
+
+// MostTabs is the most columns there may be between two tab stops.
+const MostTabs = 16
+
+// width is the number of columns that a tab takes at a column.
+func (t Tabs) width(col int) int {
+	n := min(int(t), MostTabs)
+	if n <= 0 {
+		n = TabWidth
+	}
+	return n - col%n
+}
 
 // Cell is what stands in one or more columns of the screen: one character as a
 // person sees it, with the combining marks that belong to it.
@@ -29,13 +44,16 @@ type Cell struct {
 	Strange bool
 }
 
+// Cells is Tabs.Cells with tab stops as they are if nothing else is said.
+func Cells(line []byte, start Cell, yield func(Cell) bool) { Tabs(0).Cells(line, start, yield) }
+
 // Cells calls yield for each cell of a line from the left, until yield returns
-// false. start is where to begin: a cell boundary, such as Seek finds; the
+// false. start is where to begin: a cell boundary, such as a Ruler finds; the
 // zero Cell begins at the beginning.
-func Cells(line []byte, start Cell, yield func(Cell) bool) {
+func (t Tabs) Cells(line []byte, start Cell, yield func(Cell) bool) {
 	at, col := start.Offset, start.Col
 	for at < len(line) {
-		c := nextCell(line[at:], col)
+		c := nextCell(line[at:], col, t)
 		c.Offset, c.Col = at, col
 		if !yield(c) {
 			return
@@ -46,11 +64,11 @@ func Cells(line []byte, start Cell, yield func(Cell) bool) {
 }
 
 // nextCell reads the cell at the beginning of b, which is not empty.
-func nextCell(b []byte, col int) Cell {
+func nextCell(b []byte, col int, tabs Tabs) Cell {
 	switch {
 	case b[0] == '\t':
-		w := TabWidth - col%TabWidth
-		return Cell{Text: "        "[:w], Width: w, Size: 1}
+		w := tabs.width(col)
+		return Cell{Text: blanks[:w], Width: w, Size: 1}
 	case plain(b[0]) && (len(b) == 1 || b[1] < utf8.RuneSelf):
 		return Cell{Text: asciiText[b[0]], Width: 1, Size: 1}
 	}
@@ -63,6 +81,9 @@ func nextCell(b []byte, col int) Cell {
 	}
 	return cluster(b)
 }
+
+// blanks are as many as a tab can be wide.
+const blanks = "                "
 
 // cluster reads one grapheme cluster, written out from the first rune on that
 // must not reach a terminal.
@@ -174,15 +195,19 @@ const checkpoint = 2 << 10
 // empty line. It is not safe for concurrent use.
 type Ruler struct {
 	line  []byte
+	tabs  Tabs
 	marks []Cell // the first cell at or after each multiple of checkpoint
 	ascii bool   // one byte is one column throughout
 	done  bool   // marks reach the end of the line
 	width int    // columns of the whole line, once done
 }
 
-// NewRuler measures a line, which must not change.
-func NewRuler(line []byte) *Ruler {
-	r := &Ruler{line: line, marks: []Cell{{}}, ascii: true}
+// NewRuler is Tabs.Ruler with tab stops as they are if nothing else is said.
+func NewRuler(line []byte) *Ruler { return Tabs(0).Ruler(line) }
+
+// Ruler measures a line, which must not change.
+func (t Tabs) Ruler(line []byte) *Ruler {
+	r := &Ruler{line: line, tabs: t, marks: []Cell{{}}, ascii: true}
 	for _, c := range line {
 		if !plain(c) {
 			r.ascii = false
@@ -195,7 +220,7 @@ func NewRuler(line []byte) *Ruler {
 // Edited measures the line after new bytes were put in place of some from an offset on. What
 // lies before is not measured again.
 func (r *Ruler) Edited(line []byte, from int, new []byte) *Ruler {
-	next := &Ruler{line: line, marks: []Cell{{}}, ascii: r.ascii && allPlain(new)}
+	next := &Ruler{line: line, tabs: r.tabs, marks: []Cell{{}}, ascii: r.ascii && allPlain(new)}
 	if next.ascii {
 		return next
 	}
@@ -247,7 +272,7 @@ func (r *Ruler) extend(offset, col int) {
 		}
 		next, found := Cell{}, false
 		end := last
-		Cells(r.line, last, func(c Cell) bool {
+		r.tabs.Cells(r.line, last, func(c Cell) bool {
 			if c.Offset >= len(r.marks)*checkpoint {
 				next, found = c, true
 				return false
@@ -313,7 +338,7 @@ func (r *Ruler) scan(notTooFar, hit func(Cell) bool) Cell {
 		}
 	}
 	found, end := Cell{}, r.marks[lo]
-	Cells(r.line, r.marks[lo], func(c Cell) bool {
+	r.tabs.Cells(r.line, r.marks[lo], func(c Cell) bool {
 		if hit(c) {
 			found = c
 			return false
