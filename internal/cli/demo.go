@@ -4,10 +4,12 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 
 	"github.com/spf13/cobra"
 
 	"rooktrail/demo"
+	"rooktrail/internal/core/keep/lesson"
 )
 
 func newDemo(colors *string) *cobra.Command {
@@ -21,28 +23,60 @@ not committed, and opens it. The folder is removed at the end; with --keep it is
 made at DIR, which must not exist or be empty, and stays.`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			dir, remove, err := demoFolder(keep)
-			if err != nil {
-				return err
-			}
-			defer remove()
-			if err := demo.Unpack(cmd.Context(), dir); err != nil {
-				return err
-			}
-			root, err := filepath.EvalSymlinks(dir)
-			if err != nil {
-				return fmt.Errorf("opening the demo: %w", err)
-			}
-			data, err := os.MkdirTemp("", "rooktrail-data-") // it is a new project each time
-			if err != nil {
-				return fmt.Errorf("making a temporary folder for the demo: %w", err)
-			}
-			defer os.RemoveAll(data)
-			return showScreen(cmd, screen{root: root, colors: *colors, data: data})
+			return showDemo(cmd, keep, screen{colors: *colors})
 		},
 	}
 	cmd.Flags().StringVar(&keep, "keep", "", "make the demo at `DIR` and leave it there")
 	return cmd
+}
+
+// newLearn makes the command for the lessons, which are about the demo.
+func newLearn(colors *string) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "learn [LESSON]",
+		Short: "Learn the keys, a few at a time, in lessons on the demo project",
+		ValidArgsFunction: func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
+			var names []string
+			for _, l := range lesson.All() {
+				names = append(names, l.Name)
+			}
+			return names, cobra.ShellCompDirectiveNoFileComp
+		},
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			name := strings.Join(args, "")
+			if _, ok := lesson.Named(name); !ok && name != "" {
+				return fmt.Errorf("there is no lesson %q; rooktrail learn --help lists them", name)
+			}
+			return showDemo(cmd, "", screen{colors: *colors, learn: true, lesson: name})
+		},
+	}
+	cmd.Long = "Begins the lesson named, or goes on where you stopped: each takes a few minutes, on a copy of the demo\nproject that is removed at the end. What a task asks for is done when the screen shows it, whatever keys\nyou press for it.\n\nThe lessons:\n"
+	for _, l := range lesson.All() {
+		cmd.Long += fmt.Sprintf("  %-8s %s\n", l.Name, l.Title)
+	}
+	return cmd
+}
+
+// showDemo makes the demo, at a folder if one is named, and opens it.
+func showDemo(cmd *cobra.Command, keep string, s screen) error {
+	dir, remove, err := demoFolder(keep)
+	if err != nil {
+		return err
+	}
+	defer remove()
+	if err := demo.Unpack(cmd.Context(), dir); err != nil {
+		return err
+	}
+	if s.root, err = filepath.EvalSymlinks(dir); err != nil {
+		return fmt.Errorf("opening the demo: %w", err)
+	}
+	if s.data, err = os.MkdirTemp("", "rooktrail-data-"); err != nil { // it is a new project each time
+		return fmt.Errorf("making a temporary folder for the demo: %w", err)
+	}
+	defer os.RemoveAll(s.data)
+	s.demo = true
+	return showScreen(cmd, s)
 }
 
 // demoFolder is where the demo goes: the folder asked for, or a temporary one

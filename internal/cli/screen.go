@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/habit"
+	"rooktrail/internal/core/keep/lesson"
 	"rooktrail/internal/core/keep/userdata"
 	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/core/know/project"
@@ -43,6 +44,9 @@ type screen struct {
 	data    string // where trails, bookmarks and the like are kept
 	walk    *walk.Walk
 	refused []string // what was left out of the walk
+	demo    bool     // it is the demo
+	learn   bool     // a lesson is begun
+	lesson  string   // its name; "" for the one in which one stopped
 }
 
 // framesASecond is how often the screen is looked at for changes: twice as often as most screens
@@ -78,6 +82,14 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	model.ReportTo(filepath.Join(s.data, "failures"))
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)
+	}
+	lessons, err := lesson.Open(filepath.Join(dataFolder(), "lessons.json"))
+	if err != nil {
+		ws.Code.Note(err.Error())
+	}
+	model.Learn(lessons, s.demo)
+	if s.learn {
+		model.Teach(s.lesson)
 	}
 	in, out := keyboard.New(terminal(cmd.InOrStdin())), terminal(cmd.OutOrStdout())
 	if e := endingOf(ctx); e != nil {

@@ -30,6 +30,8 @@ import (
 	"rooktrail/internal/ui/keyspage"
 	"rooktrail/internal/ui/lastlist"
 	"rooktrail/internal/ui/leaf"
+	"rooktrail/internal/ui/learned"
+	"rooktrail/internal/ui/lesson"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
@@ -39,6 +41,7 @@ import (
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/sweeps"
+	"rooktrail/internal/ui/tips"
 	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/tree"
 	"rooktrail/internal/ui/views"
@@ -77,6 +80,7 @@ type Model struct {
 
 // parts are the surfaces, and what is done with the code.
 type parts struct {
+	learning
 	scout    *scout.Model
 	outline  *outline.Surface
 	crumbs   *crumbs.Model
@@ -102,11 +106,20 @@ type parts struct {
 	writing  *writing.Model
 }
 
+// learning is what teaches the use of the program.
+type learning struct {
+	tips    *tips.Model
+	lessons *lesson.Model
+	learned *learned.Surface
+}
+
 // beginning is where the program begins.
 type beginning struct {
 	at      place.Place
 	walk    *walk.Walk // a guided walk, or nil
 	refused []string   // what was left out of it
+	learn   bool       // a lesson is begun, the one of the name, or where one stopped
+	lesson  string
 }
 
 // seen is what the program has taken notice of so far.
@@ -160,13 +173,14 @@ func (m *Model) makeParts() {
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.allKeys, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
-	m.leaves, m.views = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame)
+	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
+	m.lessons, m.learned = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits })
 	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned}
 }
 
 // keyed is whoever has keys of its own.
@@ -192,7 +206,7 @@ func (m *Model) keyed() (all []keyed) {
 	for _, s := range m.sheets() {
 		all = append(all, s)
 	}
-	return append(all, &compare.Surface{}, &choice.Surface{}, m.writing, m)
+	return append(all, &compare.Surface{}, &choice.Surface{}, m.writing, m.tips, m)
 }
 
 // commander is whoever has commands.
@@ -200,7 +214,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)

@@ -11,13 +11,13 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/ui/firststart"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 )
@@ -171,9 +171,10 @@ func (m *Model) arrived(l loaded) surface.Intent {
 	m.frame.Touch(m.frame.Code.State())
 	m.trails.Rest()
 	m.trails.Recent().Touch(v.Path, time.Now())
+	m.tips.Arrived(*v, m.frame.Code.State().Place)
 	todo := surface.Intent{Cmd: cmd, Caret: true, Marked: true, Say: v.After}
 	if first {
-		todo.Then = func() surface.Intent { return firststart.Begin(m.habits, m.keys, m.writing.FirstStance) }
+		todo.Then = m.first
 	}
 	if lines := l.file.Text.Lines(); v.Line > lines {
 		return todo.And(surface.Say("%s has no line %d; this is the last of %d", shortName(v.Path), v.Line, lines))
@@ -313,10 +314,14 @@ func (m *Model) keepLater() tea.Cmd {
 		if m.before != nil {
 			return surface.Intent{}
 		}
-		return surface.Intent{Keep: true, Cmd: surface.After(m.still, stayAfter, func() surface.Intent {
+		todo := surface.Intent{Keep: true, Cmd: surface.After(m.still, stayAfter, func() surface.Intent {
 			m.stays()
 			return surface.Intent{}
 		})}
+		if m.over == nil && m.line == (line{}) && !m.writing.Writing() && m.set.Settings().On(settings.Tips) {
+			todo = todo.And(m.tips.Stands())
+		}
+		return todo
 	})
 }
 

@@ -7,12 +7,14 @@ import (
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/surface"
+	"rooktrail/internal/ui/tips"
 )
 
 // host is the program as the surfaces see it.
@@ -81,6 +83,32 @@ func (h host) Edited(f *codebase.File, at place.Place) {
 
 // Locate implements writing.Host.
 func (h host) Locate(f *codebase.File) tea.Cmd { return h.m.locateIn(f) }
+
+// Leads implements tips.Host.
+func (h host) Leads() tips.Leads {
+	m, t := h.m, h.m.trails.Trail()
+	l := tips.Leads{Back: placeOf(t.Previous().Stop), Forward: placeOf(t.Next().Stop)}
+	if all := t.Edited(); len(all) > 0 {
+		l.Edited = placeOf(all[len(all)-1])
+	}
+	for step, to := range map[int]*string{1: &l.NextView, -1: &l.PreviousView} {
+		if v := m.frame.After(step); v != nil {
+			*to = v.State.Place.Path
+		}
+	}
+	if about := m.sign.About(); m.sign.Named() && !m.sign.Stale() && len(about.Answers) > 0 {
+		l.Name, l.Definition = about.Name, about.Answers[0].Path
+	}
+	return l
+}
+
+// placeOf is where a stop is.
+func placeOf(s *trail.Stop) place.Place {
+	if s == nil {
+		return place.Place{}
+	}
+	return s.View.Place
+}
 
 // around is what surfaces ask about each other.
 type around struct{ m *Model }

@@ -19,6 +19,7 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	name := k.String()
 	m.seen.presses++
 	m.writing.Pressed()
+	m.lessons.Pressed()
 	if keymap.Is(name, on.Quit) {
 		return m.act(nil, m.writing.Leave())
 	}
@@ -35,6 +36,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	leaving := m.seen.leaving
 	m.line.message, m.seen.leaving = "", false
 	m.sign.NotWanted()
+	if todo, taken := m.tips.Key(name); taken {
+		return m.act(nil, todo)
+	}
 	if m.writing.Writing() {
 		return m.act(nil, m.writing.Key(k))
 	}
@@ -104,8 +108,14 @@ func (m *Model) roamKey(k tea.KeyPressMsg, leaving bool) tea.Cmd {
 	case action == keymap.Close && leaving:
 		return m.do(keymap.Quit, "")
 	}
-	m.habits.Did(string(action), false, time.Now())
+	m.did(action, false)
 	return m.do(action, name)
+}
+
+// did notes a command that is about to be done, by its name or by its key.
+func (m *Model) did(a keymap.Action, named bool) {
+	m.habits.Did(string(a), named, time.Now())
+	m.tips.Did(a, named)
 }
 
 // escape undoes what is the lightest of what there is: the first of two keys,

@@ -13,6 +13,7 @@ import (
 // it is to be called before the program begins. The keys of their own lie beside that file.
 func (m *Model) Set(s settings.Settings, file string, habits *habit.Book) {
 	m.habits = habits
+	m.tips.Know(habits)
 	m.set.Take(s, file)
 	for _, words := range append(m.own.Load(file), m.colors.Warnings()...) {
 		m.ws.Code.Note(words)
@@ -36,3 +37,8 @@ func (a around) Settings() *settings.Settings { return a.m.set.Settings() }
 
 // ShowSetting implements scout.Around.
 func (a around) ShowSetting(key string) surface.Intent { return a.m.settings.Show(key) }
+
+// noTips ends the tips.
+func (m *Model) noTips() surface.Intent {
+	return surface.Say("no more tips; the setting “tips” brings them back").And(m.set.Set(settings.Tips, false))
+}

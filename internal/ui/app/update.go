@@ -2,7 +2,6 @@ package app
 
 import (
 	"runtime/debug"
-	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -20,7 +19,7 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	if _, failed := msg.(failedMsg); failed {
 		return m, tea.Quit
 	}
-	cmd = tea.Batch(m.update(msg), m.settle())
+	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson())
 	m.arrange()
 	return m, m.guarded(cmd)
 }
@@ -96,6 +95,9 @@ func (m *Model) act(from surface.Surface, i surface.Intent) tea.Cmd {
 	if i.Unkey {
 		m.ahead = nil
 	}
+	if i.Did != "" {
+		m.did(i.Did, false)
+	}
 	if m.over != nil && mine {
 		cmds = append(cmds, m.takeAway(i))
 	}
@@ -143,7 +145,7 @@ func (m *Model) move(i surface.Intent) tea.Cmd {
 		cmds = append(cmds, m.goTo(*i.Go))
 	}
 	if i.Do != "" {
-		m.habits.Did(string(i.Do), i.Named, time.Now())
+		m.did(i.Do, i.Named)
 		cmds = append(cmds, m.do(i.Do, ""))
 	}
 	return tea.Batch(cmds...)
@@ -154,6 +156,9 @@ func (m *Model) bringUpToDate(i surface.Intent) tea.Cmd {
 	var cmds []tea.Cmd
 	if i.Moved.From != "" && i.Moved.To != "" {
 		cmds = append(cmds, m.filesMoved(i.Moved.From, i.Moved.To))
+	}
+	if i.Through {
+		m.search.Clear()
 	}
 	if i.Arrange {
 		cmds = append(cmds, m.rearranged())

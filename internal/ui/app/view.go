@@ -21,6 +21,7 @@ import (
 // plan is how the screen is divided.
 func (m *Model) plan() frame.Plan {
 	p := m.frame.Plan(m.before == nil && m.leaves.Any(), m.saysSomething(), 0)
+	p.Below = m.lessons.Lines()
 	if m.over == nil {
 		return p
 	}
@@ -78,6 +79,9 @@ func (m *Model) View() tea.View {
 	if !plan.Quiet && !plan.NoStrip {
 		foot := strip.Rows(m.trails.Trail(), plan.Width, m.palette())
 		rows = append(rows, foot[:]...)
+	}
+	if m.lessons.Lines() > 0 {
+		rows = append(rows, m.lessons.Rows(plan.Width, m.writing.Writing(), m.palette())...)
 	}
 	v.Content = strings.Join(rows, "\n")
 	v.Cursor = m.cursor(plan)

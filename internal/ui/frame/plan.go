@@ -50,6 +50,7 @@ type Plan struct {
 	Leaf          bool        // a leaf is laid beside the code
 	Said          bool        // something stands in the line above the strip
 	Over          int         // how many lines a sheet lies over the code
+	Below         int         // how many lines at the very foot are for something else
 }
 
 // TooSmall says that nothing useful fits onto the screen.
@@ -82,9 +83,9 @@ func (p Plan) unframed() int {
 // Body is how many rows lie between the top line and the line above the strip.
 func (p Plan) Body() int {
 	if p.Quiet {
-		return max(p.Height-p.Foot(), 1)
+		return max(p.Height-p.Foot()-p.Below, 1)
 	}
-	return max(p.Height-framing+p.unframed(), 1)
+	return max(p.Height-framing+p.unframed()-p.Below, 1)
 }
 
 // SheetHeight is how many lines a surface of a form may take.

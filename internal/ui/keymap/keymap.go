@@ -148,6 +148,9 @@ const (
 	OpenOutside    Action = "open-outside"
 	Keys           Action = "keys"
 	Settings       Action = "settings"
+	Learned        Action = "learned"
+	Lessons        Action = "lessons"
+	SkipTask       Action = "skip-task"
 	Close          Action = "close"
 	Palette        Action = "palette"
 	Quit           Action = "quit"
@@ -335,6 +338,9 @@ func Default() Map {
 		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
+		{Learned, nil, "which keys one knows, and which to learn next", Other, false, false},
+		{Lessons, []string{"f1"}, "lessons: a few minutes each", Other, false, false},
+		{SkipTask, nil, "skip this task of the lesson", Other, false, false},
 		{Settings, nil, "all that can be set, with what it does", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Quit, []string{"ctrl+q"}, "leave the program", Other, true, false},

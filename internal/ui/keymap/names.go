@@ -159,6 +159,9 @@ var namings = map[Action]string{
 	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
 
 	Keys:     "show the keys: help, shortcuts, key bindings, keyboard, cheat sheet, hotkeys, which key, keymap, manual, commands, how does this work, list of commands",
+	Learned:  "keys you know: what have I learned, my keys, which keys do I know, keys to learn next, shortcuts to learn, statistics, usage, progress, never used",
+	Lessons:  "lessons: learn, tutorial, teach me, training, course, introduction, getting started, exercise, guide",
+	SkipTask: "skip this task: next task, skip the task, next step of the lesson",
 	Settings: "settings: preferences, options, configure, configuration, setup, customize, config file, line numbers, tab width, turn off, change settings",
 	Palette:  "light or dark: theme, colours, color scheme, dark mode, light mode, palette, background, night mode, skin, appearance, contrast",
 	Quit:     "leave the program: quit, exit, leave, close the program, end, bye, terminate, stop the program, logout",

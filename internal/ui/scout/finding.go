@@ -61,13 +61,22 @@ func (l *lane) place() int {
 	named := l.title == laneCommands || l.title == laneSettings
 	switch {
 	case l.guess:
-		return 3
-	case l.best.Close && !named || l.sure:
+		return 5
+	case l.best.Close && !named && together(l.best.At) || l.sure:
 		return 0
-	case named:
+	case l.called:
 		return 1
+	case l.best.Close && !named:
+		return 2
+	case named:
+		return 3
 	}
-	return 2
+	return 4
+}
+
+// together says whether the letters found stand next to each other.
+func together(at []int) bool {
+	return len(at) > 0 && at[len(at)-1]-at[0] == len(at)-1
 }
 
 func (s finding) line(n int) lane {

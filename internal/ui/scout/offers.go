@@ -69,7 +69,7 @@ func (o offers) lane(typed string) lane {
 			continue
 		}
 		if len(l.rows) == 0 {
-			l.best, l.sure, l.guess = likeness(q, h, b.Action.Naming().Name)
+			l.liken(q, h, b.Action.Naming().Name)
 		}
 		l.rows = append(l.rows, o.row(b, h.At, h.Phrase))
 	}
@@ -86,16 +86,16 @@ func isWords(typed string) bool {
 // shortestPhrase is from how many letters on a command is found by what is not its name.
 const shortestPhrase = 2
 
-// likeness is how well what has a name fits what was typed, to be held against what other lanes have: sure
-// says that all of several words are its name, so that nothing else is likelier; guess that not all of what
-// was typed is there as it was typed.
-func likeness(q fuzzy.Query, h lexicon.Hit, name string) (m fuzzy.Match, sure, guess bool) {
+// liken says how well what has a name fits what was typed, to be held against what other lanes have.
+func (l *lane) liken(q fuzzy.Query, h lexicon.Hit, name string) {
 	called := h.Phrase
 	if called == "" {
 		called = name
 	}
-	m, _ = q.Match(called, 0)
-	return m, h.Grade == lexicon.Names && strings.Contains(called, " "), h.Grade < lexicon.Within
+	l.best, _ = q.Match(called, 0)
+	l.called = h.Grade == lexicon.Names
+	l.sure = l.called && strings.Contains(called, " ")
+	l.guess = h.Grade < lexicon.Within
 }
 
 // row says what a command is called, and what it would act on, or why it cannot be done just now, or

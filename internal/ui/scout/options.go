@@ -37,7 +37,7 @@ func (o options) lane(typed string) lane {
 		s := o.all[h.Index]
 		value, _ := o.set.Value(s.Key)
 		if len(l.rows) == 0 {
-			l.best, l.sure, l.guess = likeness(q, h, s.Name)
+			l.liken(q, h, s.Name)
 		}
 		l.rows = append(l.rows, sheet.Row{What: "setting", Name: s.Name + ": " + s.Written(value), At: h.At, Where: s.Does, Reads: true, Value: Choice{Setting: s.Key}})
 	}

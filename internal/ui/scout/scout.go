@@ -124,13 +124,14 @@ type Model struct {
 
 // lane is one kind of answer.
 type lane struct {
-	title string
-	rows  []sheet.Row
-	best  fuzzy.Match
-	full  bool   // there may be more than was looked for
-	sure  bool   // what was typed is the whole name of a command or a setting, in several words
-	guess bool   // only some of what was typed is in them, or not as it was typed
-	note  string // what else there is to say, such as why there are no rows
+	title  string
+	rows   []sheet.Row
+	best   fuzzy.Match
+	full   bool   // there may be more than was looked for
+	sure   bool   // what was typed is the whole name of a command or a setting, in several words
+	called bool   // what was typed is what people call a command or a setting
+	guess  bool   // only some of what was typed is in them, or not as it was typed
+	note   string // what else there is to say, such as why there are no rows
 	// groups are the rows in another order and with more around them, for when
 	// the lane has the whole sheet; nil if there is no such.
 	groups []sheet.Section

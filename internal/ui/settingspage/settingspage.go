@@ -5,6 +5,7 @@ package settingspage
 import (
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -12,9 +13,9 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/know/lexicon"
 	"rooktrail/internal/ui/askline"
-	"rooktrail/internal/ui/entry"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/page"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -22,11 +23,9 @@ import (
 
 // Surface is the page.
 type Surface struct {
-	surface.Size
+	page.Page
 	store    *Store
 	lexicon  *lexicon.Lexicon
-	input    entry.Line
-	list     sheet.Model
 	question askline.Surface
 	undone   []change
 }
@@ -39,7 +38,7 @@ type change struct {
 
 // New makes a page.
 func New(store *Store) *Surface {
-	s := &Surface{store: store, input: entry.New()}
+	s := &Surface{store: store}
 	var entries []lexicon.Entry
 	for _, one := range settings.All() {
 		entries = append(entries, lexicon.Entry{Title: one.Name, Phrases: append([]string{one.Key, one.Does}, one.Phrases...)})
@@ -66,35 +65,26 @@ func (s *Surface) Commands() surface.Commands {
 
 // Show opens the page at a setting; "" for the first.
 func (s *Surface) Show(key string) surface.Intent {
-	s.input, s.undone = entry.New(), nil
-	s.list.Set(s.sections(), 0)
-	for i, one := range settings.All() {
-		if one.Key == key {
-			s.list.Set(s.sections(), i)
-		}
-	}
+	s.undone = nil
+	s.Open(words, nil, 0)
+	s.List.Set(s.sections(), max(slices.IndexFunc(settings.All(), func(one settings.Setting) bool { return one.Key == key }), 0))
 	return surface.Intent{Open: s}
 }
-
-// Form implements surface.Surface.
-func (s *Surface) Form() surface.Form { return surface.Whole }
 
 // Update implements surface.Surface.
 func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	k, _ := msg.(tea.KeyPressMsg)
 	name := k.String()
-	if rows, ok := keymap.Step(name, s.Height-edges, s.list.Len()); ok {
-		s.list.Move(rows)
+	if s.Step(name) {
 		return surface.Intent{}
 	}
 	one, ok := s.chosen()
 	switch {
 	case keymap.Is(name, on.Close):
-		if s.input.Value() == "" {
+		if !s.Clear() {
 			return surface.Close()
 		}
-		s.input.Reset()
-		s.list.Set(s.sections(), 0)
+		s.List.Set(s.sections(), 0)
 	case keymap.Is(name, on.Undo):
 		return s.undo()
 	case ok && keymap.Is(name, on.Next):
@@ -105,14 +95,14 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 		return s.take(one)
 	case ok && keymap.Is(name, on.Away):
 		return s.set(one, nil)
-	case s.input.Edit(msg):
-		s.list.Set(s.sections(), 0)
+	case s.Type(msg):
+		s.List.Set(s.sections(), 0)
 	}
 	return surface.Intent{}
 }
 
 func (s *Surface) chosen() (one settings.Setting, ok bool) {
-	row, _, ok := s.list.Chosen()
+	row, _, ok := s.List.Chosen()
 	if !ok {
 		return one, false
 	}
@@ -163,7 +153,7 @@ func (s *Surface) set(one settings.Setting, value any) surface.Intent {
 	}
 	s.undone = append(s.undone, change{one.Key, was})
 	todo := s.store.Set(one.Key, value)
-	s.list.Update(s.sections())
+	s.List.Update(s.sections())
 	return todo
 }
 
@@ -176,7 +166,7 @@ func (s *Surface) undo() surface.Intent {
 	last := s.undone[n]
 	s.undone = s.undone[:n]
 	todo := s.store.Set(last.key, last.was)
-	s.list.Update(s.sections())
+	s.List.Update(s.sections())
 	return todo
 }
 
@@ -184,7 +174,7 @@ func (s *Surface) undo() surface.Intent {
 func (s *Surface) sections() []sheet.Section {
 	all := settings.All()
 	var rows []sheet.Row
-	if typed := s.input.Value(); typed != "" {
+	if typed := s.Input.Value(); typed != "" {
 		for _, h := range s.lexicon.Find(typed) {
 			rows = append(rows, s.row(&all[h.Index], h.At))
 		}
@@ -202,49 +192,25 @@ func (s *Surface) row(one *settings.Setting, at []int) sheet.Row {
 	return sheet.Row{What: table, Name: one.Name + ": " + one.Written(value), At: at, Where: by.String(), Reads: true, Value: one.Key}
 }
 
-const prompt = " settings  "
-
-// The lines that are not for the list: the text line, those about the chosen one, and the edge.
-const (
-	about = 4
-	edges = about + 2
-)
+var words = page.Words{Prompt: " settings  ", Hint: "type some letters of what is to be set", None: "no setting is called so", About: 4}
 
 // Rows implements surface.Surface.
 func (s *Surface) Rows(p *palette.Palette) []string {
-	quiet := palette.On(p.Quiet, p.Sheet)
-	typed, _ := s.input.Behind(prompt, s.Width)
-	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
-	if s.input.Value() == "" {
-		r.Put(" type some letters of what is to be set", quiet)
-	}
-	rows := append([]string{r.String(quiet)}, s.list.Rows(s.Width, max(s.Height-edges, 1), p)...)
-	if s.list.Len() == 0 && len(rows) > 2 {
-		rows[2] = ink.NewRow(s.Width).To(ink.Width(prompt), quiet).Put("no setting is called so", quiet).String(quiet)
-	}
-	rows = append(rows, s.about(p)...)
-	keys := [][2]string{keymap.Hint(on.Take), keymap.Hint(on.Close, "close"), keymap.Both(on.Before, on.Next, "value"), keymap.Hint(on.Away), keymap.Hint(on.Undo, "undo"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose")}
-	return append(rows, sheet.Edge(s.Width, keys, p))
+	return s.Draw(s.about(), [][2]string{keymap.Hint(on.Take), keymap.Hint(on.Close, "close"), keymap.Both(on.Before, on.Next, "value"), keymap.Hint(on.Away), keymap.Hint(on.Undo, "undo"), keymap.Both(keymap.Moves.Up, keymap.Moves.Down, "choose")}, p)
 }
 
 // about says what the chosen setting does, what it may be, and what it is in the file.
-func (s *Surface) about(p *palette.Palette) (rows []string) {
-	text, quiet := palette.On(p.Text, p.Sheet), palette.On(p.Quiet, p.Sheet)
-	put := func(words string, style ink.Style) {
-		rows = append(rows, ink.NewRow(s.Width).To(4, quiet).Put(words, style).String(quiet))
+func (s *Surface) about() []page.Line {
+	one, ok := s.chosen()
+	if !ok {
+		return nil
 	}
-	if one, ok := s.chosen(); ok {
-		lines := ink.Wrap(one.Does, max(s.Width-8, 20))
-		put("", quiet)
-		for _, l := range lines[:min(len(lines), 2)] {
-			put(l, text)
-		}
-		put(ink.Cut(one.Key+" in "+short(s.store.File())+"; by default "+one.Written(one.Default), s.Width-8), quiet)
+	about := []page.Line{{}}
+	lines := ink.Wrap(one.Does, max(s.Width-8, 20))
+	for _, l := range lines[:min(len(lines), 2)] {
+		about = append(about, page.Line{Words: l})
 	}
-	for len(rows) < about {
-		put("", quiet)
-	}
-	return rows[:about]
+	return append(about, page.Line{Words: ink.Cut(one.Key+" in "+short(s.store.File())+"; by default "+one.Written(one.Default), s.Width-8), Quiet: true})
 }
 
 // short is a path with a sign for the user's own folder.
@@ -254,10 +220,4 @@ func short(file string) string {
 		return "~" + string(filepath.Separator) + rest
 	}
 	return file
-}
-
-// Cursor implements surface.Surface.
-func (s *Surface) Cursor() (x, y int, ok bool) {
-	_, x = s.input.Behind(prompt, s.Width)
-	return x, 0, true
 }

@@ -39,6 +39,8 @@ type Intent struct {
 	// Do carries out an action, "" for none; Named says that it was asked for by its name.
 	Do    keymap.Action
 	Named bool
+	// Did is an action that was carried out by its key already, "" for none.
+	Did keymap.Action
 	// Copy goes to the clipboard.
 	Copy *Copy
 	// Edit hands a file to the user's editor, and Desktop to the program that the desktop has for it;
@@ -50,6 +52,8 @@ type Intent struct {
 	Follow *trail.View
 	// Keep has it kept on disk how the program stands.
 	Keep bool
+	// Through says that other places are gone through from now on than those found in the file.
+	Through bool
 	// Caret says that the caret was moved, or what it stands in has changed.
 	Caret bool
 	// Slid says that other lines are in sight.
@@ -93,6 +97,9 @@ func (i Intent) And(j Intent) Intent {
 	if j.Do != "" {
 		i.Do, i.Named = j.Do, j.Named
 	}
+	if j.Did != "" {
+		i.Did = j.Did
+	}
 	if j.Copy != nil {
 		i.Copy = j.Copy
 	}
@@ -113,6 +120,7 @@ func (i Intent) And(j Intent) Intent {
 	}
 	i.Close, i.Leave, i.Keep, i.Quit = i.Close || j.Close, i.Leave || j.Leave, i.Keep || j.Keep, i.Quit || j.Quit
 	i.Stay, i.Slid, i.Unkey = i.Stay || j.Stay, i.Slid || j.Slid, i.Unkey || j.Unkey
+	i.Through = i.Through || j.Through
 	i.Caret, i.Arrange = i.Caret || j.Caret, i.Arrange || j.Arrange
 	i.Marked, i.Anew = i.Marked || j.Marked, i.Anew || j.Anew
 	i.Cmd = tea.Batch(i.Cmd, j.Cmd)

@@ -90,6 +90,14 @@ func (s *Surface) takeIn(all []*sweep.Sweep, start place.Place) surface.Intent {
 	return surface.Intent{}
 }
 
+// Count is how far the present sweep is; of none, nothing.
+func (s *Surface) Count() (c sweep.Count) {
+	if s.present != nil {
+		c = s.present.Count()
+	}
+	return c
+}
+
 // Any says whether there is a present sweep.
 func (s *Surface) Any() bool { return s.present != nil }
 
@@ -181,19 +189,19 @@ func (s *Surface) made(one *sweep.Sweep) surface.Intent {
 	}
 	for _, other := range s.all {
 		if other.SameQuestion(one) {
-			s.makePresent(other)
-			return s.askAgain()
+			return s.makePresent(other).And(s.askAgain())
 		}
 	}
 	s.all = append([]*sweep.Sweep{one}, s.all...)
-	s.makePresent(one)
-	return surface.Say("kept as the sweep %q with %s: {next} and {previous} walk through it, {sweep} shows it", one.Name, sheet.Count(len(one.Items), "place", "places")).And(surface.Begin(s.keep(one)))
+	todo := s.makePresent(one)
+	return todo.And(surface.Say("kept as the sweep %q with %s: {next} and {previous} walk through it, {sweep} shows it", one.Name, sheet.Count(len(one.Items), "place", "places"))).And(surface.Begin(s.keep(one)))
 }
 
 // makePresent makes a sweep the one that n and p walk.
-func (s *Surface) makePresent(one *sweep.Sweep) {
+func (s *Surface) makePresent(one *sweep.Sweep) surface.Intent {
 	s.present = one
 	one.Touch()
+	return surface.Intent{Through: true}
 }
 
 // show shows the present sweep, or all of them; where its places are by now is
@@ -284,9 +292,9 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 		one.WriteMarkdown(&b) // a buffer takes everything
 		return surface.Intent{Copy: &surface.Copy{Text: b.String(), What: "the checklist of " + one.Name}}
 	case Chosen:
-		s.makePresent(e.Sweep)
+		todo := s.makePresent(e.Sweep)
 		s.sheet.Open(s.present, s.all, false, s.Height)
-		return surface.Begin(tea.Batch(s.keep(e.Sweep), s.LocateAll())).And(s.selected())
+		return todo.And(surface.Begin(tea.Batch(s.keep(e.Sweep), s.LocateAll()))).And(s.selected())
 	case Renamed:
 		e.Sweep.Rename(e.Words)
 		return s.changed(e.Sweep, surface.Intent{})

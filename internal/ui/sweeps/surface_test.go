@@ -84,6 +84,7 @@ func TestKeepingAndWalking(t *testing.T) {
 	assert.Contains(t, do(keymap.Sweep).Say, "there is no sweep")
 	todo := uitest.Last(uitest.Carry(s.KeepPlaces("uses of ring", sweep.Source{Kind: sweep.OfList}, places())))
 	assert.Contains(t, todo.Say, `kept as the sweep "uses of ring" with 3 places`)
+	assert.True(t, todo.Through, "from now on n and p are about it, whatever was looked for in the file")
 	require.Len(t, p.kept, 1)
 	n, ok := s.Left()
 	assert.True(t, ok && n == 3)

@@ -40,7 +40,9 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		return surface.Intent{}
 	}
 	if a, ok := m.keys.OfWrite(name); ok {
-		return m.do(a)
+		todo := m.do(a)
+		todo.Did = a
+		return todo
 	}
 	if prefix != "" {
 		return surface.Say("%s does nothing here; ? in roam shows the keys", keymap.Label(name))

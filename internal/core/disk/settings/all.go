@@ -22,6 +22,7 @@ const (
 	FormatGo    = "write.format_go"
 	Complete    = "write.complete"
 	Begin       = "write.begin"
+	Tips        = "learn.tips"
 	LeaveOut    = "find.leave_out"
 	Formatters  = "formatters"
 )
@@ -48,6 +49,7 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: FormatGo, Name: "format Go code", Does: "Whether Go code is put into its usual form when it is saved.", Phrases: words("format on save, formatting, prettify"), Kind: Switch, Default: true, Shared: true},
 		{Key: Complete, Name: "complete while typing", Does: "Whether names are offered while one types them; without, only when one asks.", Phrases: words("autocomplete, completion, suggestions, suggest while typing"), Kind: Switch, Default: true},
 		{Key: Begin, Name: "stance to begin in", Does: "Whether the program begins in roam, where letters are keys, or in write, where they are typed.", Phrases: words("begin in write, start in insert mode, default mode, stances, always write"), Kind: Choice, Default: "roam", Values: []string{"roam", "write"}},
+		{Key: Tips, Name: "tips", Does: "Whether a key is shown, seldom and once, that would have done at once what was done by several.", Phrases: words("hints, show hints, teach me, coach, no more tips, stop tips, did you know"), Kind: Switch, Default: true},
 		{Key: LeaveOut, Name: "left out of the scout", Does: "Patterns of paths that the scout does not show: [\"*.min.js\", \"generated/\"]; with is:all in what one types it does.", Phrases: words("exclude files, ignore files, hide files from search, ignored folders, exclude folders"), Kind: Texts, Default: []string{}, Shared: true, Check: checkPatterns},
 		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},
 	}

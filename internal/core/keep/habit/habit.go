@@ -21,14 +21,20 @@ type Use struct {
 	// Keyed is how often it was done by its key, Named how often by its name.
 	Keyed int `json:"keyed,omitempty"`
 	Named int `json:"named,omitempty"`
-	// Last is when it was done last, Called when by its name; zero if never.
+	// Missed is how often it would have done at once what was done otherwise, Told how often that was said.
+	Missed int `json:"missed,omitempty"`
+	Told   int `json:"told,omitempty"`
+	// Last is when it was done last, Called when by its name, Shown when it was last said that it would have
+	// helped; zero if never.
 	Last   time.Time `json:"last,omitzero"`
 	Called time.Time `json:"called,omitzero"`
+	Shown  time.Time `json:"shown,omitzero"`
 }
 
 // and is both of two records of one command, made apart from each other.
 func (u Use) and(v Use) Use {
-	return Use{Keyed: u.Keyed + v.Keyed, Named: u.Named + v.Named, Last: later(u.Last, v.Last), Called: later(u.Called, v.Called)}
+	return Use{Keyed: u.Keyed + v.Keyed, Named: u.Named + v.Named, Missed: u.Missed + v.Missed, Told: u.Told + v.Told,
+		Last: later(u.Last, v.Last), Called: later(u.Called, v.Called), Shown: later(u.Shown, v.Shown)}
 }
 
 func later(a, b time.Time) time.Time {
@@ -86,6 +92,10 @@ func (b *Book) Did(command string, byName bool, when time.Time) {
 	if byName {
 		u = Use{Named: 1, Last: when, Called: when}
 	}
+	b.add(command, u)
+}
+
+func (b *Book) add(command string, u Use) {
 	if b.fresh == nil {
 		b.fresh = map[string]Use{}
 	}
