@@ -66,6 +66,9 @@ func (m *Model) Start(name string) surface.Intent {
 	if !ok {
 		return surface.Say("there is no lesson %s; {lessons} lists them", name)
 	}
+	if l.Whole {
+		return m.begin(l, 0)
+	}
 	return m.begin(l, m.progress.At(&l)%len(l.Tasks))
 }
 
@@ -252,7 +255,7 @@ func (m *Model) told(words string, writing bool, width int) (all [][]piece) {
 	used := width
 	for word := range strings.FieldsSeq(words) {
 		pieces := []piece{{words: word}}
-		if before, rest, found := strings.Cut(word, "{"); found {
+		if before, rest, found := strings.Cut(word, "{"); found && rest != "" {
 			action, after, _ := strings.Cut(rest, "}")
 			key := m.keys.Fill(keymap.Marked("{"+action+"}"), writing)
 			pieces = []piece{{words: before}, {key, true}, {words: after}}

@@ -29,7 +29,7 @@ func All() []Lesson {
 
 func find() Lesson {
 	return Lesson{Name: "find", Title: "find what one half remembers", Tasks: []Task{
-		{Do: "Open the file roster.go, wherever it is: {scout} opens the scout; type rost, and Enter goes there.", Hint: "Esc closes whatever lies over the code, {scout} opens the scout again.",
+		{Do: "Open the file roster.go, wherever it is: {scout} opens the scout; type rost, and Enter goes there.", Hint: "Esc closes whatever lies over the code, {scout} opens the scout again.", Begin: Begin{Path: "README.md"},
 			Done: func(_, now *Screen) bool { return now.Path == roster && now.Over == "" }},
 		{Do: "Symbols are found in the same way: go to the type Callout.", Hint: "{scout}, then callout; ↓ chooses another answer, and Enter goes there.", Begin: Begin{Path: roster},
 			Done: at(callout, "Callout")},
@@ -77,7 +77,7 @@ func follow() Lesson {
 }
 
 func keep() Lesson {
-	return Lesson{Name: "keep", Title: "keep one's place", Anywhere: true, Tasks: []Task{
+	return Lesson{Name: "keep", Title: "keep one's place", Anywhere: true, Whole: true, Tasks: []Task{
 		{Do: "{bookmark} puts a bookmark on the line of the caret, which stays with the line.", Begin: Begin{callout, 47, 1},
 			Done: func(_, now *Screen) bool { return now.atMark() }},
 		{Do: "{bookmark-note} writes a note on it: why you set it.", Hint: "They are two keys; type the note, and Enter.", Begin: Begin{callout, 47, 1},
@@ -92,7 +92,7 @@ func keep() Lesson {
 }
 
 func through() Lesson {
-	return Lesson{Name: "sweep", Title: "work through places", Tasks: []Task{
+	return Lesson{Name: "sweep", Title: "work through places", Whole: true, Tasks: []Task{
 		{Do: "The caret is on the type Skill. {references} lists its uses: keep the list as a sweep, with Alt+K.", Hint: "If the caret is elsewhere: {scout}, skill, Enter. Then {references}, Alt+K.", Begin: Begin{"dispatch/team.go", 9, 6},
 			Done: func(_, now *Screen) bool { return now.Swept > 1 }},
 		{Do: "{next} goes to the next place that is to do; {sweep-done} ticks the one you are at. Tick two.", Hint: "{next}, then {sweep-done} twice.",
@@ -104,13 +104,13 @@ func through() Lesson {
 
 func change() Lesson {
 	wrong := Begin{roster, 86, 3}
-	return Lesson{Name: "change", Title: "change a line", Tasks: []Task{
+	return Lesson{Name: "change", Title: "change a line", Whole: true, Tasks: []Task{
 		{Do: "Release, in line 86 of roster.go, brings back any team of the valley. {write} begins to write.", Hint: "{go-line} and 86 go to the line, if you are elsewhere; then {write}.", Begin: wrong,
 			Done: func(_, now *Screen) bool { return now.Writing && now.Path == roster }},
 		{Do: "Letters are typed now. Make it the team of the call-out: if r.teams[i].Name == c.Team {", Hint: "End goes to the end of the line, Backspace deletes, and Ctrl+Z undoes.", Begin: wrong,
 			Done: func(_, now *Screen) bool { return now.Has != nil && now.Has("r.teams[i].Name == c.Team {") }},
 		{Do: "Esc leads back to roam, where letters are keys. {save} saves.", Begin: wrong,
-			Done: func(_, now *Screen) bool { return !now.Writing && now.Unsaved == 0 && now.Over == "" }},
+			Done: func(_, now *Screen) bool { return !now.Writing && now.Unsaved == 0 && now.Over == "" && now.Has != nil && now.Has("c.Team {") }},
 		{Do: "Go to any other file.", Hint: "{scout} and some letters of its name.", Begin: wrong,
 			Done: elsewhere},
 		{Do: "{edit-back} brings you back to where you last changed something.", Hint: "In roam; Esc leads there.",
@@ -121,7 +121,7 @@ func change() Lesson {
 }
 
 func arrange() Lesson {
-	return Lesson{Name: "arrange", Title: "arrange the screen", Anywhere: true, Tasks: []Task{
+	return Lesson{Name: "arrange", Title: "arrange the screen", Anywhere: true, Whole: true, Tasks: []Task{
 		{Do: "{split-beside} puts a second view beside this one, {split-below} one below it.", Begin: Begin{Path: roster},
 			Done: func(_, now *Screen) bool { return now.Views > 1 }},
 		{Do: "{other-side} goes to the other view; {full} leaves only the one you are in, and again brings all back.", Hint: "{split-beside} or {split-below} if there is only one view; then {full}.", Begin: Begin{Path: roster},

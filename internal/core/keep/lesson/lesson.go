@@ -65,7 +65,9 @@ type Lesson struct {
 	Name, Title string
 	// Anywhere says that any project will do; else it is about the demo.
 	Anywhere bool
-	Tasks    []Task
+	// Whole says that each task builds on the one before, so that it is begun anew by who stopped in it.
+	Whole bool
+	Tasks []Task
 }
 
 // Named finds a lesson; ok is false if there is none of that name.
