@@ -32,6 +32,7 @@ import (
 	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/learned"
 	"rooktrail/internal/ui/lesson"
+	"rooktrail/internal/ui/listkeys"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
@@ -62,6 +63,7 @@ type Model struct {
 	frame    *frame.Frame
 
 	over   surface.Surface // what lies over the code; nil for nothing
+	under  surface.Surface // the list of which the keys are named over it; nil for none
 	before *standing       // what to put back when that is closed
 	from   *standing       // what was there before it, while one goes on from it elsewhere
 
@@ -95,6 +97,7 @@ type parts struct {
 	set      *settingspage.Store
 	own      *keyspage.Keeper
 	settings *settingspage.Surface
+	listKeys *listkeys.Surface
 	search   *reading.Search
 	reading  *reading.Model
 	leaves   *leaf.Model
@@ -170,8 +173,9 @@ func (m *Model) makeParts() {
 	m.scout, m.folders = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
 	m.set = settingspage.NewStore(m.asker, m.apply)
+	m.listKeys = &listkeys.Surface{}
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Queue: surface.NewQueue(m.asker)}
-	m.keysPage, m.hand = keyspage.New(m.allKeys, m.own), hand.New(h, ws.Code.Absolute)
+	m.keysPage, m.hand = keyspage.New(m.keysHere, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
 	m.lessons, m.learned = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits })
@@ -180,7 +184,7 @@ func (m *Model) makeParts() {
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
 }
 
 // keyed is whoever has keys of its own.

@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keyboard"
 )
 
 // program is the model with its commands carried out as they come.
@@ -116,7 +117,6 @@ func (p *program) send(msg tea.Msg) {
 
 // press sends keys: names, or text to type behind an equals sign.
 func (p *program) press(keys ...string) *program {
-	special := map[string]rune{"enter": tea.KeyEnter, "esc": tea.KeyEscape, "up": tea.KeyUp, "down": tea.KeyDown, "tab": tea.KeyTab, "space": tea.KeySpace, "end": tea.KeyEnd, "backspace": tea.KeyBackspace, "left": tea.KeyLeft, "right": tea.KeyRight}
 	for _, k := range keys {
 		if text, ok := strings.CutPrefix(k, "="); ok {
 			for _, r := range text {
@@ -124,19 +124,7 @@ func (p *program) press(keys ...string) *program {
 			}
 			continue
 		}
-		if key, ok := strings.CutPrefix(k, "alt+"); ok {
-			p.send(tea.KeyPressMsg{Code: []rune(key)[0], Mod: tea.ModAlt})
-			continue
-		}
-		if key, ok := strings.CutPrefix(k, "ctrl+"); ok {
-			p.send(tea.KeyPressMsg{Code: special[key], Mod: tea.ModCtrl})
-			continue
-		}
-		if code, ok := special[k]; ok {
-			p.send(tea.KeyPressMsg{Code: code})
-			continue
-		}
-		p.send(tea.KeyPressMsg{Code: []rune(k)[0], Text: k})
+		p.send(keyboard.Press(k))
 	}
 	return p
 }

@@ -7,6 +7,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -67,6 +68,9 @@ func (m *Model) open(s surface.Surface) {
 	}
 	switch form := s.Form(); {
 	case m.over == s: // with something else in it
+	case m.under != nil:
+		m.under.Closed()
+		m.under = nil
 	case m.over != nil:
 		m.last.Closed(m.over)
 		m.over.Closed()
@@ -79,9 +83,34 @@ func (m *Model) open(s surface.Surface) {
 	m.arrange()
 }
 
+// nameKeys lays the keys of the list that lies over the code over it; it is false where that is none.
+func (m *Model) nameKeys() bool {
+	if form := m.over.Form(); m.under != nil || form == surface.Line {
+		return false
+	}
+	m.under = m.over
+	m.listKeys.Over(m.under)
+	m.over = m.listKeys
+	m.arrange()
+	return true
+}
+
+// uncover brings the list back, and presses a key there.
+func (m *Model) uncover(key string) tea.Cmd {
+	m.over, m.under = m.under, nil
+	m.arrange()
+	if key == "" {
+		return nil
+	}
+	return m.key(keyboard.Press(key))
+}
+
 // closeOver takes away what lies over the code.
 func (m *Model) closeOver() {
 	s := m.over
+	if m.under != nil {
+		s, m.under = m.under, nil
+	}
 	m.over, m.before = nil, nil
 	m.look.Cancel()
 	if s != nil {

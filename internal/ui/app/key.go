@@ -43,6 +43,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		return m.act(nil, m.writing.Key(k))
 	}
 	if m.over != nil {
+		if keymap.Is(name, on.More) && m.nameKeys() {
+			return nil
+		}
 		return m.act(m.over, m.over.Update(k))
 	}
 	if todo, not := m.writing.NotTyped(k); not {
@@ -52,8 +55,9 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 }
 
 // on are the keys that work whatever is on the screen, and one that means the same as another.
-var on = struct{ Quit, Suspend, Close key.Binding }{
+var on = struct{ Quit, Suspend, Close, More key.Binding }{
 	keymap.On("leave the program", "ctrl+q"), keymap.On("back to the shell for a while", "ctrl+z"), keymap.On("close this file, as in roam", "ctrl+c"),
+	keymap.On("in a list: all that can be done there, by name", "f1", "alt+?"),
 }
 
 // Keys are those, and what to call them on the page of keys.

@@ -178,3 +178,19 @@ func TestEveryActionHasOneWhoDoesIt(t *testing.T) {
 		}
 	}
 }
+
+// Over a list lies what can be done in it; a key of it is pressed there, and Esc leads back to the list.
+func TestTheKeysOfAListByName(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 4, Col: 6})
+	p.see("line 4")
+	p.press("r")
+	p.see("references of Team")
+	p.press("f1")
+	p.see("to do here", "without tests, only tests")
+	p.press("esc")
+	p.see("references of Team")
+	p.press("alt+?", "=sweep", "enter")
+	p.see("kept as the sweep")
+	p.press("f1")
+	p.see("lessons: a few minutes each")
+}

@@ -23,6 +23,11 @@ func (a around) Standings() map[keymap.Action]surface.Standing {
 	return readiness.Of(w, m.keys)
 }
 
+// keysHere are all keys there are, and before them those of what can be done where one is.
+func (m *Model) keysHere() keymap.Map {
+	return append(readiness.All(around{m}.Standings()).Here(m.keys), m.allKeys()...)
+}
+
 // Recent implements scout.Around.
 func (a around) Recent() (all []keymap.Action) {
 	for _, c := range a.m.habits.Recent(mostRecent) {

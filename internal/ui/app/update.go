@@ -114,6 +114,8 @@ func (m *Model) act(from surface.Surface, i surface.Intent) tea.Cmd {
 // takeAway takes what lies over the code away.
 func (m *Model) takeAway(i surface.Intent) tea.Cmd {
 	switch {
+	case i.Uncover:
+		return m.uncover(i.Press)
 	case i.Close:
 		return m.restore()
 	case i.Leave:

@@ -176,6 +176,9 @@ type Binding struct {
 
 // The groups, in the order of the keys page.
 const (
+	// HereAndNow begins the name of the group of what can be done where one is.
+	HereAndNow = "here and now"
+
 	Find  = "find"
 	Sheet = "in every list"
 	Go    = "follow"
@@ -455,7 +458,7 @@ func Label(key string) string {
 		if len(key) > len(prefix) && key[:len(prefix)] == prefix {
 			rest := key[len(prefix):]
 			if len(rest) == 1 {
-				return label + string(rest[0]-'a'+'A')
+				return label + strings.ToUpper(rest)
 			}
 			return label + Label(rest)
 		}

@@ -2,6 +2,7 @@ package keymap
 
 import (
 	"slices"
+	"strings"
 
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
@@ -47,7 +48,11 @@ const keyColumns = 17
 func (m Map) groups() []string {
 	all := Groups()
 	for _, b := range m {
-		if !slices.Contains(all, b.Group) {
+		switch {
+		case slices.Contains(all, b.Group):
+		case strings.HasPrefix(b.Group, HereAndNow):
+			all = slices.Insert(all, 0, b.Group)
+		default:
 			all = append(all, b.Group)
 		}
 	}

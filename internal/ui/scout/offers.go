@@ -9,17 +9,20 @@ import (
 	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/core/know/lexicon"
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/listkeys"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
 
 // offers are the commands of the program, as they are found by what people call them.
 type offers struct {
-	keys      keymap.Map
-	bindings  []keymap.Binding
-	lexicon   func() *lexicon.Lexicon // made when it is first asked for, beside the screen
-	standings map[keymap.Action]surface.Standing
-	recent    []keymap.Action
+	keys     keymap.Map
+	bindings []keymap.Binding
+	// The lexicons of the commands, and of the keys of the scout itself, are made when they are first asked
+	// for, beside the screen.
+	lexicon, ownLexicon func() *lexicon.Lexicon
+	standings           map[keymap.Action]surface.Standing
+	recent              []keymap.Action
 }
 
 func newOffers(keys keymap.Map) offers {
@@ -31,7 +34,7 @@ func newOffers(keys keymap.Map) offers {
 			entries = append(entries, lexicon.Entry{Title: n.Name, Phrases: append(n.Phrases, b.Title)})
 		}
 		return lexicon.New(entries)
-	})}
+	}), ownLexicon: sync.OnceValue(func() *lexicon.Lexicon { return listkeys.Lexicon(ownKeys) })}
 }
 
 // all are the commands before anything is typed, those that were done lately first.
@@ -73,8 +76,32 @@ func (o offers) lane(typed string) lane {
 		}
 		l.rows = append(l.rows, o.row(b, h.At, h.Phrase))
 	}
+	o.own(&l, typed, q)
 	return l
 }
+
+// ownKeys are the keys of the scout itself.
+var ownKeys = keymap.Of(on)
+
+// own puts the keys of the scout itself among the commands, if they are called what was typed.
+func (o offers) own(l *lane, typed string, q fuzzy.Query) {
+	for _, h := range o.ownLexicon().Find(typed) {
+		if h.Grade < lexicon.Within || len([]rune(typed)) < shortestOwn {
+			continue
+		}
+		b := ownKeys[h.Index]
+		row := sheet.Row{What: "here", Name: b.Help().Desc, At: h.At, Where: "in this box", Reads: true, Key: b.Help().Key, Value: Choice{Press: b.Keys()[0]}}
+		if h.Grade == lexicon.Names || len(l.rows) == 0 {
+			l.liken(q, h, b.Help().Desc)
+			l.rows = slices.Insert(l.rows, 0, row)
+			continue
+		}
+		l.rows = append(l.rows, row)
+	}
+}
+
+// shortestOwn is from how many letters on the keys of the scout are found.
+const shortestOwn = 4
 
 // isWords says that what was typed may be meant for people: words, and not a filter, a pattern or code.
 func isWords(typed string) bool {

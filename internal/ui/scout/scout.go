@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/know/index"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/ui/entry"
+	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -73,6 +74,8 @@ type Choice struct {
 	Mark string
 	// Setting is the key of the setting that it is, "" if it is none.
 	Setting string
+	// Press is the key of the scout itself that it stands for, "" if it is for none.
+	Press string
 }
 
 // The lanes.
@@ -348,7 +351,7 @@ func (m *Model) arrange() {
 // selected shows the place of the chosen row beneath.
 func (m *Model) selected() surface.Intent {
 	c, ok := m.Chosen()
-	if !ok || c.Action != "" || c.Setting != "" {
+	if !ok || c.Action != "" || c.Setting != "" || c.Press != "" {
 		return surface.LookBack()
 	}
 	return surface.Look(m.visit(c))
@@ -369,6 +372,10 @@ func (m *Model) visit(c Choice) surface.Visit {
 func (m *Model) take() surface.Intent {
 	c, _ := m.Chosen()
 	query := m.Query()
+	if c.Press != "" { // what was typed was to find the key, and nothing else
+		m.input.Reset()
+		return m.typed().And(m.Update(keyboard.Press(c.Press)))
+	}
 	m.stop()
 	switch {
 	case c.Action != "":
@@ -444,7 +451,7 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 		return surface.Intent{}
 	case keymap.Is(k.String(), on.Regexp):
 		m.how.Regexp = !m.how.Regexp
-		return surface.Intent{Cmd: m.search(), Keep: true}
+		return m.toggled()
 	case keymap.Is(k.String(), on.Keep):
 		if len([]rune(m.input.Value())) >= shortestText {
 			return surface.Close().And(m.around.KeepText(m.TextQuery()))
@@ -452,10 +459,10 @@ func (m *Model) key(k tea.KeyPressMsg) surface.Intent {
 		return surface.Intent{}
 	case keymap.Is(k.String(), on.Words):
 		m.how.Word = !m.how.Word
-		return surface.Intent{Cmd: m.search(), Keep: true}
+		return m.toggled()
 	case keymap.Is(k.String(), on.Case):
 		m.how.Case = !m.how.Case
-		return surface.Intent{Cmd: m.search(), Keep: true}
+		return m.toggled()
 	case keymap.Is(k.String(), on.Edited):
 		if m.Query() == "" {
 			m.edited, m.moved = !m.edited, false
@@ -541,6 +548,15 @@ func (m *Model) typed() surface.Intent {
 		return m.selected()
 	}
 	return surface.Begin(m.search())
+}
+
+// toggled looks anew after how text is searched has changed, or says how that is while nothing is typed.
+func (m *Model) toggled() surface.Intent {
+	todo := surface.Intent{Cmd: m.search(), Keep: true}
+	if m.input.Value() == "" {
+		todo.Say = "text: " + toggles(m.how)
+	}
+	return todo
 }
 
 // search looks for what is typed, as a command, and cancels the search before.

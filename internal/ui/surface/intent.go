@@ -26,6 +26,10 @@ type Intent struct {
 	Leave bool
 	// Stay takes the surface away and leaves the code as it is beneath.
 	Stay bool
+	// Uncover takes away what lies over a list, and brings that back; Press is a key that is then pressed there,
+	// "" for none.
+	Uncover bool
+	Press   string
 	// Open lays another surface over the code.
 	Open Surface
 	// LookBack shows beneath the surface what was there before it.
