@@ -24,6 +24,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
 	"rooktrail/internal/ui/keyboard"
+	"rooktrail/internal/ui/keymap"
 )
 
 // runScreen opens the full-screen program on what the argument names.
@@ -64,21 +65,22 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	know(ws, s.data)
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
-	model, err := app.New(ctx, ws, s.start, s.colors)
+	file := filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml")
+	own, wrongKeys := keymap.LoadOwn(keysFile())
+	model, err := app.New(ctx, ws, s.start, s.colors, own)
 	if err != nil {
 		closeProject(ws)
 		return err
 	}
-	file := filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml")
 	set, problems := settings.Load(file, s.root)
-	for _, p := range problems {
+	for _, p := range append(problems, wrongKeys...) {
 		ws.Code.Note(p.Error())
 	}
 	habits, err := habit.Open(filepath.Join(dataFolder(), "habits.json"))
 	if err != nil {
 		ws.Code.Note(err.Error())
 	}
-	model.Set(set, file, habits)
+	model.Set(set, file, keysFile(), habits)
 	model.ReportTo(filepath.Join(s.data, "failures"))
 	if s.walk != nil {
 		model.Guide(s.walk, s.refused)
@@ -229,6 +231,9 @@ func libraryFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "
 
 // dataFolder is where all that is the user's own is kept.
 func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
+
+// keysFile is where the keys of the user's own are.
+func keysFile() string { return filepath.Join(xdg.ConfigHome, "rooktrail", "keys.toml") }
 
 // know tells a workspace where what is kept of its project lies.
 func know(ws *workspace.Workspace, data string) {

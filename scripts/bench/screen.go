@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
+	"rooktrail/internal/ui/keymap"
 )
 
 // frame is the time between two frames of a usual screen, 60 a second.
@@ -116,7 +117,7 @@ func updates(root string) (all [][]time.Duration) {
 	if err := ws.Code.Read(context.Background()); err != nil {
 		log.Fatal(err)
 	}
-	model, err := app.New(context.Background(), ws, place.Place{Path: "long.go", Line: 5}, "")
+	model, err := app.New(context.Background(), ws, place.Place{Path: "long.go", Line: 5}, "", keymap.Owned{})
 	if err != nil {
 		log.Fatal(err)
 	}

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/app"
+	"rooktrail/internal/ui/keymap"
 )
 
 // repeat is how fast a key repeats that is held.
@@ -49,7 +50,7 @@ func signpost(ws *workspace.Workspace) (rows []row) {
 
 // shown is the program with a place on its screen.
 func shown(ws *workspace.Workspace, at place.Place) *driven {
-	model, err := app.New(context.Background(), ws, at, "")
+	model, err := app.New(context.Background(), ws, at, "", keymap.Owned{})
 	if err != nil {
 		log.Fatal(err)
 	}

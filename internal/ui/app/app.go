@@ -56,6 +56,7 @@ type Model struct {
 	ws       *workspace.Workspace
 	life     context.Context // ends with the program
 	keys     keymap.Map
+	mine     *keymap.Owned    // the user's own keys and commands
 	commands surface.Commands // what each action does
 	habits   *habit.Book      // what one does with the program
 	colors   palette.Chooser
@@ -73,7 +74,7 @@ type Model struct {
 	asker *surface.Asker // of everything else
 
 	line  line
-	ahead []tea.KeyPressMsg // keys pressed on the way
+	ahead []ahead // what is to be done when one has arrived
 	kept  keptPlaces
 	keeps surface.Latest
 	start beginning
@@ -142,8 +143,8 @@ type seen struct {
 // New makes the program for a workspace, beginning at a place; without a path
 // it begins with what describes the project. All work ends with life. paletteName is "" to choose a
 // palette that suits the terminal.
-func New(life context.Context, ws *workspace.Workspace, start place.Place, paletteName string) (*Model, error) {
-	m := &Model{ws: ws, life: life, keys: keymap.Default(), habits: &habit.Book{}, start: beginning{at: start}}
+func New(life context.Context, ws *workspace.Workspace, start place.Place, paletteName string, own keymap.Owned) (*Model, error) {
+	m := &Model{ws: ws, life: life, keys: append(keymap.Default(), own.Bindings()...), mine: &own, habits: &habit.Book{}, start: beginning{at: start}}
 	m.way, m.look, m.still, m.asker = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker()
 	m.frame = frame.New(m.newAsker)
 	if err := m.colors.Fix(paletteName); err != nil {
@@ -159,7 +160,7 @@ func (m *Model) newAsker() *surface.Asker { return surface.NewAsker(m.life, nil)
 
 func (m *Model) makeParts() {
 	h, ws, p := host{m}, m.ws, newProject(m.ws)
-	m.writing = writing.New(h, p, m.frame, m.keys, func() desk.Beside {
+	m.writing = writing.New(h, p, m.frame, m.keys, m.mine, func() desk.Beside {
 		if store := ws.Recovery(); store != nil {
 			return store
 		}
@@ -174,8 +175,8 @@ func (m *Model) makeParts() {
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
 	m.set = settingspage.NewStore(m.asker, m.apply)
 	m.listKeys = &listkeys.Surface{}
-	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Queue: surface.NewQueue(m.asker)}
-	m.keysPage, m.hand = keyspage.New(m.keysHere, m.own), hand.New(h, ws.Code.Absolute)
+	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Own: m.mine, Queue: surface.NewQueue(m.asker)}
+	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
 	m.lessons, m.learned = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits })
@@ -203,8 +204,12 @@ func (m *Model) allKeys() keymap.Map {
 	return all
 }
 
-// Keys are all keys there are, as they are delivered.
-func Keys() keymap.Map { return (&Model{keys: keymap.Default()}).allKeys() }
+// Keys are all keys there are, with those of a user's own; the zero Owned gives them as they are delivered.
+func Keys(own keymap.Owned) keymap.Map {
+	keys := append(keymap.Default(), own.Bindings()...)
+	keys.Take(own.AllKeys())
+	return (&Model{keys: keys, mine: &own}).allKeys()
+}
 
 func (m *Model) keyed() (all []keyed) {
 	for _, s := range m.sheets() {
@@ -224,7 +229,7 @@ func (m *Model) allCommands() surface.Commands {
 			having = append(having, c)
 		}
 	}
-	all := surface.Commands{}
+	all := m.ownCommands()
 	for _, c := range having {
 		for a, do := range c.Commands() {
 			all[a] = do

@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keyboard"
+	"rooktrail/internal/ui/keymap"
 )
 
 // program is the model with its commands carried out as they come.
@@ -40,7 +41,10 @@ func label(t Team) string {
 }
 `
 
-func begin(t *testing.T, start place.Place) *program {
+func begin(t *testing.T, start place.Place) *program { return beginOwn(t, start, keymap.Owned{}) }
+
+// beginOwn is begin with keys and commands of the user's own.
+func beginOwn(t *testing.T, start place.Place, own keymap.Owned) *program {
 	root, err := filepath.EvalSymlinks(t.TempDir())
 	require.NoError(t, err)
 	for name, text := range map[string]string{
@@ -52,7 +56,7 @@ func begin(t *testing.T, start place.Place) *program {
 		require.NoError(t, os.MkdirAll(filepath.Dir(p), 0o755))
 		require.NoError(t, os.WriteFile(p, []byte(text), 0o644))
 	}
-	return open(t, root, start, "")
+	return openOwn(t, root, start, "", "", own)
 }
 
 // open begins the program on a project that is there; what was on the screen is
@@ -63,6 +67,11 @@ func open(t *testing.T, root string, start place.Place, state string) *program {
 
 // openWith is open with a folder of texts that were not saved.
 func openWith(t *testing.T, root string, start place.Place, state, recovery string) *program {
+	return openOwn(t, root, start, state, recovery, keymap.Owned{})
+}
+
+// openOwn is openWith with keys and commands of the user's own.
+func openOwn(t *testing.T, root string, start place.Place, state, recovery string, own keymap.Owned) *program {
 	ws := workspace.New(root)
 	if recovery != "" {
 		ws.KnowRecovery(recovery)
@@ -79,7 +88,7 @@ func openWith(t *testing.T, root string, start place.Place, state, recovery stri
 	require.NoError(t, ws.Code.Read(context.Background()))
 	life, end := context.WithCancel(context.Background())
 	t.Cleanup(end)
-	m, err := New(life, ws, start, "plain")
+	m, err := New(life, ws, start, "plain", own)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.keeps.Next(func() error { return nil })() }) // what is still to be kept is not
 	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}

@@ -9,6 +9,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/disk/system"
+	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/leaf"
 	"rooktrail/internal/ui/surface"
@@ -46,6 +47,10 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 		if keymap.Is(name, on.More) && m.nameKeys() {
 			return nil
 		}
+		list, _ := m.over.Keys()
+		if to := m.mine.InList(list, name); to != name {
+			k = keyboard.Press(to)
+		}
 		return m.act(m.over, m.over.Update(k))
 	}
 	if todo, not := m.writing.NotTyped(k); not {
@@ -72,8 +77,8 @@ func (m *Model) later(k tea.KeyPressMsg) tea.Cmd {
 	if s, ok := m.over.(surface.Impatient); ok && keymap.Is(k.String(), keymap.Ends.Take) && len(m.ahead) == 0 && m.over.Busy() {
 		return m.act(m.over, s.Now())
 	}
-	if n := len(m.ahead); !isEsc(k) || m.writing.On() != "" && n > 0 && !isEsc(m.ahead[n-1]) {
-		m.ahead = append(m.ahead, k)
+	if n := len(m.ahead); !isEsc(k) || m.writing.On() != "" && n > 0 && !isEsc(m.ahead[n-1].key) {
+		m.ahead = append(m.ahead, ahead{key: k})
 		return nil
 	}
 	m.ahead, m.seen.shown = nil, true
@@ -102,7 +107,10 @@ func (m *Model) roamKey(k tea.KeyPressMsg, leaving bool) tea.Cmd {
 		m.line.prefix = name
 		return nil
 	}
-	action, ok := m.keys.Of(name)
+	action, ok := m.mine.InFile(m.frame.Code.Path(), name)
+	if !ok {
+		action, ok = m.keys.Of(name)
+	}
 	switch {
 	case !ok && len(name) == 1 && name[0] >= '0' && name[0] <= '9':
 		return m.act(nil, m.marks.ByLetter(name))

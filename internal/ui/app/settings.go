@@ -10,12 +10,12 @@ import (
 )
 
 // Set takes what the user has set, and the file in which it is, and what was done with the program before;
-// it is to be called before the program begins. The keys of their own lie beside that file.
-func (m *Model) Set(s settings.Settings, file string, habits *habit.Book) {
+// it is to be called before the program begins. keys is the file of their own keys.
+func (m *Model) Set(s settings.Settings, file, keys string, habits *habit.Book) {
 	m.habits = habits
 	m.tips.Know(habits)
 	m.set.Take(s, file)
-	for _, words := range append(m.own.Load(file), m.colors.Warnings()...) {
+	for _, words := range append(m.own.Load(keys), m.colors.Warnings()...) {
 		m.ws.Code.Note(words)
 	}
 }

@@ -17,7 +17,7 @@ import (
 func TestSettingsHaveTheirEffectAtOnce(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 3})
 	file := filepath.Join(t.TempDir(), "settings.toml")
-	p.model.Set(settings.Settings{}, file, &habit.Book{})
+	p.model.Set(settings.Settings{}, file, "", &habit.Book{})
 	p.see("trail  ", "    3   ").press("space", "=hide line numbers").see("setting   line numbers: absolute").press("enter")
 	p.see("settings", "absolute", "Whether lines are numbered").press("right").see("relative", "by you").press("esc")
 	p.see("    1   ", "    2   ", "    3   ").gone("    9   ")
@@ -35,7 +35,7 @@ func TestBeginningInWrite(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(filepath.Join(root, "hut.txt"), []byte("a\n"), 0o600))
 	p := open(t, root, place.Place{Path: "hut.txt"}, "")
-	p.model.Set(settings.Settings{}.With(settings.Begin, "write", settings.ByUser), "", &habit.Book{})
+	p.model.Set(settings.Settings{}.With(settings.Begin, "write", settings.ByUser), "", "", &habit.Book{})
 	p.quiet(nil)
 	p.press("=x").see("WRITE", "xa")
 	assert.True(t, p.model.writing.Writing())

@@ -67,9 +67,13 @@ func (m *Model) settle() tea.Cmd {
 			cmds = append(cmds, m.act(nil, m.writing.OfferInTime()))
 			break
 		}
-		k := m.ahead[0]
+		next := m.ahead[0]
 		m.ahead = m.ahead[1:]
-		cmds = append(cmds, m.key(k))
+		if next.do != "" {
+			cmds = append(cmds, m.do(next.do, ""))
+		} else {
+			cmds = append(cmds, m.key(next.key))
+		}
 	}
 	return tea.Batch(cmds...)
 }
@@ -95,6 +99,7 @@ func (m *Model) act(from surface.Surface, i surface.Intent) tea.Cmd {
 	if i.Unkey {
 		m.ahead = nil
 	}
+	m.ahead = append(steps(i.Steps), m.ahead...)
 	if i.Did != "" {
 		m.did(i.Did, false)
 	}

@@ -26,7 +26,7 @@ func (m Map) Finder() *Finder {
 	return &Finder{m, lexicon.New(all)}
 }
 
-// Named are the bindings of the key that is typed, then those whose words hold all words that are typed, and
+// Named are the bindings of the key that is typed, then the one of that name, then those whose words hold all words that are typed, and
 // then those that people call so.
 func (f *Finder) Named(typed string) (found Map) {
 	words := strings.Fields(strings.ToLower(typed))
@@ -39,6 +39,11 @@ func (f *Finder) Named(typed string) (found Map) {
 	}
 	for i, b := range f.keys {
 		if slices.ContainsFunc(b.Keys, func(k string) bool { return Label(k) == typed }) {
+			take(i)
+		}
+	}
+	for i, b := range f.keys {
+		if strings.EqualFold(b.Action.Naming().Name, typed) {
 			take(i)
 		}
 	}

@@ -12,6 +12,9 @@ type Naming struct {
 
 // Naming is what the command of an action is called; it has no name if the action is none.
 func (a Action) Naming() Naming {
+	if own, is := strings.CutPrefix(string(a), ownPrefix); is {
+		return Naming{Name: own, Phrases: []string{"command of your own"}}
+	}
 	name, phrases, _ := strings.Cut(namings[a], ": ")
 	n := Naming{Name: name}
 	if phrases != "" {

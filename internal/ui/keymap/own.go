@@ -4,8 +4,11 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path"
 	"slices"
 	"strings"
+
+	"github.com/bmatcuk/doublestar/v4"
 
 	"rooktrail/internal/core/disk/settings"
 )
@@ -13,25 +16,165 @@ import (
 // Own are keys of the user's own, by action: they do it instead of those that are delivered.
 type Own map[Action][]string
 
-// LoadOwn reads the keys of the user's own from their file; one that is not there has none. What is wrong in it
+// Owned is all of a user's own: keys, and commands.
+type Owned struct {
+	// Keys hold in roam, and those of actions of write where letters are typed.
+	Keys Own
+	// Write hold only where letters are typed, Files only in roam in files of some names, the first that has a
+	// key before the others.
+	Write Own
+	Files []OfFiles
+	// Lists are keys of lists: what stands for which other key there, by the name of the list, "" for all.
+	Lists map[string]map[string]string
+	// Commands are the user's own.
+	Commands []Command
+}
+
+// OfFiles are keys that hold in files whose names match a pattern.
+type OfFiles struct {
+	Pattern string
+	Keys    Own
+}
+
+// Command is a command of the user's own: a sequence of others, or a text to insert.
+type Command struct {
+	Name string
+	Keys []string
+	// Does are the names of commands, or keys, in their order.
+	Does []string
+	// Text is inserted where one writes; {} and {name} in it are places to fill in.
+	Text string
+}
+
+// ownPrefix is before the name of a command of the user's own in its action.
+const ownPrefix = "own:"
+
+// Action is by what the command is known.
+func (c *Command) Action() Action { return Action(ownPrefix + c.Name) }
+
+// Mine is the group of the user's own commands.
+const Mine = "your own commands"
+
+// Bindings are the user's own commands.
+func (o *Owned) Bindings() (all Map) {
+	for i := range o.Commands {
+		c := &o.Commands[i]
+		title := "do: " + strings.Join(c.Does, ", ")
+		if c.Text != "" {
+			title = "insert: " + strings.Join(strings.Fields(c.Text), " ")
+		}
+		all = append(all, Binding{Action: c.Action(), Keys: slices.Clone(c.Keys), Title: title, Group: Mine})
+	}
+	return all
+}
+
+// AllKeys are the keys of the user's own in roam, with those of their commands.
+func (o *Owned) AllKeys() Own {
+	all := Own{}
+	for a, keys := range o.Keys {
+		all[a] = keys
+	}
+	for i := range o.Commands {
+		if c := &o.Commands[i]; len(c.Keys) > 0 && all[c.Action()] == nil {
+			all[c.Action()] = c.Keys
+		}
+	}
+	return all
+}
+
+// InFile is what a key does in a file of a path, if that is something else than in others.
+func (o *Owned) InFile(file, key string) (Action, bool) {
+	for _, f := range o.Files {
+		if !matches(f.Pattern, file) {
+			continue
+		}
+		if a, ok := f.Keys.of(key); ok {
+			return a, true
+		}
+	}
+	return "", false
+}
+
+// matches says whether the path of a file, or its name, matches a pattern.
+func matches(pattern, file string) bool {
+	whole, _ := doublestar.Match(pattern, file)
+	name, _ := doublestar.Match(pattern, path.Base(file))
+	return whole || name
+}
+
+// InWrite is what a key does where letters are typed, if the user has said so.
+func (o *Owned) InWrite(key string) (Action, bool) { return o.Write.of(key) }
+
+func (o Own) of(key string) (Action, bool) {
+	for a, keys := range o {
+		if slices.Contains(keys, key) {
+			return a, true
+		}
+	}
+	return "", false
+}
+
+// Give gives an action a key besides those it has, and takes it from others.
+func (o Own) Give(a Action, key string) {
+	for other, keys := range o {
+		o[other] = slices.DeleteFunc(slices.Clone(keys), func(k string) bool { return k == key })
+	}
+	o[a] = append([]string{key}, o[a]...)
+}
+
+// GiveInFiles is Give for files whose names match a pattern; it returns the keys that the action has there.
+func (o *Owned) GiveInFiles(pattern string, a Action, key string) []string {
+	i := slices.IndexFunc(o.Files, func(f OfFiles) bool { return f.Pattern == pattern })
+	if i < 0 {
+		i = len(o.Files)
+		o.Files = append(o.Files, OfFiles{pattern, Own{}})
+	}
+	o.Files[i].Keys.Give(a, key)
+	return o.Files[i].Keys[a]
+}
+
+// GiveInList has a key stand for another one in a list.
+func (o *Owned) GiveInList(list, key, stands string) {
+	if o.Lists == nil {
+		o.Lists = map[string]map[string]string{}
+	}
+	if o.Lists[list] == nil {
+		o.Lists[list] = map[string]string{}
+	}
+	o.Lists[list][key] = stands
+}
+
+// InList is what stands for a key in a list, or that key.
+func (o *Owned) InList(list, key string) string {
+	for _, l := range []string{list, ""} {
+		if to, ok := o.Lists[l][key]; ok {
+			return to
+		}
+	}
+	return key
+}
+
+// LoadOwn reads what is the user's own from their file; one that is not there has none. What is wrong in it
 // is told with its place and left out.
-func LoadOwn(file string) (own Own, problems []settings.Problem) {
+func LoadOwn(file string) (own Owned, problems []settings.Problem) {
+	own.Keys = Own{}
 	data, err := os.ReadFile(file)
 	if err != nil {
 		if !errors.Is(err, os.ErrNotExist) {
 			problems = append(problems, settings.Problem{File: file, Line: 1, Col: 1, Words: "the keys cannot be read: " + err.Error()})
 		}
-		return nil, problems
+		return own, problems
 	}
 	entries, problems := settings.Entries(data)
-	own = Own{}
-	for _, e := range entries {
-		action, keys, err := entry(e)
-		if err != nil {
-			problems = append(problems, settings.Problem{Line: e.Line, Col: e.Col, Words: err.Error()})
-			continue
+	for _, commands := range []bool{true, false} { // first, so that keys can name them
+		for _, e := range entries {
+			if (len(e.Key) > 0 && e.Key[0] == "commands") != commands {
+				continue
+			}
+			if err := own.take(e); err != nil {
+				problems = append(problems, settings.Problem{Line: e.Line, Col: e.Col, Words: err.Error()})
+			}
 		}
-		own[action] = keys
 	}
 	for i := range problems {
 		problems[i].File = file
@@ -39,41 +182,156 @@ func LoadOwn(file string) (own Own, problems []settings.Problem) {
 	return own, problems
 }
 
-// entry reads an entry of the file: keys.references = ["r", "F2"].
-func entry(e settings.Entry) (Action, []string, error) {
-	if len(e.Key) != 2 || e.Key[0] != "keys" {
-		return "", nil, fmt.Errorf("%s is not known; keys stand in the table [keys], by the names of their commands", strings.Join(e.Key, "."))
+// take takes over an entry of the file: keys.references = ["r", "F2"].
+func (o *Owned) take(e settings.Entry) error {
+	switch n := len(e.Key); {
+	case n == 2 && e.Key[0] == "keys":
+		return o.keys(o.Keys, e)
+	case n == 2 && e.Key[0] == "write":
+		if o.Write == nil {
+			o.Write = Own{}
+		}
+		return o.keys(o.Write, e)
+	case n == 3 && e.Key[0] == "files":
+		i := slices.IndexFunc(o.Files, func(f OfFiles) bool { return f.Pattern == e.Key[1] })
+		if i < 0 {
+			if !doublestar.ValidatePattern(e.Key[1]) {
+				return fmt.Errorf("%q is no pattern of names of files, such as \"*.md\"", e.Key[1])
+			}
+			i = len(o.Files)
+			o.Files = append(o.Files, OfFiles{e.Key[1], Own{}})
+		}
+		return o.keys(o.Files[i].Keys, e)
+	case n >= 2 && n <= 3 && e.Key[0] == "lists":
+		return o.list(strings.Join(e.Key[1:n-1], ""), e)
+	case n == 3 && e.Key[0] == "commands":
+		return o.command(e)
 	}
-	action := Action(e.Key[1])
-	if _, known := namings[action]; !known {
-		return "", nil, fmt.Errorf("there is no command %q; rooktrail keys --json prints all", action)
+	return fmt.Errorf("%s is not known; there are the tables [keys], [write], [files.\"*.md\"], [lists.places] and [commands.\"a name\"]", strings.Join(e.Key, "."))
+}
+
+// keys reads the keys of an action.
+func (o *Owned) keys(into Own, e settings.Entry) error {
+	action := Action(e.Key[len(e.Key)-1])
+	if !o.knows(action) {
+		return fmt.Errorf("there is no command %q; rooktrail keys --json prints all", action)
 	}
-	list, ok := e.Value.([]any)
+	keys, err := readKeys(string(action), e.Value)
+	if err == nil {
+		into[action] = keys
+	}
+	return err
+}
+
+// knows says whether there is such a command, of the program or of the user's own.
+func (o *Owned) knows(a Action) bool {
+	_, known := namings[a]
+	return known || slices.ContainsFunc(o.Commands, func(c Command) bool { return c.Action() == a })
+}
+
+func readKeys(of string, value any) ([]string, error) {
+	list, ok := value.([]any)
 	if !ok {
-		return "", nil, fmt.Errorf("the keys of %s are a list: [\"r\", \"F2\"]", action)
+		return nil, fmt.Errorf("the keys of %s are a list: [\"r\", \"F2\"]", of)
 	}
 	keys := []string{}
 	for _, one := range list {
 		text, _ := one.(string)
 		key, err := ReadKey(text)
 		if err != nil {
-			return "", nil, err
+			return nil, err
 		}
 		keys = append(keys, key)
 	}
-	return action, keys, nil
+	return keys, nil
 }
 
-// KeepOwn writes the keys of an action into the user's file; nil takes them out of it.
-func KeepOwn(file string, a Action, keys []string) error {
+// list reads what a key of a list stands for: lists.places."Ctrl+R" = "Alt+T".
+func (o *Owned) list(name string, e settings.Entry) error {
+	from, err := ReadKey(e.Key[len(e.Key)-1])
+	if err != nil {
+		return err
+	}
+	text, _ := e.Value.(string)
+	to, err := ReadKey(text)
+	if err != nil {
+		return fmt.Errorf("what %s stands for in lists is a key of theirs: %w", Label(from), err)
+	}
+	o.GiveInList(name, from, to)
+	return nil
+}
+
+// command reads a part of a command of the user's own.
+func (o *Owned) command(e settings.Entry) (err error) {
+	i := slices.IndexFunc(o.Commands, func(c Command) bool { return c.Name == e.Key[1] })
+	if i < 0 {
+		i = len(o.Commands)
+		o.Commands = append(o.Commands, Command{Name: e.Key[1]})
+	}
+	c := &o.Commands[i]
+	switch e.Key[2] {
+	case "keys":
+		c.Keys, err = readKeys(c.Name, e.Value)
+	case "does":
+		list, _ := e.Value.([]any)
+		for _, one := range list {
+			text, _ := one.(string)
+			if _, known := namings[Action(text)]; !known {
+				if _, err := ReadKey(text); err != nil {
+					return fmt.Errorf("%q is no command, nor a key; rooktrail keys --json prints all commands", text)
+				}
+			}
+			c.Does = append(c.Does, text)
+		}
+	case "text":
+		c.Text, _ = e.Value.(string)
+	default:
+		return fmt.Errorf("%s is not known; a command has keys, and does a list of commands, or inserts a text", strings.Join(e.Key, "."))
+	}
+	return err
+}
+
+// KeepOwn writes the keys of an action into the user's file, in a table such as "keys" or "files" and a pattern;
+// nil takes them out of it.
+func KeepOwn(file string, table []string, a Action, keys []string) error {
+	path := append(slices.Clone(table), string(a))
+	if name, own := strings.CutPrefix(string(a), ownPrefix); own && table[0] == "keys" {
+		path = []string{"commands", name, "keys"}
+	}
 	if keys == nil {
-		return settings.Put(file, "keys."+string(a), nil)
+		return settings.PutAt(file, path, nil)
 	}
 	var labels []string
 	for _, k := range keys {
 		labels = append(labels, Label(k))
 	}
-	return settings.Put(file, "keys."+string(a), labels)
+	return settings.PutAt(file, path, labels)
+}
+
+// KeepInList writes what a key stands for in a list.
+func KeepInList(file, list, from, to string) error {
+	return settings.PutAt(file, []string{"lists", list, Label(from)}, Label(to))
+}
+
+// ForgetOwn takes all keys of the user's own out of their file; their own commands stay, with their keys.
+func ForgetOwn(file string) error {
+	data, err := os.ReadFile(file)
+	if errors.Is(err, os.ErrNotExist) {
+		return nil
+	}
+	if err != nil {
+		return fmt.Errorf("taking the keys of one's own back: %w", err)
+	}
+	entries, _ := settings.Entries(data)
+	for _, e := range entries {
+		if e.Key[0] == "commands" {
+			continue
+		}
+		if err := settings.PutAt(file, e.Key, nil); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // namedKeys are those that have a name, as it stands on the keyboard and as Bubble Tea writes it.
@@ -133,6 +391,15 @@ func Delivered(a Action) []string {
 		}
 	}
 	return nil
+}
+
+// Deliver gives all actions the keys with which they are delivered; those of the user's own keep theirs.
+func (m Map) Deliver() {
+	for i := range m {
+		if m[i].Action != "" && !strings.HasPrefix(string(m[i].Action), ownPrefix) {
+			m[i].Keys = slices.Clone(Delivered(m[i].Action))
+		}
+	}
 }
 
 // Take gives actions keys of the user's own, in this map and in all that share its bindings; who had such a key

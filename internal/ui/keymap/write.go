@@ -1,5 +1,7 @@
 package keymap
 
+import "slices"
+
 // The actions of write, the stance in which letters are typed.
 const (
 	Write         Action = "write"
@@ -111,6 +113,11 @@ const BeginsWriting = "ctrl+e"
 // inRoam are the keys of write that work in roam, too.
 func inRoam(a Action) bool {
 	return a == Write || a == SaveFile || a == SaveAll || a == SaveAs || a == Unsaved || a == Unlock
+}
+
+// IsWriting says whether an action is one of write, or a command of the user's own that may write.
+func (m Map) IsWriting(a Action) bool {
+	return slices.ContainsFunc(m, func(b Binding) bool { return b.Action == a && b.Group == Writing })
 }
 
 // OfWrite finds what a key does in write, apart from those of every text field; ok is false

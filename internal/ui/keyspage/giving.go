@@ -1,7 +1,7 @@
 package keyspage
 
 import (
-	"path/filepath"
+	"path"
 	"slices"
 
 	"rooktrail/internal/ui/keymap"
@@ -13,24 +13,18 @@ import (
 type Keeper struct {
 	// Keys is the map that all share.
 	Keys keymap.Map
-	// File is where the user's own are kept; "" if they are kept nowhere.
+	// Own are those of the user's own, and where they are kept; "" if they are kept nowhere.
+	Own  *keymap.Owned
 	File string
 	// Queue is what writes there.
 	Queue *surface.Queue
 }
 
-// Load takes the keys of the user's own from beside their file of settings, "" for none, and says what is wrong
-// with them.
-func (k *Keeper) Load(settings string) (problems []string) {
-	if settings == "" {
-		return nil
-	}
-	k.File = filepath.Join(filepath.Dir(settings), "keys.toml")
-	own, wrong := keymap.LoadOwn(k.File)
-	for _, p := range wrong {
-		problems = append(problems, p.Error())
-	}
-	for _, words := range k.Keys.Take(own) {
+// Load has the keys of the user's own hold, which are kept in a file, "" for none, and says what is wrong with
+// them.
+func (k *Keeper) Load(file string) (problems []string) {
+	k.File = file
+	for _, words := range k.Keys.Take(k.Own.AllKeys()) {
 		problems = append(problems, k.File+": "+words)
 	}
 	return problems
@@ -40,16 +34,20 @@ func (k *Keeper) Load(settings string) (problems []string) {
 type listening uint8
 
 const (
-	nothing listening = iota
-	telling           // it says what the key does
-	giving            // it gives the key to a command
-	asking            // it asks whether the key is to be taken from others
+	nothing   listening = iota
+	telling             // it says what the key does
+	giving              // it gives the key to a command
+	asking              // it asks whether the key is to be taken from others
+	placing             // it asks where the key is to hold
+	resetting           // it asks whether all keys are to be as they are delivered
 )
 
 // listen has the next keys be looked at instead of doing something.
 type listen struct {
 	what   listening
 	action keymap.Action
+	list   string // the list of which a key is to stand for another one, "" for none
+	stands string // the key it is to stand for
 	first  string // the first of two keys
 	key    string // the key that is to be given
 }
@@ -67,8 +65,7 @@ func (s *Surface) begin(what listening) surface.Intent {
 		s.listen = listen{}
 		return surface.Say("type what the key is to do, and choose it")
 	case b.Action == "":
-		s.listen = listen{}
-		return surface.Say("%s works in %s, where its keys stay as they are", b.Labels(2), b.Group)
+		s.listen.list, s.listen.stands = b.Group, b.Keys[0]
 	}
 	s.listen.action = b.Action
 	return surface.Intent{}
@@ -81,6 +78,13 @@ func (s *Surface) heard(name string) surface.Intent {
 	case keymap.Is(name, keymap.Ends.Close):
 		s.listen = listen{}
 		return surface.Intent{}
+	case l.what == resetting:
+		if keymap.Is(name, on.Take) {
+			return s.reset()
+		}
+		return surface.Intent{}
+	case l.what == placing:
+		return s.place(name)
 	case l.what == asking:
 		if keymap.Is(name, on.Take) {
 			return s.give()
@@ -103,15 +107,84 @@ func (s *Surface) heard(name string) surface.Intent {
 		s.listen = listen{}
 		return surface.Say("%s", err)
 	}
-	if why := s.keeper.Keys.Refuses(l.action, key); why != "" {
+	l.key = key
+	if l.list != "" {
+		return s.giveInList()
+	}
+	l.what = placing
+	return surface.Intent{}
+}
+
+// place takes where the key is to hold: everywhere, where letters are typed, or in files of an ending only.
+func (s *Surface) place(name string) surface.Intent {
+	l := &s.listen
+	switch {
+	case keymap.Is(name, on.Typed):
+		return s.giveIn([]string{"write"}, "where letters are typed")
+	case keymap.Is(name, on.Files) && s.ending() != "":
+		return s.giveIn([]string{"files", "*" + s.ending()}, "in *"+s.ending()+" files")
+	case !keymap.Is(name, on.Take):
+		return surface.Intent{}
+	}
+	if why := s.keeper.Keys.Refuses(l.action, l.key); why != "" {
 		s.listen = listen{}
 		return surface.Say("%s", why)
 	}
-	if l.key = key; s.held() != "" {
+	if s.held() != "" {
 		l.what = asking
 		return surface.Intent{}
 	}
 	return s.give()
+}
+
+// ending is that of the file on the screen.
+func (s *Surface) ending() string { return path.Ext(s.file) }
+
+// giveIn gives the command the key, to hold only somewhere.
+func (s *Surface) giveIn(table []string, where string) surface.Intent {
+	l, o := s.listen, s.keeper.Own
+	s.listen = listen{}
+	keys := []string{l.key}
+	if table[0] == "write" {
+		if o.Write == nil {
+			o.Write = keymap.Own{}
+		}
+		o.Write.Give(l.action, l.key)
+		keys = o.Write[l.action]
+	} else {
+		keys = o.GiveInFiles(table[1], l.action, l.key)
+	}
+	todo := surface.Say("%s is %s from now on, %s", keymap.Label(l.key), l.action.Naming().Name, where)
+	return todo.And(s.write(func(file string) error { return keymap.KeepOwn(file, table, l.action, keys) }))
+}
+
+// giveInList has the key stand for that of a list.
+func (s *Surface) giveInList() surface.Intent {
+	l, o := s.listen, s.keeper.Own
+	s.listen = listen{}
+	o.GiveInList(l.list, l.key, l.stands)
+	todo := surface.Say("%s stands for %s from now on, in the list: %s", keymap.Label(l.key), keymap.Label(l.stands), l.list)
+	return todo.And(s.write(func(file string) error { return keymap.KeepInList(file, l.list, l.key, l.stands) }))
+}
+
+// reset gives all keys back as they are delivered.
+func (s *Surface) reset() surface.Intent {
+	s.listen = listen{}
+	o := s.keeper.Own
+	o.Keys, o.Write, o.Files, o.Lists = keymap.Own{}, nil, nil, nil
+	s.keeper.Keys.Deliver()
+	s.keeper.Keys.Take(o.AllKeys()) // what cannot be of them was said when they were read
+	s.keys, s.finder = s.all(), nil
+	return surface.Say("all keys are as they are delivered; your own commands stay").And(s.write(keymap.ForgetOwn))
+}
+
+// write has the file of keys be changed, if there is one.
+func (s *Surface) write(change func(file string) error) surface.Intent {
+	file := s.keeper.File
+	if file == "" {
+		return surface.Intent{}
+	}
+	return surface.Begin(s.keeper.Queue.Add(func() error { return change(file) }))
 }
 
 // held is what else has the key that is to be given; "" if it is free.
@@ -160,7 +233,11 @@ func (s *Surface) give() surface.Intent {
 func (s *Surface) deliver() surface.Intent {
 	row, _, ok := s.list.Chosen()
 	b, _ := row.Value.(keymap.Binding)
-	if !ok || b.Action == "" || s.input.Value() == "" {
+	if s.input.Value() == "" {
+		s.listen = listen{what: resetting}
+		return surface.Intent{}
+	}
+	if !ok || b.Action == "" {
 		return surface.Intent{}
 	}
 	keys := slices.DeleteFunc(slices.Clone(keymap.Delivered(b.Action)), func(k string) bool {
@@ -180,15 +257,11 @@ func (s *Surface) change(a keymap.Action, keys, kept []string) surface.Intent {
 	s.keys, s.finder = s.all(), nil
 	_, chosen, _ := s.list.Chosen()
 	s.list.Set(s.matching(), chosen)
-	file := s.keeper.File
-	if file == "" {
-		return surface.Intent{}
-	}
-	return surface.Begin(s.keeper.Queue.Add(func() error { return keymap.KeepOwn(file, a, kept) }))
+	return s.write(func(file string) error { return keymap.KeepOwn(file, []string{"keys"}, a, kept) })
 }
 
 // words say what the page listens for.
-func (l *listen) words(held string) string {
+func (l *listen) words(held, ending string) string {
 	first := ""
 	if l.first != "" {
 		first = keymap.Label(l.first) + " … "
@@ -197,7 +270,19 @@ func (l *listen) words(held string) string {
 	case telling:
 		return first + "press a key, to see what it does; Esc not"
 	case giving:
-		return first + "press the key for: " + l.action.Naming().Name + "; Esc none"
+		what := l.action.Naming().Name
+		if l.list != "" {
+			what = keymap.Label(l.stands) + " in the list: " + l.list
+		}
+		return first + "press the key for: " + what + "; Esc none"
+	case resetting:
+		return "all keys as they are delivered? Enter does it, Esc leaves yours"
+	case placing:
+		words := keymap.Label(l.key) + ": Enter everywhere; " + on.Typed.Help().Key + " only where letters are typed"
+		if ending != "" {
+			words += "; " + on.Files.Help().Key + " only in *" + ending
+		}
+		return words + "; Esc not"
 	case asking:
 		return keymap.Label(l.key) + " is now: " + held + "; Enter takes it from there, Esc leaves it"
 	}

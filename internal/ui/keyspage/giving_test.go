@@ -25,25 +25,25 @@ func TestGivingAKey(t *testing.T) {
 	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+l")).Say, "type what the key is to do")
 	uitest.Press(s, "dead code", "alt+l")
 	assert.Contains(t, uitest.Of(s, 120, 20), "press the key for: unused code")
-	assert.Equal(t, "F4 is unused code from now on", uitest.Last(uitest.Press(s, "f4")).Say)
+	assert.Equal(t, "F4 is unused code from now on", uitest.Last(uitest.Press(s, "f4", "enter")).Say)
 	assert.Equal(t, "[keys]\nunused = [\"F4\", \"W u\"]\n", kept())
 	got, _ := m.Of("f4")
 	assert.Equal(t, keymap.Unused, got)
 	assert.Contains(t, uitest.Of(s, 120, 20), "F4")
 
-	uitest.Press(s, "alt+l", "c")
+	uitest.Press(s, "alt+l", "c", "enter")
 	assert.Contains(t, uitest.Of(s, 120, 20), "c is now: callers; Enter takes it from there")
 	uitest.Press(s, "esc")
 	got, _ = m.Of("c")
 	assert.Equal(t, keymap.Callers, got, "it was left there")
-	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+l", "c", "enter")).Say, "c is unused code from now on")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+l", "c", "enter", "enter")).Say, "c is unused code from now on")
 	got, _ = m.Of("c")
 	assert.Equal(t, keymap.Unused, got)
 	assert.Empty(t, m.Name(keymap.Callers))
 
 	uitest.Press(s, "alt+l", "V")
 	assert.Contains(t, uitest.Of(s, 120, 20), "V … press the key for")
-	assert.Contains(t, uitest.Last(uitest.Press(s, "u")).Say, "V u is unused code")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "u", "enter")).Say, "V u is unused code")
 	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+d")).Say, "has its delivered keys again")
 	assert.Equal(t, "W u", m.Name(keymap.Unused))
 	assert.Equal(t, "[keys]\n", kept())
@@ -60,17 +60,47 @@ func TestWhatAKeyDoes(t *testing.T) {
 	assert.Equal(t, "F7 does nothing, and can be given to a command", uitest.Last(uitest.Press(s, "tab", "f7")).Say)
 	uitest.Press(s, "esc", "tab", "alt+d")
 	assert.Contains(t, uitest.Of(s, 120, 20), "the keys it is delivered with")
-	assert.Contains(t, uitest.Last(uitest.Press(s, "alt+l")).Say, "where its keys stay as they are")
 }
 
-// The keys of the user's own lie beside their settings; what is wrong with them is told.
+// A key can hold only where letters are typed, only in files of an ending, or in a list; all can be taken back.
+func TestWhereAKeyHolds(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "keys.toml")
+	s, m := openedWith(file)
+	kept := func() string {
+		data, err := os.ReadFile(file)
+		require.NoError(t, err)
+		return string(data)
+	}
+	uitest.Press(s, "dead code", "alt+l", "f4")
+	assert.Contains(t, uitest.Of(s, 120, 20), "F4: Enter everywhere; w only where letters are typed; f only in *.go; Esc not")
+	assert.Equal(t, "F4 is unused code from now on, in *.go files", uitest.Last(uitest.Press(s, "f")).Say)
+	assert.Equal(t, "F7 is unused code from now on, where letters are typed", uitest.Last(uitest.Press(s, "alt+l", "f7", "w")).Say)
+	uitest.Press(s, "esc", "what a key does", "alt+l")
+	assert.Contains(t, uitest.Of(s, 120, 20), "press the key for: Tab in the list: page of keys")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "f9")).Say, "F9 stands for Tab from now on, in the list: page of keys")
+	assert.Equal(t, "[files.\"*.go\"]\nunused = [\"F4\"]\n\n[write]\nunused = [\"F7\"]\n\n[lists.\"page of keys\"]\nF9 = \"Tab\"\n", kept())
+	own, problems := keymap.LoadOwn(file)
+	assert.Empty(t, problems)
+	a, ok := own.InFile("dispatch/desk.go", "f4")
+	assert.True(t, ok && a == keymap.Unused)
+	_, ok = own.InFile("risk/model.py", "f4")
+	assert.False(t, ok)
+	assert.Equal(t, "tab", own.InList("page of keys", "f9"))
+
+	_, ok = m.Of("f4")
+	assert.False(t, ok, "elsewhere it does nothing")
+	uitest.Press(s, "esc", "alt+d")
+	assert.Contains(t, uitest.Of(s, 120, 20), "all keys as they are delivered?")
+	assert.Contains(t, uitest.Last(uitest.Press(s, "enter")).Say, "all keys are as they are delivered")
+	own, _ = keymap.LoadOwn(file)
+	assert.Empty(t, own.Keys)
+	assert.Empty(t, own.Lists)
+}
+
+// What cannot be of the keys of the user's own is told.
 func TestLoadingKeys(t *testing.T) {
-	dir := t.TempDir()
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "keys.toml"), []byte("[keys]\nback = [\"V\"]\nsnow = [\"x\"]\n"), 0o600))
-	k := &keyspage.Keeper{Keys: keymap.Default()}
-	problems := k.Load(filepath.Join(dir, "settings.toml"))
-	require.Len(t, problems, 2)
-	assert.Contains(t, problems[0], `there is no command "snow"`)
-	assert.Contains(t, problems[1], "V begins V ")
-	assert.Empty(t, (&keyspage.Keeper{}).Load(""))
+	k := &keyspage.Keeper{Keys: keymap.Default(), Own: &keymap.Owned{Keys: keymap.Own{keymap.Back: {"V"}}}}
+	problems := k.Load("keys.toml")
+	require.Len(t, problems, 1)
+	assert.Contains(t, problems[0], "V begins V ")
 }

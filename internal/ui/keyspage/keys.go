@@ -8,7 +8,7 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Down, Up, PageDown, PageUp, First, Last, Take, Give, Away, Press, Close, Again key.Binding
+	Down, Up, PageDown, PageUp, First, Last, Take, Give, Away, Press, Typed, Files, Close, Again key.Binding
 }{
 	Down:     keymap.On("scroll down, or choose the next", "down"),
 	Up:       keymap.On("scroll up, or choose the one before", "up"),
@@ -18,8 +18,10 @@ var on = struct {
 	Last:     keymap.On("to the last", "end"),
 	Take:     keymap.On("do what is chosen", "enter"),
 	Give:     keymap.Letters.Letter.On("give the chosen command a key, by pressing it"),
-	Away:     keymap.Letters.Away.On("the keys it is delivered with"),
+	Away:     keymap.Letters.Away.On("the keys it is delivered with; with nothing typed, all of them"),
 	Press:    keymap.On("what a key does: press it then", "tab"),
+	Typed:    keymap.On("when a key is given: only where letters are typed", "w"),
+	Files:    keymap.On("when a key is given: only in files like this one", "f"),
 	Close:    keymap.On("all keys, then close the page", "esc"),
 	Again:    keymap.On("close the page, with nothing typed", "?"),
 }

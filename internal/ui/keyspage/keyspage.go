@@ -17,6 +17,8 @@ import (
 type Surface struct {
 	surface.Size
 	all    func() keymap.Map
+	here   func() surface.Here
+	file   string // the one on the screen when the page was opened
 	keys   keymap.Map
 	finder *keymap.Finder // of the keys, made when it is first asked for
 	input  entry.Line
@@ -26,14 +28,15 @@ type Surface struct {
 	listen listen
 }
 
-// New makes a page of keys; all gives them, and those of the keeper can be changed.
-func New(all func() keymap.Map, keeper *Keeper) *Surface {
-	return &Surface{all: all, keeper: keeper, input: entry.New()}
+// New makes a page of keys; all gives them, and those of the keeper can be changed. here is what is on the screen.
+func New(all func() keymap.Map, here func() surface.Here, keeper *Keeper) *Surface {
+	return &Surface{all: all, here: here, keeper: keeper, input: entry.New()}
 }
 
 // Commands are what opens the page.
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{keymap.Keys: func() surface.Intent {
+		s.file = s.here().View.Place.Path
 		s.keys, s.finder, s.input, s.skip, s.list, s.listen = s.all(), nil, entry.New(), 0, sheet.Model{}, listen{}
 		return surface.Intent{Open: s}
 	}}
@@ -130,7 +133,7 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	quiet, height := palette.On(p.Quiet, p.Sheet), s.Height-2
 	typed, _ := s.input.Behind(prompt, s.Width)
 	r := ink.NewRow(s.Width).Put(prompt, palette.On(p.Here, p.Sheet).Strong()).Put(typed, palette.On(p.Text, p.Sheet).Strong())
-	if words := s.listen.words(s.held()); words != "" {
+	if words := s.listen.words(s.held(), s.ending()); words != "" {
 		r = ink.NewRow(s.Width).Put("  "+words, palette.On(p.Here, p.Sheet).Strong())
 	}
 	if s.input.Value() == "" {
@@ -142,7 +145,7 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 		if most := max(lines-height, 0); s.skip > most { // the window is larger than when it was scrolled
 			page, _ = s.keys.Page(s.Width, height, most, p)
 		}
-		keys := [][2]string{keymap.Hint(on.Close, "close"), keymap.Hint(on.Press, "what does a key do")}
+		keys := [][2]string{keymap.Hint(on.Close, "close"), keymap.Hint(on.Press, "what does a key do"), keymap.Hint(on.Away, "all as delivered")}
 		if lines > height {
 			keys = append(keys, keymap.Both(on.Up, on.Down, "scroll"))
 		}

@@ -5,6 +5,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
 	"rooktrail/internal/ui/surface"
@@ -23,7 +25,9 @@ func openedWith(file string) (*keyspage.Surface, keymap.Map) {
 	s := keyspage.New(func() keymap.Map {
 		_, keys := (&keyspage.Surface{}).Keys()
 		return m.With("page of keys", keys)
-	}, &keyspage.Keeper{Keys: m, File: file, Queue: surface.NewQueue(host.Asker(nil))})
+	}, func() surface.Here {
+		return surface.Here{View: trail.View{Place: place.Place{Path: "dispatch/roster.go"}}}
+	}, &keyspage.Keeper{Keys: m, Own: &keymap.Owned{Keys: keymap.Own{}}, File: file, Queue: surface.NewQueue(host.Asker(nil))})
 	s.Resize(120, 30)
 	s.Commands()[keymap.Keys]()
 	return s, m

@@ -45,6 +45,8 @@ type Intent struct {
 	Named bool
 	// Did is an action that was carried out by its key already, "" for none.
 	Did keymap.Action
+	// Steps are done one after the other, each as soon as one has arrived where the one before leads.
+	Steps []Step
 	// Copy goes to the clipboard.
 	Copy *Copy
 	// Edit hands a file to the user's editor, and Desktop to the program that the desktop has for it;
@@ -78,6 +80,12 @@ type Intent struct {
 	Then func() Intent
 }
 
+// Step is an action to be carried out, or else a key to be pressed.
+type Step struct {
+	Do    keymap.Action
+	Press string
+}
+
 // Copy is a text for the clipboard, and what to call it.
 type Copy struct{ Text, What string }
 
@@ -104,6 +112,7 @@ func (i Intent) And(j Intent) Intent {
 	if j.Did != "" {
 		i.Did = j.Did
 	}
+	i.Steps = append(i.Steps, j.Steps...)
 	if j.Copy != nil {
 		i.Copy = j.Copy
 	}

@@ -39,6 +39,11 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		m.prefix = name
 		return surface.Intent{}
 	}
+	if a, ok := m.own.InWrite(name); ok && !m.keys.IsWriting(a) {
+		return m.way(p, a)
+	} else if ok {
+		return m.do(a)
+	}
 	if a, ok := m.keys.OfWrite(name); ok {
 		todo := m.do(a)
 		todo.Did = a
@@ -48,6 +53,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		return surface.Say("%s does nothing here; ? in roam shows the keys", keymap.Label(name))
 	}
 	if keymap.Is(name, on.Roam) {
+		p.fields = nil
 		if !p.Editor.Single() {
 			m.stop()
 		} else {
@@ -57,6 +63,9 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	}
 	if keymap.Is(name, on.Scout) {
 		return surface.Intent{Do: keymap.Scout}
+	}
+	if m.nextField(p, name) {
+		return surface.Intent{Caret: true}
 	}
 	before := p.Editor.Document()
 	m.lay(p)

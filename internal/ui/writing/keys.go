@@ -10,9 +10,10 @@ import (
 )
 
 // on are the keys of write that no action is bound to.
-var on = struct{ Roam, Scout, TakeName, NextName, NameBefore, NoName key.Binding }{
+var on = struct{ Roam, Scout, TakeName, NextName, NameBefore, NoName, NextField key.Binding }{
 	keymap.On("one caret, then back to roam", "esc"), keymap.On("the scout", "ctrl+space"),
 	keymap.On("take the name that is offered", "tab"), keymap.On("the next name", "ctrl+n"), keymap.On("the name before", "ctrl+p"), keymap.On("no name", "esc"),
+	keymap.On("in a text of one's own: the next place to fill in", "tab"),
 }
 
 // typed are the keys that are meant for a text even where one cannot write.

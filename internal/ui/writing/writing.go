@@ -78,6 +78,7 @@ type pen struct {
 	taking bool           // everything else is learning of it
 	due    bool           // and is to learn of what was written since, too
 	took   time.Duration  // how long that took the last time
+	fields *write.Fields  // places that are still to be filled in; nil for none
 }
 
 // Model is what is written.
@@ -86,6 +87,7 @@ type Model struct {
 	project Project
 	frame   *frame.Frame
 	keys    keymap.Map
+	own     *keymap.Owned // keys of the user's own
 	set     atomic.Pointer[settings.Settings] // asked for beside the screen, too
 	desk    *desk.Desk
 	asker   *surface.Asker
@@ -108,8 +110,8 @@ type Model struct {
 }
 
 // New makes one in which nothing is written; beside gives nil while nothing can be kept for after a crash.
-func New(host Host, project Project, f *frame.Frame, keys keymap.Map, beside func() desk.Beside) *Model {
-	m := &Model{host: host, project: project, frame: f, keys: keys, compare: compare.NewSurface(), pens: map[*desk.Text]*pen{}, unlocked: map[string]bool{}, before: map[string]before{}}
+func New(host Host, project Project, f *frame.Frame, keys keymap.Map, own *keymap.Owned, beside func() desk.Beside) *Model {
+	m := &Model{host: host, project: project, frame: f, keys: keys, own: own, compare: compare.NewSurface(), pens: map[*desk.Text]*pen{}, unlocked: map[string]bool{}, before: map[string]before{}}
 	m.desk = desk.New(project, beside, desk.Usual(m.set.Load, project.Root()), workspace.StyleOf)
 	m.set.Store(&settings.Settings{})
 	m.asker = host.Asker(nil)
@@ -265,6 +267,7 @@ func (m *Model) wrote(p *pen, before *text.Document) surface.Intent {
 	}
 	keep := m.desk.Wrote(p.Text)
 	p.edits++
+	p.fields.Moved(p.Editor.Edits())
 	m.host.Code().Retext(&codebase.File{Path: p.Path, Text: doc}, p.Editor.Edits())
 	m.showCarets(p)
 	number := p.edits

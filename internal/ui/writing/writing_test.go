@@ -128,7 +128,7 @@ func shown(content string, foreign bool) *writer {
 	host := program{&uitest.Host{}, f}
 	f.Code.Show(&codebase.File{Path: file, Text: text.NewDocument([]byte(content)), Stamp: disk.Stamp(file), Foreign: foreign}, trail.View{Place: place.Place{Path: file, Line: 1, Col: 1}, Top: 1})
 	host.At.View.Place.Path = file
-	w := &writer{New(host, disk, f, keymap.Default(), func() desk.Beside { return kept }), disk, kept}
+	w := &writer{New(host, disk, f, keymap.Default(), &keymap.Owned{}, func() desk.Beside { return kept }), disk, kept}
 	uitest.Carry(surface.Begin(w.Load()))
 	return w
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/pelletier/go-toml/v2"
@@ -25,12 +26,16 @@ func Keep(file, key string, value any) error {
 }
 
 // Put is Keep for any file of TOML and any key with its table, such as "keys.references".
-func Put(file, key string, value any) error {
+func Put(file, key string, value any) error { return PutAt(file, strings.SplitN(key, ".", 2), value) }
+
+// PutAt is Put for a key in a table within tables: its parts, of which the last is its own.
+func PutAt(file string, path []string, value any) error {
+	key := dotted(path)
 	data, err := os.ReadFile(file)
 	if err != nil && !errors.Is(err, os.ErrNotExist) {
 		return fmt.Errorf("setting %s: %w", key, err)
 	}
-	out, err := edit(data, key, value)
+	out, err := edit(data, path, value)
 	if err != nil {
 		return fmt.Errorf("setting %s in %s: %w", key, file, err)
 	}
@@ -41,14 +46,10 @@ func Put(file, key string, value any) error {
 }
 
 // edit is the text of a file with another value of a setting, or without it.
-func edit(data []byte, key string, value any) ([]byte, error) {
-	table, name, inTable := strings.Cut(key, ".")
-	if !inTable {
-		table, name = "", key
-	}
+func edit(data []byte, path []string, value any) ([]byte, error) {
+	last := len(path) - 1
 	found, _ := Entries(data)
-	is := func(e Entry) bool { return strings.Join(e.Key, ".") == key }
-	i := slices.IndexFunc(found, is)
+	i := slices.IndexFunc(found, func(e Entry) bool { return strings.Join(e.Key, ".") == strings.Join(path, ".") })
 	if value == nil {
 		if i < 0 {
 			return data, nil
@@ -64,7 +65,21 @@ func edit(data []byte, key string, value any) ([]byte, error) {
 		start, end := int(at.Offset)+valueStart(data[at.Offset:at.Offset+at.Length]), at.Offset+at.Length
 		return slices.Concat(data[:start], written, data[end:]), nil
 	}
-	return added(data, found, table, slices.Concat([]byte(name+" = "), written)), nil
+	return added(data, found, path[:last], slices.Concat([]byte(dotted(path[last:])+" = "), written)), nil
+}
+
+// dotted is a key with its tables as it is written, in quotes where it has to be.
+func dotted(path []string) string {
+	parts := make([]string, len(path))
+	for i, p := range path {
+		parts[i] = p
+		if p == "" || strings.ContainsFunc(p, func(r rune) bool {
+			return r != '-' && r != '_' && (r < '0' || r > '9') && (r < 'a' || r > 'z') && (r < 'A' || r > 'Z')
+		}) {
+			parts[i] = strconv.Quote(p)
+		}
+	}
+	return strings.Join(parts, ".")
 }
 
 // valueStart is where the value begins in an entry, behind its key and the sign.
@@ -127,11 +142,11 @@ func without(data []byte, at unstable.Range) []byte {
 
 // added is a text with one more line in a table: behind the last of the table, or in a table of its own
 // at the end.
-func added(data []byte, found []Entry, table string, line []byte) []byte {
+func added(data []byte, found []Entry, table []string, line []byte) []byte {
 	line = append(slices.Clone(line), '\n')
 	last := -1
 	for i, e := range found {
-		if strings.Join(e.table, ".") == table {
+		if slices.Equal(e.table, table) {
 			last = i
 		}
 	}
@@ -143,10 +158,10 @@ func added(data []byte, found []Entry, table string, line []byte) []byte {
 		}
 		return slices.Concat(data, []byte("\n"), line)
 	}
-	if table == "" { // before the first table, since behind it a line would belong to that
+	if len(table) == 0 { // before the first table, since behind it a line would belong to that
 		return slices.Concat(line, data)
 	}
-	if at, ok := header(data, table); ok {
+	if at, ok := header(data, dotted(table)); ok {
 		return slices.Concat(data[:at], line, data[at:])
 	}
 	if len(data) > 0 && data[len(data)-1] != '\n' {
@@ -155,7 +170,7 @@ func added(data []byte, found []Entry, table string, line []byte) []byte {
 	if len(data) > 0 {
 		data = append(slices.Clone(data), '\n')
 	}
-	return slices.Concat(data, []byte("["+table+"]\n"), line)
+	return slices.Concat(data, []byte("["+dotted(table)+"]\n"), line)
 }
 
 // header is where the line behind the header of a table begins that has no entries.
