@@ -26,6 +26,7 @@ import (
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/hand"
+	"rooktrail/internal/ui/kept"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
 	"rooktrail/internal/ui/lastlist"
@@ -75,7 +76,7 @@ type Model struct {
 
 	line  line
 	ahead []ahead // what is to be done when one has arrived
-	kept  keptPlaces
+	kept  *kept.Model
 	keeps surface.Latest
 	start beginning
 	seen  seen
@@ -150,6 +151,7 @@ func New(life context.Context, ws *workspace.Workspace, start place.Place, palet
 	if err := m.colors.Fix(paletteName); err != nil {
 		return nil, err
 	}
+	m.kept = kept.New(keeping{m}, m.frame, m.asker)
 	m.makeParts()
 	m.commands = m.allCommands()
 	m.scout.SetText(ws.State().Text)

@@ -215,7 +215,7 @@ func (m *Model) showFile(l loaded) tea.Cmd {
 	if other {
 		c.Fold(m.frame.FoldedIn(p))
 	}
-	cmds := []tea.Cmd{m.locateIn(l.file)}
+	cmds := []tea.Cmd{m.kept.LocateIn(l.file)}
 	if !l.file.Text.Whole() {
 		cmds = append(cmds, m.readRest(p))
 	}
@@ -233,7 +233,7 @@ func (m *Model) showLooked(l loaded) tea.Cmd {
 	}
 	m.pointOut(&l)
 	cmd := m.showFile(l)
-	m.showMarks()
+	m.kept.Show()
 	return tea.Batch(cmd, m.moved())
 }
 

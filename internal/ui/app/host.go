@@ -73,7 +73,7 @@ func (h host) Found() (find func(ctx context.Context, data []byte) ([]place.Rang
 }
 
 // Placed implements writing.Host.
-func (h host) Placed(path string, doc *text.Document) { h.m.kept.begin(h.m, path, doc) }
+func (h host) Placed(path string, doc *text.Document) { h.m.kept.Begin(path, doc) }
 
 // Edited implements writing.Host.
 func (h host) Edited(f *codebase.File, at place.Place) {
@@ -82,7 +82,7 @@ func (h host) Edited(f *codebase.File, at place.Place) {
 }
 
 // Locate implements writing.Host.
-func (h host) Locate(f *codebase.File) tea.Cmd { return h.m.locateIn(f) }
+func (h host) Locate(f *codebase.File) tea.Cmd { return h.m.kept.LocateIn(f) }
 
 // Leads implements tips.Host.
 func (h host) Leads() tips.Leads {

@@ -78,7 +78,7 @@ func (m *Model) reloaded(r reloading) surface.Intent {
 	if here && m.writing.On() == path {
 		m.writing.Reshown()
 	}
-	locate := m.locateIn(r.file)
+	locate := m.kept.LocateIn(r.file)
 	m.trails.Edited(r.file, r.edited...)
 	r.side.Look()
 	todo := surface.Say("%s has changed on disk; this is how it is now", shortName(path))

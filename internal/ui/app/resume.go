@@ -140,7 +140,7 @@ func (m *Model) resumed(r resumed) surface.Intent {
 	recent.Touch(m.frame.Code.Path(), time.Now())
 	m.frame.Focus(m.frame.Number)
 	m.trails.Trail().Go(m.frame.Code.State(), "where you were", "")
-	todo.Cmd = m.locateShown() // by what stood there last time, before anything new is remembered
+	todo.Cmd = m.kept.LocateShown() // by what stood there last time, before anything new is remembered
 	if m.start.at.Path != "" {
 		return todo.And(surface.Begin(m.beginAnew()))
 	}

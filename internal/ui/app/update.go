@@ -181,11 +181,11 @@ func (m *Model) bringUpToDate(i surface.Intent) tea.Cmd {
 		cmds = append(cmds, m.frame.Side.Repaint())
 	}
 	if i.Anew {
-		m.kept.forget()
-		cmds = append(cmds, m.locateShown())
+		m.kept.Forget()
+		cmds = append(cmds, m.kept.LocateShown())
 	}
 	if i.Marked || i.Anew {
-		m.showMarks()
+		m.kept.Show()
 	}
 	if i.Keep {
 		cmds = append(cmds, m.keepState())

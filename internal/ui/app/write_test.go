@@ -353,7 +353,7 @@ func TestPlacesMoveWithWhatIsWritten(t *testing.T) {
 	p.ws.Code.Refresh(t.Context())
 	line := func() int { return p.model.marks.All()[0].Mark().Line }
 	settled := func() bool {
-		return p.text() != nil && p.model.writing.Known() && p.model.kept.placed["twins.go"].doc == p.text().Editor.Document()
+		return p.text() != nil && p.model.writing.Known() && p.model.kept.RightFor("twins.go") == p.text().Editor.Document()
 	}
 	p.press("space", "=twins.go", "enter").see("func open").press("space", "=4", "enter").see("line 4").press("m").see("⚑   4")
 	p.press("w", "end", "=//").see("check(1)//").until(func(string) bool { return settled() && line() == 4 }, "it stays on its line")
@@ -372,7 +372,7 @@ func TestPlacesMoveWithWhatIsWritten(t *testing.T) {
 func TestABookmarkOnAnEmptyLine(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "hut.go", Line: 5, Col: 1})
 	p.see("[hut.go 5]").press("m").see("⚑   5").press("j").press("w", "=// x", "enter").see("1 not saved").until(func(string) bool {
-		return p.model.kept.placed["hut.go"].doc == p.text().Editor.Document()
+		return p.model.kept.RightFor("hut.go") == p.text().Editor.Document()
 	}, "found")
 	assert.NotEqual(t, place.Gone, p.model.marks.All()[0].Mark().Fate)
 	p.see("⚑   5")
