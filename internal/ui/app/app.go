@@ -34,6 +34,7 @@ import (
 	"rooktrail/internal/ui/learned"
 	"rooktrail/internal/ui/lesson"
 	"rooktrail/internal/ui/listkeys"
+	"rooktrail/internal/ui/mouse"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
@@ -85,6 +86,7 @@ type Model struct {
 // parts are the surfaces, and what is done with the code.
 type parts struct {
 	learning
+	moving
 	scout    *scout.Model
 	outline  *outline.Surface
 	crumbs   *crumbs.Model
@@ -103,7 +105,6 @@ type parts struct {
 	search   *reading.Search
 	reading  *reading.Model
 	leaves   *leaf.Model
-	views    *views.Model
 	last     *lastlist.Model
 	sign     *signpost.Post
 	walk     *guided.Model
@@ -116,6 +117,12 @@ type learning struct {
 	tips    *tips.Model
 	lessons *lesson.Model
 	learned *learned.Surface
+}
+
+// moving is what moves among the files that are open.
+type moving struct {
+	views *views.Model
+	mouse *mouse.Model
 }
 
 // beginning is where the program begins.
@@ -181,6 +188,7 @@ func (m *Model) makeParts() {
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
 	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
+	m.mouse = mouse.New(h, m.frame)
 	m.lessons, m.learned = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits })
 	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }

@@ -7,6 +7,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/ui/arrival"
 	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/surface"
 )
@@ -151,7 +152,7 @@ func (m *Model) lookAt(v surface.Visit) tea.Cmd {
 		return m.moved()
 	}
 	v.Along = nil
-	return surface.Ask(m.look, loading{visit: v, ws: m.ws}.load, func(l loaded) surface.Intent { return surface.Begin(m.showLooked(l)) })
+	return surface.Ask(m.look, arrival.Loading{Visit: v, WS: m.ws}.Load, func(l arrival.Loaded) surface.Intent { return surface.Begin(m.showLooked(l)) })
 }
 
 // lookBack shows beneath it what was there before.

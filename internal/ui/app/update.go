@@ -35,6 +35,8 @@ func (m *Model) update(msg tea.Msg) tea.Cmd {
 		m.colors.Dark(msg.IsDark())
 	case tea.KeyPressMsg:
 		return m.key(msg)
+	case tea.MouseMsg:
+		return m.pointed(msg)
 	case tea.PasteMsg:
 		return m.paste(msg)
 	case surface.Answer:

@@ -60,6 +60,13 @@ func (m *Model) View() tea.View {
 	if m.set.Settings().On(settings.Title) {
 		v.WindowTitle = topline.Title(m.ws.Code.Name(), m.frame.Code.Path())
 	}
+	m.asSet(&v)
+	if m.set.Settings().On(settings.Reader) && plan.Width > 0 {
+		var rows []string
+		rows, v.Cursor = m.spoken(plan.Width, plan.Height)
+		v.Content = strings.Join(rows, "\n")
+		return v
+	}
 	if plan.TooSmall() {
 		v.Content = tooSmall(plan.Width, plan.Height)
 		return v

@@ -259,6 +259,18 @@ func (m *Model) ToRow(row int) {
 	m.settle()
 }
 
+// OffsetAt is the byte of the text that stands at a cell of the view; ok is false where there is no text.
+func (m *Model) OffsetAt(x, y int) (offset int, ok bool) {
+	if m.file == nil || m.file.Text.Binary() || y < 0 || y >= m.height {
+		return 0, false
+	}
+	s := m.down(m.first(), y)
+	if m.between(m.first(), s, m.height) != y {
+		return 0, false // below the last row
+	}
+	return m.file.Text.Offset(s.line, 1) + m.offsetIn(s, max(x-m.gutter(), 0)+m.left), true
+}
+
 // Vertical implements write.Rows.
 func (m *Model) Vertical(at, rows, want int) (to, wanted int) {
 	doc := m.file.Text

@@ -266,6 +266,20 @@ func Bytes(n int64) string {
 	return strconv.FormatFloat(float64(n)/1e9, 'f', 1, 64) + " GB"
 }
 
+// LineShown is the line of the caret as it is drawn, with nothing cut off, and in which column of it the caret
+// is, counted from 0. Of a file that cannot be shown it is what is said instead.
+func (m *Model) LineShown() (line string, column int) {
+	if m.file == nil || m.file.Text.Binary() {
+		return m.note, 0
+	}
+	var b strings.Builder
+	m.looks.Tabs.Cells(m.file.Text.Line(m.line), text.Cell{}, func(c text.Cell) bool {
+		b.WriteString(c.Text)
+		return c.Offset < m.at+longLine
+	})
+	return b.String(), m.column()
+}
+
 // Cursor is where the caret is in the view, in cells from its upper left; ok
 // is false if it cannot be seen.
 func (m *Model) Cursor() (x, y int, ok bool) {

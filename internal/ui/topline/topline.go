@@ -59,6 +59,15 @@ func (l Line) Row(width int, p *palette.Palette) string {
 	return r.End(right+" ", quiet, quiet).String(quiet)
 }
 
+// Said is what the line says, for who has it read out.
+func (l Line) Said() (words []string) {
+	words = append([]string{l.Project}, l.names()...)
+	for _, w := range l.Words {
+		words = append(words, w.Text)
+	}
+	return words
+}
+
 // How many columns the name of the project and the path keep at the least.
 const (
 	leastName   = 8

@@ -46,7 +46,7 @@ func (m *Model) Commands() surface.Commands {
 		keymap.PreviousView:   func() surface.Intent { return m.To(m.frame.After(-1)) },
 		keymap.SplitBeside:    func() surface.Intent { return m.split(false) },
 		keymap.SplitBelow:     func() surface.Intent { return m.split(true) },
-		keymap.OtherSide:      func() surface.Intent { return m.focus(m.frame.Tree().Next(m.frame.Number, 1)) },
+		keymap.OtherSide:      func() surface.Intent { return m.Enter(m.frame.Tree().Next(m.frame.Number, 1)) },
 		keymap.SendOver:       m.sendOver,
 		keymap.Larger:         func() surface.Intent { return m.growSide(shareStep) },
 		keymap.Smaller:        func() surface.Intent { return m.growSide(-shareStep) },
@@ -156,10 +156,10 @@ func (m *Model) split(stacked bool) surface.Intent {
 	return m.host.Entered()
 }
 
-// focus gives the keys to a side.
-func (m *Model) focus(number int) surface.Intent {
+// Enter gives the keys to a side.
+func (m *Model) Enter(number int) surface.Intent {
 	if number == m.frame.Number {
-		return surface.Say("there is only this view; | puts another beside it, _ below it")
+		return surface.Say("there is only this view; {split-beside} puts another beside it, {split-below} below it")
 	}
 	m.host.LeaveSide()
 	m.frame.Focus(number)
@@ -171,7 +171,7 @@ func (m *Model) focusToward(d panes.Direction) surface.Intent {
 	if !ok {
 		return surface.Say("there is no view in that direction")
 	}
-	return m.focus(number)
+	return m.Enter(number)
 }
 
 // sendOver shows the present file in the next side, with the caret where it is
@@ -181,7 +181,7 @@ func (m *Model) sendOver() surface.Intent {
 	to := m.frame.By(m.frame.Tree().Next(from.Number, 1))
 	file, state := from.Code.File(), from.Code.State()
 	if to == from || file == nil {
-		return surface.Say("there is no other side to send it to; | makes one")
+		return surface.Say("there is no other side to send it to; {split-beside} makes one")
 	}
 	m.host.KeepFolds()
 	to.Leave(to.Code.State())
@@ -192,7 +192,7 @@ func (m *Model) sendOver() surface.Intent {
 		from.Drop(v)
 		return surface.Say("%s is on the other side now", path.Base(state.Place.Path)).And(surface.Begin(to.Repaint())).And(m.To(from.Latest()))
 	}
-	return m.focus(to.Number)
+	return m.Enter(to.Number)
 }
 
 // How much a side or the column grows with one press.
@@ -232,7 +232,7 @@ func (m *Model) toggleFull() surface.Intent {
 	todo, several := surface.Intent{Arrange: true}, len(m.frame.Sides()) > 1
 	m.frame.Wish.Full = !m.frame.Wish.Full && several
 	if !several {
-		return todo.And(surface.Say("there is only this view; | puts another beside it"))
+		return todo.And(surface.Say("there is only this view; {split-beside} puts another beside it"))
 	}
 	return todo
 }

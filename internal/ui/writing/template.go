@@ -35,3 +35,11 @@ func (m *Model) nextField(p *pen, name string) bool {
 	m.showCarets(p)
 	return true
 }
+
+// To puts the caret at a byte of the text that is written.
+func (m *Model) To(offset int) surface.Intent {
+	p := m.pen()
+	p.Editor.Select(offset, offset)
+	m.showCarets(p)
+	return surface.Intent{Caret: true}
+}

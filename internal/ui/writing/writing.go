@@ -87,7 +87,7 @@ type Model struct {
 	project Project
 	frame   *frame.Frame
 	keys    keymap.Map
-	own     *keymap.Owned // keys of the user's own
+	own     *keymap.Owned                     // keys of the user's own
 	set     atomic.Pointer[settings.Settings] // asked for beside the screen, too
 	desk    *desk.Desk
 	asker   *surface.Asker

@@ -19,6 +19,9 @@ const (
 	Signpost    = "look.signpost"
 	Strip       = "look.strip"
 	Title       = "look.title"
+	Progress    = "look.progress"
+	Mouse       = "look.mouse"
+	Reader      = "look.reader"
 	FormatGo    = "write.format_go"
 	Complete    = "write.complete"
 	Begin       = "write.begin"
@@ -46,6 +49,10 @@ var all = sync.OnceValue(func() []Setting {
 			Phrases: words("right column, info panel, sidebar, side column"), Kind: Choice, Default: "wide", Values: []string{"wide", "narrow", "line"}},
 		{Key: Strip, Name: "strip", Does: "Whether the trail is drawn at the foot of the screen.", Phrases: words("status line, bottom line, trail at the bottom, history at the bottom, hide the strip"), Kind: Switch, Default: true},
 		{Key: Title, Name: "title of the terminal", Does: "Whether the window of the terminal is called after the project and the file.", Phrases: words("window title, tab title, terminal title"), Kind: Switch, Default: true},
+		{Key: Progress, Name: "progress in the taskbar", Does: "Whether the terminal shows in its taskbar or tab how far the reading of a project is, if it can.", Phrases: words("taskbar, progress bar, terminal progress"), Kind: Switch, Default: false},
+		{Key: Mouse, Name: "mouse", Does: "Whether the mouse is listened to: a click puts the caret, a second one follows the name, the wheel scrolls. auto: on, but not within a program that divides the terminal and has the mouse itself. With Shift the terminal selects text as ever.",
+			Phrases: words("click, mouse support, wheel, scroll wheel, pointer, trackpad"), Kind: Choice, Default: "off", Values: []string{"off", "auto", "on"}},
+		{Key: Reader, Name: "for screen readers", Does: "Whether the screen is in words, one thing at a time, with the cursor on it, and nothing drawn.", Phrases: words("screen reader, accessibility, blind, speech, braille, read aloud, accessible"), Kind: Switch, Default: false},
 		{Key: FormatGo, Name: "format Go code", Does: "Whether Go code is put into its usual form when it is saved.", Phrases: words("format on save, formatting, prettify"), Kind: Switch, Default: true, Shared: true},
 		{Key: Complete, Name: "complete while typing", Does: "Whether names are offered while one types them; without, only when one asks.", Phrases: words("autocomplete, completion, suggestions, suggest while typing"), Kind: Switch, Default: true},
 		{Key: Begin, Name: "stance to begin in", Does: "Whether the program begins in roam, where letters are keys, or in write, where they are typed.", Phrases: words("begin in write, start in insert mode, default mode, stances, always write"), Kind: Choice, Default: "roam", Values: []string{"roam", "write"}},
