@@ -33,13 +33,13 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 				return err
 			}
 			started := time.Now()
-			ws := workspace.New(root)
+			ws := newWorkspace(root)
 			ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			if rebuild {
 				if err := ws.Code.ForgetIndex(); err != nil {
 					return err
 				}
-				ws = workspace.New(root)
+				ws = newWorkspace(root)
 				ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			}
 			stop := showProgress(cmd, ws)

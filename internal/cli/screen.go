@@ -59,19 +59,18 @@ func showScreen(cmd *cobra.Command, s screen) error {
 	if !isTerminal(cmd.OutOrStdout()) || !isTerminal(cmd.InOrStdin()) {
 		return errors.New("the full-screen program needs a terminal for its input and output; rooktrail --help lists the commands that print")
 	}
-	ws := workspace.New(s.root)
-	ws.Code.KnowLibraries(libraryFolder())
+	ws := newWorkspace(s.root)
 	ws.KnowTrash(filepath.Join(xdg.DataHome, "Trash"))
 	know(ws, s.data)
 	ctx, cancel := context.WithCancel(cmd.Context())
 	defer cancel()
-	file := filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml")
 	own, wrongKeys := keymap.LoadOwn(keysFile())
 	model, err := app.New(ctx, ws, s.start, s.colors, own)
 	if err != nil {
 		closeProject(ws)
 		return err
 	}
+	file := settingsFile()
 	set, problems := settings.Load(file, s.root)
 	for _, p := range append(problems, wrongKeys...) {
 		ws.Code.Note(p.Error())
@@ -205,8 +204,7 @@ func inProject(root, file string) string {
 
 // openProject reads a project for a command that prints.
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
-	ws := workspace.New(root)
-	ws.Code.KnowLibraries(libraryFolder())
+	ws := newWorkspace(root)
 	ws.Code.KeepIndex(ctx, indexFolder())
 	err := ws.Code.Read(ctx)
 	if err == nil {
@@ -218,8 +216,7 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 // recallProject opens a project for one question about a position, without reading
 // it if it is as it was when it was last read.
 func recallProject(ctx context.Context, root string) (*workspace.Workspace, error) {
-	ws := workspace.New(root)
-	ws.Code.KnowLibraries(libraryFolder())
+	ws := newWorkspace(root)
 	if ws.Code.Recall(ctx, indexFolder()) {
 		return ws, nil
 	}
@@ -231,6 +228,22 @@ func libraryFolder() string { return filepath.Join(xdg.CacheHome, "rooktrail", "
 
 // dataFolder is where all that is the user's own is kept.
 func dataFolder() string { return filepath.Join(xdg.DataHome, "rooktrail") }
+
+// newWorkspace is that of a project, with the languages of files and the folders of libraries that the user has
+// set. What is wrong in the file of settings is told by the full-screen program.
+func newWorkspace(root string) *workspace.Workspace {
+	ws := workspace.New(root)
+	ws.Code.KnowLibraries(libraryFolder())
+	set, _ := settings.Load(settingsFile(), "")
+	ws.Code.KnowFolders(set.Lists(settings.Libraries))
+	for _, words := range ws.Code.NameLanguages(set.Words(settings.Languages)) {
+		ws.Code.Note(words)
+	}
+	return ws
+}
+
+// settingsFile is where the settings of the user are.
+func settingsFile() string { return filepath.Join(xdg.ConfigHome, "rooktrail", "settings.toml") }
 
 // keysFile is where the keys of the user's own are.
 func keysFile() string { return filepath.Join(xdg.ConfigHome, "rooktrail", "keys.toml") }

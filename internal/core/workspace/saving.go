@@ -7,7 +7,7 @@ import (
 	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/change/recovery"
 	"rooktrail/internal/core/change/write"
-	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/text"
 )
 
@@ -40,10 +40,10 @@ func (w *Workspace) KnowRecovery(folder string) { w.recovery = recovery.NewStore
 func (w *Workspace) Recovery() *recovery.Store { return w.recovery }
 
 // StyleOf is how a file is written: its comments by its language, its indentation
-// by its text.
-func StyleOf(p string, doc *text.Document) write.Style {
+// by its text. languages say in what language it is.
+func StyleOf(languages *lang.Set, p string, doc *text.Document) write.Style {
 	var s write.Style
-	signs := catalog.Set().Signs(p)
+	signs := languages.Signs(p)
 	if signs != nil {
 		if len(signs.Line) > 0 {
 			s.Line = signs.Line[0]

@@ -5,6 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/workspace"
 )
@@ -16,10 +17,10 @@ func TestStyleOfFiles(t *testing.T) {
 		"a.py": "#", "a.pyi": "#", "a.ts": "//", "a.mts": "//", "a.cts": "//", "a.kts": "//", "GNUmakefile": "#", "Containerfile": "#",
 		"a.css": "", "a.scss": "//", "a.h": "//", "a.hxx": "//", "a.unknown": "",
 	} {
-		assert.Equal(t, want, workspace.StyleOf(file, text.NewDocument(nil)).Line, file)
+		assert.Equal(t, want, workspace.StyleOf(catalog.Set(), file, text.NewDocument(nil)).Line, file)
 	}
-	s := workspace.StyleOf("a.css", text.NewDocument(nil))
+	s := workspace.StyleOf(catalog.Set(), "a.css", text.NewDocument(nil))
 	assert.Equal(t, "/* */", s.Open+" "+s.Close)
-	assert.Equal(t, "\t", workspace.StyleOf("a.go", text.NewDocument(nil)).Indent)
-	assert.Equal(t, "  ", workspace.StyleOf("a.go", text.NewDocument([]byte("package a\n\nfunc f() {\n  x()\n  y()\n}\n"))).Indent)
+	assert.Equal(t, "\t", workspace.StyleOf(catalog.Set(), "a.go", text.NewDocument(nil)).Indent)
+	assert.Equal(t, "  ", workspace.StyleOf(catalog.Set(), "a.go", text.NewDocument([]byte("package a\n\nfunc f() {\n  x()\n  y()\n}\n"))).Indent)
 }

@@ -41,6 +41,7 @@ import (
 	"rooktrail/internal/ui/reading"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/settingspage"
+	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/sweeps"
@@ -62,6 +63,7 @@ type Model struct {
 	commands surface.Commands // what each action does
 	habits   *habit.Book      // what one does with the program
 	colors   palette.Chooser
+	clock    sheet.Clock
 	report   work.Report
 	frame    *frame.Frame
 

@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/scout"
+	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/tips"
 )
@@ -44,6 +45,9 @@ func (h host) Asker(owner surface.Surface) *surface.Asker { return surface.NewAs
 
 // Way implements surface.Host.
 func (h host) Way() *surface.Asker { return h.m.way }
+
+// Clock implements surface.Host.
+func (h host) Clock() *sheet.Clock { return &h.m.clock }
 
 // Code is what shows the file in which the caret is.
 func (h host) Code() *code.Model { return &h.m.frame.Code }

@@ -25,6 +25,8 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	m.writing.Set(*s)
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
+	m.clock.Style = s.Text(settings.Times)
+	m.trails.Draw(s.Number(settings.TrailDepth))
 	m.frame.Wish.NoStrip = !s.On(settings.Strip)
 	m.frame.SetLook(code.Look{Numbers: code.Numbers(s.Text(settings.LineNumbers)), Wrap: s.On(settings.Wrap), Tabs: text.Tabs(s.Number(settings.TabWidth)), Margin: s.Number(settings.Margin) + 1})
 	if key == "" || key == settings.Signpost {

@@ -72,6 +72,9 @@ const (
 
 // Model is the sheet.
 type Model struct {
+	// Clock writes times; nil is as usual.
+	Clock *sheet.Clock
+
 	picker    picker.Model
 	height    int
 	book      *bookmark.Book
@@ -280,7 +283,7 @@ func (m *Model) listOfLists() picker.List {
 			row.What = "present"
 		}
 		if o.Shared == "" {
-			row.Where += ", begun " + o.Made.Local().Format("2 Jan 15:04")
+			row.Where += ", begun " + m.Clock.Moment(o.Made)
 		}
 		return row
 	}

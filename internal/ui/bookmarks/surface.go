@@ -55,6 +55,7 @@ func NewSurface(host surface.Host, project Project, walks surface.Walks) *Surfac
 	s.asker, s.keeping = host.Asker(s), host.Asker(s)
 	s.colors = linecolors.New(host.Asker(s), project)
 	s.sheet = New(s.colors.Of)
+	s.sheet.Clock = host.Clock()
 	s.asking = &letterLine{marks: s}
 	return s
 }

@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/sheet"
 )
 
 // Surface is what lies over the code and takes the keys.
@@ -94,6 +95,8 @@ type Host interface {
 	// Way is the asker of the one question that leads elsewhere: until it is answered, keys are kept,
 	// since they are meant for the place one arrives at, and Esc gives it up.
 	Way() *Asker
+	// Clock writes times as the user has set it.
+	Clock() *sheet.Clock
 }
 
 // Here is what is on the screen and where its caret is. While something else is only looked at, it

@@ -53,6 +53,7 @@ func NewSurface(host surface.Host, project Project) *Surface {
 	s.asker, s.again, s.making = host.Asker(s), host.Asker(s), host.Asker(s)
 	s.colors = linecolors.New(host.Asker(s), project)
 	s.sheet = New(s.colors.Of)
+	s.sheet.Clock = host.Clock()
 	return s
 }
 

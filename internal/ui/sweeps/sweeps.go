@@ -76,6 +76,9 @@ const (
 
 // Model is the sheet.
 type Model struct {
+	// Clock writes times; nil is as usual.
+	Clock *sheet.Clock
+
 	picker picker.Model
 	height int
 	sweep  *sweep.Sweep // the present one, nil for none
@@ -250,7 +253,7 @@ func (m *Model) sweepList() picker.List {
 	l.Row = func(i int, at []int) sheet.Row {
 		s := m.all[i]
 		c := s.Count()
-		row := sheet.Row{What: "sweep", Name: s.Name, At: at, Where: sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " to do, made " + s.Made.Local().Format("2 Jan 15:04")}
+		row := sheet.Row{What: "sweep", Name: s.Name, At: at, Where: sheet.Number(c.Left) + " of " + sheet.Number(c.All) + " to do, made " + m.Clock.Moment(s.Made)}
 		if s == m.sweep {
 			row.What = "present"
 		}

@@ -50,6 +50,7 @@ type Surface struct {
 // NewSurface makes one.
 func NewSurface(host surface.Host, project Project, walks surface.Walks) *Surface {
 	s := &Surface{host: host, project: project, walks: walks, sheet: New(), forks: &choice.Surface{}, asks: &askline.Surface{}}
+	s.sheet.Clock = host.Clock()
 	s.asker = host.Asker(s)
 	return s
 }
@@ -408,3 +409,6 @@ func (s *Surface) Cursor() (x, y int, ok bool) { return s.sheet.Cursor(s.Width),
 
 // Closed implements surface.Surface.
 func (s *Surface) Closed() { s.open = false }
+
+// Draw has about so many stops of a long trail be drawn.
+func (s *Surface) Draw(stops int) { s.sheet.Depth = stops }

@@ -70,6 +70,11 @@ const (
 
 // Model is the sheet.
 type Model struct {
+	// Depth is about how many stops of a long trail are drawn, those where one was last; 0 for as many as is usual.
+	Depth int
+	// Clock writes times; nil is as usual.
+	Clock *sheet.Clock
+
 	picker picker.Model
 	height int
 	trail  *trail.Trail
@@ -161,10 +166,10 @@ func (m *Model) fill() {
 		return
 	}
 	if m.only == trail.Everything {
-		m.rows = m.trail.Layout(m.folded, mostRows)
+		m.rows = m.trail.Layout(m.folded, m.depth())
 	} else {
 		all := m.trail.Choose(m.only, m.file, time.Now())
-		for _, s := range all[max(len(all)-mostRows, 0):] {
+		for _, s := range all[max(len(all)-m.depth(), 0):] {
 			m.rows = append(m.rows, trail.Row{Stop: s})
 		}
 	}
@@ -175,8 +180,15 @@ func (m *Model) fill() {
 	}
 }
 
-// mostRows is about how many stops are drawn of a long trail: those where one was last.
-const mostRows = 2000
+// usualDepth is how many stops are drawn, if nothing else is said.
+const usualDepth = 2000
+
+func (m *Model) depth() int {
+	if m.Depth > 0 {
+		return m.Depth
+	}
+	return usualDepth
+}
 
 func (m *Model) shown() picker.List {
 	if m.list {
@@ -187,7 +199,7 @@ func (m *Model) shown() picker.List {
 	for i := range m.rows {
 		l.Shown = append(l.Shown, i)
 	}
-	if m.only == trail.Everything && len(m.rows) >= mostRows {
+	if m.only == trail.Everything && len(m.rows) >= m.depth() {
 		l.Note = "those where you were last; rooktrail trail prints all"
 	}
 	if m.only != trail.Everything {
@@ -220,7 +232,7 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	if !s.Edited.IsZero() {
 		title += " ✎"
 	}
-	row := sheet.Row{What: when(s.Seen, s.At), Reads: true, Name: front + title, Where: path.Base(s.View.Place.Path) + " " + strconv.Itoa(s.View.Place.Line)}
+	row := sheet.Row{What: m.when(s.Seen, s.At), Reads: true, Name: front + title, Where: path.Base(s.View.Place.Path) + " " + strconv.Itoa(s.View.Place.Line)}
 	if s.How != "" {
 		row.Where += ", " + s.How
 	}
@@ -239,17 +251,12 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	return row
 }
 
-// when says when one was last at a stop: the time of today, or else the day.
-func when(seen, came time.Time) string {
-	at := seen
-	if at.IsZero() {
-		at = came
+// when says when one was last at a stop.
+func (m *Model) when(seen, came time.Time) string {
+	if seen.IsZero() {
+		seen = came
 	}
-	at = at.Local()
-	if now := time.Now(); at.YearDay() == now.YearDay() && at.Year() == now.Year() {
-		return at.Format("15:04")
-	}
-	return at.Format("2 Jan")
+	return m.Clock.Short(seen)
 }
 
 func (m *Model) listOfTrails() picker.List {
@@ -261,14 +268,14 @@ func (m *Model) listOfTrails() picker.List {
 		a := m.abouts[i]
 		row := sheet.Row{What: "trail", Name: trail.TitleOf(a.Name, a.Made), At: at, Where: sheet.Count(a.Stops, "stop", "stops")}
 		if !a.Made.IsZero() {
-			row.Where += ", begun " + a.Made.Local().Format("2 Jan 15:04")
+			row.Where += ", begun " + m.Clock.Moment(a.Made)
 		}
 		if !a.Used.IsZero() {
-			row.Where += ", last walked " + a.Used.Local().Format("2 Jan 15:04")
+			row.Where += ", last walked " + m.Clock.Moment(a.Used)
 		}
 		switch {
 		case a.Present:
-			row.What, row.Name, row.Where = "present", m.trail.Title(), sheet.Count(m.trail.Count(), "stop", "stops")+", begun "+m.trail.Made.Local().Format("2 Jan 15:04")
+			row.What, row.Name, row.Where = "present", m.trail.Title(), sheet.Count(m.trail.Count(), "stop", "stops")+", begun "+m.Clock.Moment(m.trail.Made)
 		case a.Taken:
 			row.What, row.Where = "elsewhere", "another program is on it"
 		case a.Err != nil:

@@ -6,6 +6,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -25,6 +26,9 @@ func (h *Host) Sight() surface.Here { return h.At }
 func (h *Host) Asker(owner surface.Surface) *surface.Asker {
 	return surface.NewAsker(context.Background(), owner)
 }
+
+// Clock implements surface.Host.
+func (h *Host) Clock() *sheet.Clock { return &sheet.Clock{} }
 
 // Way implements surface.Host.
 func (h *Host) Way() *surface.Asker {

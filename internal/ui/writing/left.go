@@ -60,7 +60,7 @@ func (m *Model) offer() surface.Intent {
 	var rows []choice.Row
 	for _, t := range m.left.texts {
 		rows = append(rows, choice.Row{
-			Row:  sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + t.At.Local().Format("2 Jan 15:04:05") + ", " + sheet.Count(len(t.Body), "byte", "bytes")},
+			Row:  sheet.Row{What: "not saved", Name: t.Path, Where: "as of " + m.host.Clock().Moment(t.At) + ", " + sheet.Count(len(t.Body), "byte", "bytes")},
 			Take: func() surface.Intent { return m.takeLeft(t) },
 		})
 	}

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/change/write"
 	"rooktrail/internal/core/disk/settings"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
@@ -46,6 +47,7 @@ type Project interface {
 	Absolute(path string) string
 	Relative(path string) string
 	Root() string
+	Languages() *lang.Set
 }
 
 // Host is the program around what is written.
@@ -112,7 +114,9 @@ type Model struct {
 // New makes one in which nothing is written; beside gives nil while nothing can be kept for after a crash.
 func New(host Host, project Project, f *frame.Frame, keys keymap.Map, own *keymap.Owned, beside func() desk.Beside) *Model {
 	m := &Model{host: host, project: project, frame: f, keys: keys, own: own, compare: compare.NewSurface(), pens: map[*desk.Text]*pen{}, unlocked: map[string]bool{}, before: map[string]before{}}
-	m.desk = desk.New(project, beside, desk.Usual(m.set.Load, project.Root()), workspace.StyleOf)
+	m.desk = desk.New(project, beside, desk.Usual(m.set.Load, project.Root()), func(p string, doc *text.Document) write.Style {
+		return workspace.StyleOf(project.Languages(), p, doc)
+	})
 	m.set.Store(&settings.Settings{})
 	m.asker = host.Asker(nil)
 	m.names.asker = host.Asker(nil)

@@ -14,6 +14,8 @@ import (
 	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/change/recovery"
 	"rooktrail/internal/core/change/write"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
@@ -35,6 +37,8 @@ type project struct {
 	copies  []string
 	learned []string // the texts that everything else was told of
 }
+
+func (*project) Languages() *lang.Set { return catalog.Set() }
 
 func (p *project) Stamp(string) text.Stamp {
 	return text.Stamp{Size: int64(len(p.content)), Modified: p.clock}

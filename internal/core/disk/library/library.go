@@ -10,6 +10,7 @@ import (
 	"path"
 	"path/filepath"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -22,6 +23,8 @@ type Machine struct {
 	// if there is none. Cache is where what lies in archives is unpacked; "" if that
 	// is not to be done.
 	Root, Home, Cache string
+	// Folders are others in which the user says that libraries lie, by the names of languages.
+	Folders map[string][]string
 
 	now func() time.Time
 
@@ -38,6 +41,22 @@ const fresh = 3 * time.Second
 func New(root, cache string) *Machine {
 	home, _ := os.UserHomeDir() // without a home there is nothing in it
 	return &Machine{Root: root, Cache: cache, Home: home, now: time.Now, there: map[string]bool{}}
+}
+
+// Of are the folders of the user's own in which libraries of a language lie, with their home written out.
+func (m *Machine) Of(language string) (folders []string) {
+	for name, all := range m.Folders {
+		if !strings.EqualFold(name, language) {
+			continue
+		}
+		for _, f := range all {
+			if rest, ok := strings.CutPrefix(f, "~/"); ok {
+				f = filepath.Join(m.Home, rest)
+			}
+			folders = append(folders, f)
+		}
+	}
+	return folders
 }
 
 // Has says whether there is a file or a folder of that absolute path.

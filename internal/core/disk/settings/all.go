@@ -18,6 +18,8 @@ const (
 	Margin      = "look.margin"
 	Signpost    = "look.signpost"
 	Strip       = "look.strip"
+	Times       = "look.times"
+	TrailDepth  = "look.trail_depth"
 	Title       = "look.title"
 	Progress    = "look.progress"
 	Mouse       = "look.mouse"
@@ -28,6 +30,8 @@ const (
 	Tips        = "learn.tips"
 	LeaveOut    = "find.leave_out"
 	Formatters  = "formatters"
+	Languages   = "languages"
+	Libraries   = "libraries"
 )
 
 // All are the settings, in the order of their page.
@@ -48,6 +52,8 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Signpost, Name: "signpost", Does: "How the signpost is shown in a project that is opened for the first time: as a column, as a narrow one, as one line above the strip.",
 			Phrases: words("right column, info panel, sidebar, side column"), Kind: Choice, Default: "wide", Values: []string{"wide", "narrow", "line"}},
 		{Key: Strip, Name: "strip", Does: "Whether the trail is drawn at the foot of the screen.", Phrases: words("status line, bottom line, trail at the bottom, history at the bottom, hide the strip"), Kind: Switch, Default: true},
+		{Key: TrailDepth, Name: "depth of the trail", Does: "About how many stops of a long trail are shown, those where one was last; all of them are kept.", Phrases: words("trail length, history size, history length, how many stops, number of stops"), Kind: Number, Default: 2000, Least: 50, Most: 100000},
+		{Key: Times, Name: "times", Does: "How times are written: by a clock of 24 or of 12 hours, as how long ago it was, or by the international standard.", Phrases: words("time format, date format, clock, 24 hours, 12 hours, am pm, relative times, ago"), Kind: Choice, Default: "24", Values: []string{"24", "12", "ago", "iso"}},
 		{Key: Title, Name: "title of the terminal", Does: "Whether the window of the terminal is called after the project and the file.", Phrases: words("window title, tab title, terminal title"), Kind: Switch, Default: true},
 		{Key: Progress, Name: "progress in the taskbar", Does: "Whether the terminal shows in its taskbar or tab how far the reading of a project is, if it can.", Phrases: words("taskbar, progress bar, terminal progress"), Kind: Switch, Default: false},
 		{Key: Mouse, Name: "mouse", Does: "Whether the mouse is listened to: a click puts the caret, a second one follows the name, the wheel scrolls. auto: on, but not within a program that divides the terminal and has the mouse itself. With Shift the terminal selects text as ever.",
@@ -59,6 +65,8 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Tips, Name: "tips", Does: "Whether a key is shown, seldom and once, that would have done at once what was done by several.", Phrases: words("hints, show hints, teach me, coach, no more tips, stop tips, did you know"), Kind: Switch, Default: true},
 		{Key: LeaveOut, Name: "left out of the scout", Does: "Patterns of paths that the scout does not show: [\"*.min.js\", \"generated/\"]; with is:all in what one types it does.", Phrases: words("exclude files, ignore files, hide files from search, ignored folders, exclude folders"), Kind: Texts, Default: []string{}, Shared: true, Check: checkPatterns},
 		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},
+		{Key: Languages, Name: "languages by file name", Does: "In what language files are, by patterns of their names: \"*.inc\" = \"PHP\". It counts from the next start on.", Phrases: words("file associations, file types, file extension language, treat file as, associate extension, syntax for extension"), Kind: Words, Default: map[string]string{}},
+		{Key: Libraries, Name: "where libraries lie", Does: "Folders in which libraries lie that are not where they usually are, by languages: Python = [\"~/env/lib/python3.12/site-packages\"]. It counts from the next start on; docs/languages.md says what each language looks for there.", Phrases: words("include path, library path, python path, sdk location, java home, site packages, sysroot, dependencies folder"), Kind: Commands, Default: map[string][]string{}},
 	}
 })
 

@@ -190,7 +190,7 @@ func (s *Setting) readTable(v any) (any, error) {
 			continue
 		}
 		if commands[k], ok = textsOf(v); !ok || len(commands[k]) == 0 {
-			return nil, fmt.Errorf("%s: what stands for %q is a command with its arguments: [\"program\", \"argument\"]", s.Key, k)
+			return nil, fmt.Errorf("%s: what stands for %q is a list: [\"one\", \"another\"]", s.Key, k)
 		}
 	}
 	if s.Kind == Words {

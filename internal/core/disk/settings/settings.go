@@ -25,7 +25,7 @@ const (
 	Texts
 	// Words is a table of texts.
 	Words
-	// Commands is a table of commands, each with its arguments.
+	// Commands is a table of lists, such as commands with their arguments.
 	Commands
 )
 
@@ -116,6 +116,9 @@ func (s *Settings) Words(key string) map[string]string {
 	all, _ := v.(map[string]string)
 	return all
 }
+
+// Lists is what a table of lists is.
+func (s *Settings) Lists(key string) map[string][]string { return s.commands(key) }
 
 func (s *Settings) commands(key string) map[string][]string {
 	v, _ := s.Value(key)

@@ -1,6 +1,10 @@
 package lang
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -23,6 +27,49 @@ type Set struct {
 	byName      map[string]*Language
 	signs       map[string]*lexical.Signs // of those without facts, by extension
 	halves      map[string][]Half         // by what they are halves of
+	byUser      []userNamed                   // those that the user has said, the first before the others
+}
+
+// userNamed is a language of the files whose names match a pattern.
+type userNamed struct {
+	pattern  string
+	language *Language
+}
+
+// With is the set in which files whose names match patterns are in languages, by the names of those. It says
+// what cannot be.
+func (s *Set) With(byPattern map[string]string) (out *Set, problems []string) {
+	if len(byPattern) == 0 {
+		return s, nil
+	}
+	with := *s
+	with.byUser = nil
+	for _, pattern := range slices.Sorted(maps.Keys(byPattern)) {
+		i := slices.IndexFunc(s.all, func(l *Language) bool { return strings.EqualFold(l.Name, byPattern[pattern]) })
+		switch _, err := path.Match(pattern, ""); {
+		case err != nil:
+			problems = append(problems, fmt.Sprintf("languages: %q is no pattern of names of files, such as \"*.inc\"", pattern))
+		case i < 0:
+			problems = append(problems, fmt.Sprintf("languages: there is no language %q; docs/languages.md lists them", byPattern[pattern]))
+		default:
+			with.byUser = append(with.byUser, userNamed{pattern, s.all[i]})
+		}
+	}
+	return &with, problems
+}
+
+// Digest says in what languages files are by what the user has said, in a word that is another one for others;
+// "" if nothing was said.
+func (s *Set) Digest() string {
+	var all []string
+	for _, n := range s.byUser {
+		all = append(all, n.pattern+"="+n.language.Name)
+	}
+	if len(all) == 0 {
+		return ""
+	}
+	sum := sha256.Sum256([]byte(strings.Join(all, "\n")))
+	return hex.EncodeToString(sum[:6])
 }
 
 // NewSet puts languages together. Where two claim an extension or a name, the
@@ -62,6 +109,11 @@ func (s *Set) All() []*Language { return s.all }
 // Of returns the language of a file, or nil if it is none of the set.
 func (s *Set) Of(file string) *Language {
 	base := path.Base(file)
+	for _, n := range s.byUser {
+		if ok, _ := path.Match(n.pattern, base); ok {
+			return n.language
+		}
+	}
 	if l := s.byFile[base]; l != nil {
 		return l
 	}

@@ -36,8 +36,12 @@ func (f *File) work() *inside {
 			return
 		}
 		f.Text.PrepareRepeats()
-		f.in.generated = catalog.Set().IsGenerated(f.Path, f.Text.Bytes())
-		signs := catalog.Set().Signs(f.Path)
+		languages := f.languages
+		if languages == nil {
+			languages = catalog.Set()
+		}
+		f.in.generated = languages.IsGenerated(f.Path, f.Text.Bytes())
+		signs := languages.Signs(f.Path)
 		f.in.runs = signs.Runs(f.Text.Bytes())
 		f.in.regions = fold.Regions(signs, f.Text, f.Facts, f.in.runs)
 		if f.Facts == nil {

@@ -17,6 +17,18 @@ import (
 // It is to be called before anything is asked.
 func (b *Base) KnowLibraries(cache string) { b.machine = library.New(b.root, cache) }
 
+// KnowFolders tells where else libraries lie, by the names of languages; after KnowLibraries, and before
+// anything is asked.
+func (b *Base) KnowFolders(folders map[string][]string) { b.machine.Folders = folders }
+
+// NameLanguages has files whose names match patterns be in languages, by the names of those. It is to be called
+// before anything is read. It says which languages there are not.
+func (b *Base) NameLanguages(byPattern map[string]string) (problems []string) {
+	b.languages, problems = b.languages.With(byPattern)
+	b.checks = b.newChecks()
+	return problems
+}
+
 // Machine implements lang.Project.
 func (b *Base) Machine() *library.Machine { return b.machine }
 

@@ -7,6 +7,7 @@ import (
 	"github.com/hashicorp/golang-lru/v2/simplelru"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/text"
 )
 
@@ -22,6 +23,8 @@ type File struct {
 	// Foreign says that the file is not the project's own, as of when it was read from disk;
 	// see IsForeign.
 	Foreign bool
+
+	languages *lang.Set // nil for those by the names of files
 
 	in inside
 }
@@ -45,7 +48,7 @@ func (b *Base) OnDisk(ctx context.Context, p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: b.IsForeign(p)}
+	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: b.IsForeign(p), languages: b.languages}
 	if doc.Size() <= largestParsed {
 		// Without facts the file is shown as the text it is.
 		f.Facts, _ = b.factsOf(ctx, p, doc)
@@ -69,7 +72,7 @@ func (b *Base) LoadHead(p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &File{Path: p, Text: doc, Foreign: b.IsForeign(p)}, nil
+	return &File{Path: p, Text: doc, Foreign: b.IsForeign(p), languages: b.languages}, nil
 }
 
 // Facts implements resolve.Code.

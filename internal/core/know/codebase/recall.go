@@ -30,7 +30,7 @@ const mostReread = 64
 // index in a folder of indexes, which it goes on using. It is false if that is not
 // how the project is now; then KeepIndex and Read are to be called.
 func (b *Base) Recall(ctx context.Context, folder string) bool {
-	s, err := index.OpenSnapshot(folder, b.root)
+	s, err := index.OpenSnapshot(b.indexIn(folder), b.root)
 	if err != nil {
 		return false // as when there is none
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"path/filepath"
 	"slices"
 	"sync"
 	"time"
@@ -39,8 +40,18 @@ func (b *Base) KeepIndex(ctx context.Context, folder string) {
 // opensIndex lets the index on disk be opened when it is first asked for, and then be
 // read by a function, if that is not nil.
 func (b *Base) opensIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
+	folder = b.indexIn(folder)
 	b.indexes = folder
 	b.open = sync.OnceFunc(func() { b.openIndex(ctx, folder, read) })
+}
+
+// indexIn is where the index is within the folder of indexes: what is read of files that are in other languages
+// than by their names lies by itself.
+func (b *Base) indexIn(folder string) string {
+	if digest := b.languages.Digest(); digest != "" && folder != "" {
+		return filepath.Join(folder, "languages-"+digest)
+	}
+	return folder
 }
 
 // store is what is kept on disk, once it is there; nil if nothing is.

@@ -55,7 +55,7 @@ func (b *Base) Unsaved(p string) *File { return b.unsaved.get(p) }
 // Write takes in the text of a file that is not saved: from now on all answers are about
 // that. It returns the file with its facts.
 func (b *Base) Write(ctx context.Context, p string, doc *text.Document) *File {
-	f := &File{Path: p, Text: doc}
+	f := &File{Path: p, Text: doc, languages: b.languages}
 	if doc.Len() <= largestParsed {
 		f.Facts, _ = b.factsOf(ctx, p, doc) // without facts it is the text it is
 	}
@@ -66,13 +66,15 @@ func (b *Base) Write(ctx context.Context, p string, doc *text.Document) *File {
 
 // Hold is Write without facts, which takes no time: for when one leaves a file before it was
 // looked at what was written last.
-func (b *Base) Hold(p string, doc *text.Document) { b.unsaved.put(p, &File{Path: p, Text: doc}) }
+func (b *Base) Hold(p string, doc *text.Document) {
+	b.unsaved.put(p, &File{Path: p, Text: doc, languages: b.languages})
+}
 
 // Moved follows a text that is not saved to another path of its file.
 func (b *Base) Moved(from, to string) {
 	if f := b.unsaved.get(from); f != nil {
 		b.unsaved.put(from, nil)
-		b.unsaved.put(to, &File{Path: to, Text: f.Text})
+		b.unsaved.put(to, &File{Path: to, Text: f.Text, languages: b.languages})
 	}
 }
 

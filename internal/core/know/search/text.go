@@ -8,7 +8,6 @@ import (
 	"strings"
 	"sync"
 
-	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/find"
@@ -184,7 +183,7 @@ func (s *textSearch) file(path string) (hits []TextHit) {
 		return nil
 	}
 	defined := s.in.code.Index().In(path)
-	for i, role := range find.Roles(catalog.Set().Signs(path), body, offsets) {
+	for i, role := range find.Roles(s.in.code.Languages().Signs(path), body, offsets) {
 		hits[i].Role = role
 		if n, ok := slices.BinarySearch(defined, offsets[i]); ok || n < len(defined) && defined[n] < int(hits[i].At.End) {
 			hits[i].Role = find.Definition

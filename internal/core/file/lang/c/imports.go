@@ -53,7 +53,7 @@ var headerFolders = []string{"/usr/local/include", "/usr/include", "/usr/include
 
 // ofSystem is the file of a header of the system; "" if it is not there.
 func ofSystem(m *library.Machine, included string) string {
-	for _, dir := range library.Matching(headerFolders...) {
+	for _, dir := range library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...) {
 		if p := path.Join(dir, included); m.HasFile(p) {
 			return p
 		}

@@ -138,7 +138,7 @@ func cached(name, version string) string {
 
 // look finds out where Go and its modules are.
 func (i *imports) look(m *library.Machine) {
-	for _, dir := range []string{os.Getenv("GOROOT"), library.Installed("go"), "/usr/local/go", "/usr/lib/go"} {
+	for _, dir := range append(m.Of("Go"), os.Getenv("GOROOT"), library.Installed("go"), "/usr/local/go", "/usr/lib/go") {
 		if dir != "" && library.IsFolder(filepath.Join(dir, "src", "fmt")) {
 			i.goRoot = filepath.ToSlash(dir)
 			break
@@ -148,8 +148,8 @@ func (i *imports) look(m *library.Machine) {
 	if gopath == "" {
 		gopath = filepath.Join(m.Home, "go")
 	}
-	for _, dir := range []string{os.Getenv("GOMODCACHE"), filepath.Join(gopath, "pkg", "mod")} {
-		if dir != "" && library.IsFolder(dir) {
+	for _, dir := range append(m.Of("Go"), os.Getenv("GOMODCACHE"), filepath.Join(gopath, "pkg", "mod")) {
+		if dir != "" && library.IsFolder(dir) && filepath.ToSlash(dir) != i.goRoot {
 			i.modules = filepath.ToSlash(dir)
 			break
 		}

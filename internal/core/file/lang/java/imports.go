@@ -40,7 +40,7 @@ func (i *imports) Type(pkg, name string) string {
 // look finds the source archive of a development kit.
 func (i *imports) look(m *library.Machine) {
 	var patterns []string
-	for _, home := range []string{os.Getenv("JAVA_HOME"), library.Installed("java")} {
+	for _, home := range append(m.Of("Java"), os.Getenv("JAVA_HOME"), library.Installed("java")) {
 		if home != "" {
 			patterns = append(patterns, filepath.Join(home, "lib", "src.zip"), filepath.Join(home, "src.zip"))
 		}

@@ -91,7 +91,7 @@ func (i *imports) bases(file string, level int) (bases []string) {
 // project's own environment first.
 func (i *imports) onMachine(m *library.Machine) []string {
 	i.once.Do(func() {
-		var patterns []string
+		patterns := m.Of("Python")
 		for _, env := range []string{filepath.Join(m.Root, ".venv"), filepath.Join(m.Root, "venv"), filepath.Join(m.Root, "env"), os.Getenv("VIRTUAL_ENV")} {
 			if env != "" {
 				patterns = append(patterns, filepath.Join(env, "lib/python3*/site-packages"))

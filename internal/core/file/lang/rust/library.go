@@ -33,7 +33,7 @@ func installedFolders(m *library.Machine) []string {
 	if home == "" {
 		home = filepath.Join(m.Home, ".cargo")
 	}
-	return library.Folders(filepath.Join(m.Root, "vendor"), filepath.Join(home, "registry/src/*"), "/usr/share/cargo/registry")
+	return library.Folders(append(m.Of("Rust"), filepath.Join(m.Root, "vendor"), filepath.Join(home, "registry/src/*"), "/usr/share/cargo/registry")...)
 }
 
 // onMachine is the file with which a crate begins that a file names: one of Rust's
