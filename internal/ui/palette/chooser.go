@@ -88,8 +88,8 @@ func (c *Chooser) Dark(dark bool) {
 // Toggle goes from the dark to the light palette or back, and names it.
 func (c *Chooser) Toggle() string {
 	name := Peat.Name
-	if c.use.Name == name {
-		name = Chalk.Name
+	if other, is := map[string]string{Peat.Name: Chalk.Name, Slate.Name: Sand.Name, Sand.Name: Slate.Name}[c.use.Name]; is {
+		name = other
 	}
 	c.use, c.fixed = c.named(name).with(c.own), true
 	return name

@@ -29,5 +29,5 @@ func TestPalettes(t *testing.T) {
 	assert.Equal(t, "chalk", c.Toggle())
 	c.Dark(true)
 	assert.Equal(t, "chalk", c.Use().Name, "what was asked for stays")
-	assert.Error(t, c.Fix("slate"))
+	assert.Error(t, c.Fix("granite"))
 }

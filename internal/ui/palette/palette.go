@@ -47,6 +47,23 @@ var Clear = Palette{
 	Number: ink.RGB(0xffc894), Comment: ink.RGB(0xc4c4c4), Type: ink.RGB(0xb4ecdf), Function: ink.RGB(0xffffff),
 }
 
+// Slate and Sand are for those to whom red and green look alike: the one for dark rooms, the other for bright ones.
+// All that means something is told apart by them, as by everybody else.
+var (
+	Slate = Palette{
+		Name: "slate", Ground: ink.RGB(0x14171c), Present: ink.RGB(0x1b1f26), Sheet: ink.RGB(0x1d222a), Chosen: ink.RGB(0x2b323d), Rule: ink.RGB(0x39424f),
+		Text: ink.RGB(0xd7dadf), Quiet: ink.RGB(0x9ca5af), Here: ink.RGB(0xf2c14e), Way: ink.RGB(0x6fa6fc), Edit: ink.RGB(0xd6b7f2),
+		Changed: ink.RGB(0x3fb8ad), Problem: ink.RGB(0xff714d), Keyword: ink.RGB(0x8ab4f0), String: ink.RGB(0xede078),
+		Number: ink.RGB(0xf0a868), Comment: ink.RGB(0x9aa4b0), Type: ink.RGB(0xb9d3ea), Function: ink.RGB(0xf3efe2),
+	}
+	Sand = Palette{
+		Name: "sand", Ground: ink.RGB(0xf5f4ef), Present: ink.RGB(0xeeecdf), Sheet: ink.RGB(0xeae8dc), Chosen: ink.RGB(0xdddac9), Rule: ink.RGB(0xc6c3b4),
+		Text: ink.RGB(0x2a2d33), Quiet: ink.RGB(0x525a63), Here: ink.RGB(0x6f2806), Way: ink.RGB(0x056098), Edit: ink.RGB(0x43248c),
+		Changed: ink.RGB(0x00636a), Problem: ink.RGB(0x984400), Keyword: ink.RGB(0x1f4f9e), String: ink.RGB(0x495610),
+		Number: ink.RGB(0xaf1a19), Comment: ink.RGB(0x555c64), Type: ink.RGB(0x004d6c), Function: ink.RGB(0x17191d),
+	}
+)
+
 // PeatOf256 and ChalkOf256 are the same for terminals with 256 colours, chosen by
 // hand: the nearest of the 256 to a muted colour is often a gaudy one.
 var (
@@ -83,12 +100,12 @@ var Plain = Palette{Name: "plain"}
 
 // ByName returns the palette of a name.
 func ByName(name string) (Palette, error) {
-	for _, p := range []Palette{Peat, Chalk, Clear, Sixteen, Plain} {
+	for _, p := range []Palette{Peat, Chalk, Clear, Slate, Sand, Sixteen, Plain} {
 		if p.Name == name {
 			return p, nil
 		}
 	}
-	return Palette{}, fmt.Errorf("there is no palette %q; choose peat, chalk, clear, sixteen or plain", name)
+	return Palette{}, fmt.Errorf("there is no palette %q; choose peat, chalk, clear, slate, sand, sixteen or plain", name)
 }
 
 // On is a style in one of the palette's colours on one of its grounds.

@@ -16,7 +16,7 @@ func contrast(t *testing.T, a, b ink.Color) float64 {
 }
 
 func TestAllTextStandsOutFromItsGround(t *testing.T) {
-	for _, p := range []Palette{Peat, Chalk, PeatOf256, ChalkOf256} {
+	for _, p := range []Palette{Peat, Chalk, Slate, Sand, PeatOf256, ChalkOf256} {
 		texts := map[string]ink.Color{"text": p.Text, "quiet": p.Quiet, "here": p.Here, "way": p.Way, "edit": p.Edit,
 			"changed": p.Changed, "problem": p.Problem}
 		code := map[string]ink.Color{"keyword": p.Keyword, "string": p.String, "number": p.Number, "comment": p.Comment,
@@ -74,6 +74,6 @@ func TestByName(t *testing.T) {
 	p, err := ByName("chalk")
 	assert.NoError(t, err)
 	assert.Equal(t, Chalk, p)
-	_, err = ByName("slate")
-	assert.ErrorContains(t, err, "slate")
+	_, err = ByName("granite")
+	assert.ErrorContains(t, err, "granite")
 }

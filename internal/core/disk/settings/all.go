@@ -39,8 +39,8 @@ func All() []Setting { return all() }
 
 var all = sync.OnceValue(func() []Setting {
 	return []Setting{
-		{Key: Palette, Name: "palette", Does: "The colours: peat is dark, chalk is light, clear has more contrast, sixteen uses the terminal's own colours, plain none; auto takes what suits the terminal.",
-			Phrases: words("theme, colours, color scheme, dark mode, light mode, high contrast, appearance, skin"), Kind: Choice, Default: "auto", Values: []string{"auto", "peat", "chalk", "clear", "sixteen", "plain"}},
+		{Key: Palette, Name: "palette", Does: "The colours: peat is dark, chalk is light, clear has more contrast, slate (dark) and sand (light) are for those to whom red and green look alike, sixteen uses the terminal's own colours, plain none; auto takes what suits the terminal.",
+			Phrases: words("theme, colours, color scheme, dark mode, light mode, high contrast, appearance, skin, colour blind, color blindness, red green"), Kind: Choice, Default: "auto", Values: []string{"auto", "peat", "chalk", "clear", "slate", "sand", "sixteen", "plain"}},
 		{Key: Colors, Name: "colours of your own", Does: "Colours that are other than those of the palette, by what they say: text = \"#d6dacf\", or a number of the 256 of terminals.",
 			Phrases: words("own palette, custom colours, syntax colours, color of comments, change a colour"), Kind: Words, Default: map[string]string{}, Check: checkColors},
 		{Key: LineNumbers, Name: "line numbers", Does: "Whether lines are numbered: from the beginning of the file, from the line of the caret, or not at all.",
