@@ -176,7 +176,7 @@ func TestFindFollowAndComeBack(t *testing.T) {
 	p.press("b").see("[assign roster.go 6]").press("space", "=store.go", "enter").see("store ▸ store.go", "─┬─ [store.go 1]")
 	p.press("b").see("[assign roster.go 6]").press("F").see("ways on from roster.go 6").press("down").see("return t.Name").press("esc").see("[assign roster.go 6]", "line 6")
 	p.press("F", "down", "enter").see("[label 8]")
-	p.press("f").see("the trail does not lead on from here")
+	p.press("f").see("you have not gone on from here yet")
 	p.press("b", "b").see("[README.md 1]").press("b").see("the trail begins here")
 }
 

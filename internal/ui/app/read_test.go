@@ -48,7 +48,7 @@ func TestFoldsHideAndShow(t *testing.T) {
 func TestSoloShowsOnePieceAlone(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
 	p.see("line 9").press("S", "S").see("alone on the screen", "solo", "func label").gone("package dispatch", "func assign")
-	p.press("ctrl+home").see("line 8").press("[").see("func assign", "line 6").gone("func label(").press("]").see("func label").press("]").see("there is no neighbour on this side")
+	p.press("ctrl+home").see("line 8").press("[").see("func assign", "line 6").gone("func label(").press("]").see("func label").press("]").see("there is no other function or type on this side")
 	p.press("/", "=Name").see("1 of 1 place in what is alone here").press("enter", "S", "S").see("package dispatch").gone("solo")
 	p.press("S", "S", "b").see("the trail begins here").press("space", "=roster.go:1", "enter").see("package dispatch", "line 1").gone("solo")
 	p.press("S", "S").see("the caret is in no function or type")

@@ -60,7 +60,7 @@ func (s *Surface) wouldMove(from bookmark.Spot) bool {
 // giveLetter gives a letter to the line.
 func (s *Surface) giveLetter(key string) (todo surface.Intent) {
 	if !isLetter(key) {
-		return surface.Say("%s cannot be that of a bookmark; the letters a to z and the digits can", keymap.Label(key))
+		return surface.Say("%s cannot be the letter of a bookmark; the letters a to z and the digits can", keymap.Label(key))
 	}
 	k, why := s.markHere(bookmark.Line)
 	if why != "" {

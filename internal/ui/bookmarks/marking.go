@@ -112,7 +112,7 @@ func (s *Surface) undo() surface.Intent {
 func (s *Surface) ByLetter(letter string) surface.Intent {
 	spot, ok := s.book.Lettered(letter)
 	if !ok {
-		return surface.Say("no bookmark is %s; M %s makes this line the one", letter, letter)
+		return surface.Say("no bookmark is %s; {bookmark-letter} %s makes this line the one", letter, letter)
 	}
 	return s.goTo(spot, "bookmark "+letter)
 }
@@ -179,11 +179,11 @@ func (s *Surface) arrive(l, found *bookmark.List, was place.Place, how string) (
 func (s *Surface) next(forward bool) surface.Intent {
 	l := s.book.Present()
 	if l == nil {
-		return surface.Say("there is no bookmark yet; m puts one on this line")
+		return surface.Say("there is no bookmark yet; {bookmark} puts one on this line")
 	}
 	i, round, ok := l.Next(s.at, s.host.Here().View.Place, forward)
 	if !ok {
-		return surface.Say("no bookmark is left in the list %q; m puts one on this line", l.Name)
+		return surface.Say("no bookmark is left in the list %q; {bookmark} puts one on this line", l.Name)
 	}
 	todo := s.goTo(bookmark.Spot{List: l, Item: i}, "bookmark: "+l.Name)
 	if round {
@@ -201,5 +201,5 @@ func (s *Surface) noteHere() surface.Intent {
 			return todo.And(s.selected())
 		}
 	}
-	return surface.Say("there is no bookmark on this line to write a note on; m puts one here")
+	return surface.Say("there is no bookmark on this line to write a note on; {bookmark} puts one here")
 }

@@ -183,7 +183,7 @@ func (s *Surface) Moved(from, to string) (todo surface.Intent) {
 func (s *Surface) show(choose bool) surface.Intent {
 	if len(s.book.Lists) == 0 {
 		// By now another program may have made some.
-		return surface.Say("there is no bookmark yet: m puts one on this line, M and a letter one to go to at once").And(surface.Begin(s.others()))
+		return surface.Say("there is no bookmark yet: {bookmark} puts one on this line, {bookmark-letter} and a letter one to go to at once").And(surface.Begin(s.others()))
 	}
 	s.open = true
 	s.sheet.Open(&s.book, choose, s.at, s.Height)

@@ -140,7 +140,7 @@ func TestLetters(t *testing.T) {
 	assert.False(t, todo.Close, "one that is taken is asked about")
 	assert.Contains(t, uitest.Of(line, 120, 1), "once more moves it to this line")
 	assert.Contains(t, uitest.Last(uitest.Press(line, "r")).Say, "r is hut.go 1 now")
-	assert.Contains(t, ask("%").Say, "cannot be that of a bookmark")
+	assert.Contains(t, ask("%").Say, "cannot be the letter of a bookmark")
 	assert.Equal(t, surface.Close(), ask("esc"))
 	assert.Contains(t, ask("7").Say, "7 goes there")
 	assert.Equal(t, "huts/hut.go", uitest.Last(uitest.Carry(d.ByLetter("7"))).Go.Path)

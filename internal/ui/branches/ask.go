@@ -54,7 +54,7 @@ func (m *Model) Commands() surface.Commands {
 func (m *Model) askHere(tree answer.Tree) surface.Intent {
 	here := m.host.Here()
 	if here.File == nil || here.File.Facts == nil {
-		return here.Lack("nothing is known of the names in this file")
+		return here.Lack("no names are known in this file")
 	}
 	return surface.Begin(m.ask(question{tree, here.File.Path, here.Offset}, false))
 }

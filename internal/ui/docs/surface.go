@@ -48,7 +48,7 @@ type reply struct {
 func (s *Surface) ask() surface.Intent {
 	here := s.host.Here()
 	if here.File == nil || here.File.Facts == nil {
-		return here.Lack("there is no documentation to be had from this file")
+		return here.Lack("no documentation is known of what is in this file")
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply { return s.read(ctx, here) }, s.show))
 }

@@ -191,7 +191,7 @@ type reply struct {
 func (m *Model) ask(way answer.Way, on bool) surface.Intent {
 	here := m.host.Here()
 	if here.File == nil || here.File.Facts == nil && way != answer.ToDefinition {
-		return here.Lack("nothing is known of the names in this file")
+		return here.Lack("no names are known in this file")
 	}
 	p, offset, find := here.File.Path, here.Offset, m.find
 	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) reply {

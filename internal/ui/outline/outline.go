@@ -65,7 +65,7 @@ func (m *Model) list() picker.List {
 		}
 	}
 	if len(m.all) == 0 {
-		l.Empty = "nothing is known of the inside of this file"
+		l.Empty = "no functions, types or sections are known in this file"
 	}
 	if m.byName {
 		l.Note += ", by name"

@@ -26,7 +26,7 @@ func (s *Surface) Commands() surface.Commands { return surface.Commands{keymap.O
 func (s *Surface) open() surface.Intent {
 	here := s.host.Here()
 	if here.File == nil {
-		return surface.Say("there is no file here to see the inside of")
+		return surface.Say("no file is shown whose outline there could be")
 	}
 	s.path = here.File.Path
 	s.list.Open(here.File, here.Offset, s.Height)

@@ -44,7 +44,7 @@ func TestTheOutlineOfAFile(t *testing.T) {
 	assert.True(t, uitest.Last(uitest.Press(s, "zz")).LookBack)
 	assert.True(t, uitest.Last(uitest.Press(s, "esc")).Close)
 	host.At = surface.Here{}
-	assert.Equal(t, "there is no file here to see the inside of", s.Commands()[keymap.Outline]().Say)
+	assert.Equal(t, "no file is shown whose outline there could be", s.Commands()[keymap.Outline]().Say)
 }
 
 func TestTheOutlineBesideTheCode(t *testing.T) {

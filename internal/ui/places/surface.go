@@ -105,7 +105,7 @@ func (s *Surface) Along(way answer.Way) surface.Intent {
 	here := s.host.Here()
 	file := here.File
 	if file == nil || file.Facts == nil && way != answer.ToDefinition {
-		return here.Lack("nothing is known of the names in this file")
+		return here.Lack("no names are known in this file")
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply {
 		a := reply{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}

@@ -188,7 +188,7 @@ func TestAWayThatLeadsNowhere(t *testing.T) {
 	assert.Equal(t, "the type of snow belongs to fmt, which is outside this project", along(s, keymap.TypeDefinition).Say)
 	s, _, host := list(&finder{})
 	host.At.File.Facts = nil
-	assert.Equal(t, "nothing is known of the names in this file", along(s, keymap.References).Say)
+	assert.Equal(t, "no names are known in this file", along(s, keymap.References).Say)
 	host.At = surface.Here{}
 	assert.Contains(t, along(s, keymap.References).Say, "no file is shown")
 }

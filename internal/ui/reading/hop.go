@@ -25,7 +25,7 @@ func (m *Model) hops() surface.Commands {
 	for a, hop := range inside {
 		all[a] = func() surface.Intent {
 			if f := m.host.Code().File(); f == nil || f.Facts == nil {
-				return m.host.Here().Lack("nothing is known of the inside of this file")
+				return m.host.Here().Lack("no functions, types or sections are known in this file")
 			}
 			return hop()
 		}
@@ -78,7 +78,7 @@ func (m *Model) toEnd(start bool) surface.Intent {
 			return m.hopTo(offset)
 		}
 	}
-	return surface.Say("one is in no function or type here")
+	return surface.Say("the caret is in no function or type")
 }
 
 // toImports goes to the first import, and from there back to where one was.

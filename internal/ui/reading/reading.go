@@ -116,7 +116,7 @@ func (m *Model) solo() surface.Intent {
 	}
 	f := c.File()
 	if f == nil || f.Facts == nil {
-		return m.host.Here().Lack("nothing is known of the inside of this file")
+		return m.host.Here().Lack("no functions, types or sections are known in this file")
 	}
 	piece, ok := outline.Piece(f.Facts, c.Offset())
 	if !ok {
@@ -133,7 +133,7 @@ func (m *Model) soloHop(forward bool) surface.Intent {
 	c := m.host.Code()
 	piece, ok := outline.NextPiece(c.File().Facts, c.Solo(), forward)
 	if !ok {
-		return surface.Say("there is no neighbour on this side; {solo} brings the rest of the file back")
+		return surface.Say("there is no other function or type on this side; {solo} brings the rest of the file back")
 	}
 	c.Alone(place.Range{})
 	name := int(piece.Name.Start)
@@ -182,7 +182,7 @@ func (m *Model) grow() surface.Intent {
 func (m *Model) shrink() surface.Intent {
 	todo := surface.Intent{Caret: true}
 	if !m.host.Code().Shrink() {
-		return todo.And(surface.Say("nothing is selected; + selects what the caret is in"))
+		return todo.And(surface.Say("nothing is selected; {grow} selects what the caret is in"))
 	}
 	return todo
 }

@@ -101,7 +101,7 @@ func TestHops(t *testing.T) {
 	f := file()
 	f.Facts = nil
 	_, do = begin(f, project{})
-	assert.Equal(t, "nothing is known of the inside of this file", do(keymap.NextSymbol).Say)
+	assert.Equal(t, "no functions, types or sections are known in this file", do(keymap.NextSymbol).Say)
 }
 
 func TestFoldingAndSolo(t *testing.T) {
@@ -125,7 +125,7 @@ func TestFoldingAndSolo(t *testing.T) {
 	assert.NotZero(t, d.code.Solo().Len())
 	do(keymap.NextSymbol)
 	assert.Equal(t, 9, line(d), "its neighbour, alone")
-	assert.Contains(t, do(keymap.NextSymbol).Say, "no neighbour on this side")
+	assert.Contains(t, do(keymap.NextSymbol).Say, "no other function or type on this side")
 	do(keymap.Solo)
 	assert.Zero(t, d.code.Solo().Len())
 	assert.Equal(t, "nothing is selected; + selects what the caret is in", do(keymap.Shrink).Say)

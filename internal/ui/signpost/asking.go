@@ -213,7 +213,7 @@ func (p *Post) AllWays() surface.Intent {
 		add(w, w.Where)
 	}
 	if len(rows) == 0 {
-		return surface.Say("no way leads on from %s", about.Name)
+		return surface.Say("you have not gone on from %s yet", about.Name)
 	}
 	return p.ways.Open("ways from "+about.Name, "go there", rows)
 }
@@ -229,7 +229,7 @@ type definition struct {
 func (p *Post) define(on bool) surface.Intent {
 	here, project := p.host.Here(), p.project
 	if here.File == nil || here.File.Facts == nil {
-		return here.Lack("there are no definitions to be had from this file")
+		return here.Lack("no definitions are known in this file")
 	}
 	return surface.Begin(surface.Ask(p.host.Way(), func(ctx context.Context) definition {
 		r, spots := project.All(ctx, answer.Question{Way: answer.ToDefinition, Path: here.File.Path, Offset: here.Offset})

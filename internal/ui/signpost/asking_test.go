@@ -119,5 +119,5 @@ func TestDefinitions(t *testing.T) {
 	host.At.File = nil
 	assert.Equal(t, "no file is shown; Space finds one", uitest.Said(p.Commands()[keymap.Definition]()))
 	host.At.View.Place.Path = "notes.txt"
-	assert.Equal(t, "there are no definitions to be had from this file", p.Commands()[keymap.Definition]().Say)
+	assert.Equal(t, "no definitions are known in this file", p.Commands()[keymap.Definition]().Say)
 }

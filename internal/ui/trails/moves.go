@@ -138,10 +138,10 @@ func (s *Surface) forward() (todo surface.Intent) {
 	s.LeaveHere()
 	step := s.trail.Next()
 	if step.Stop == nil {
-		return surface.Say("the trail does not lead on from here")
+		return surface.Say("you have not gone on from here yet")
 	}
 	if n := len(s.trail.Here().Ways()); n > 1 {
-		todo = surface.Say("there were %d ways on from there; at such a fork F lets you choose", n)
+		todo = surface.Say("there were %d ways on from there; {fork} lets you choose among them", n)
 	}
 	return todo.And(surface.Go(to(step, func() { s.trail.Forward() })))
 }
@@ -150,7 +150,7 @@ func (s *Surface) forward() (todo surface.Intent) {
 func (s *Surface) fork() surface.Intent {
 	here := s.trail.Here()
 	if here == nil || len(here.Ways()) == 0 {
-		return surface.Say("the trail does not lead on from here")
+		return surface.Say("you have not gone on from here yet")
 	}
 	if len(here.Ways()) == 1 {
 		return surface.Say("only one way led on from there").And(surface.Go(s.take(here.Ways()[0])))

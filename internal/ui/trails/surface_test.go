@@ -108,8 +108,8 @@ func TestBackForwardAndForks(t *testing.T) {
 	last := uitest.Last(uitest.Press(todo.Open, "down", "enter"))
 	assert.Equal(t, "team.go", last.Go.Path)
 	assert.Contains(t, d.do(keymap.Forward).Say, "there were 2 ways on from there")
-	assert.Contains(t, d.do(keymap.Forward).Say, "does not lead on")
-	assert.Contains(t, d.do(keymap.Fork).Say, "does not lead on")
+	assert.Contains(t, d.do(keymap.Forward).Say, "not gone on from here yet")
+	assert.Contains(t, d.do(keymap.Fork).Say, "not gone on from here yet")
 }
 
 func TestEditPlaces(t *testing.T) {

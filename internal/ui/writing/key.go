@@ -50,7 +50,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 		return todo
 	}
 	if prefix != "" {
-		return surface.Say("%s does nothing here; ? in roam shows the keys", keymap.Label(name))
+		return surface.Say("%s does nothing here; Esc, then {keys} shows the keys", keymap.Label(name))
 	}
 	if keymap.Is(name, on.Roam) {
 		p.fields = nil
