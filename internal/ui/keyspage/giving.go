@@ -202,7 +202,7 @@ func (s *Surface) held() string {
 // tell shows all that a key does, here and in lists.
 func (s *Surface) tell(key string) surface.Intent {
 	var rows []sheet.Row
-	for _, b := range s.keys {
+	for _, b := range s.everywhere() {
 		if slices.Contains(b.Keys, key) {
 			rows = append(rows, sheet.Row{What: b.Group, Name: b.Title, Key: b.Labels(2), Value: b})
 		}

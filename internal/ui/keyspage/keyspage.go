@@ -3,6 +3,9 @@
 package keyspage
 
 import (
+	"slices"
+	"strings"
+
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/entry"
@@ -116,14 +119,20 @@ func (s *Surface) take() surface.Intent {
 
 // matching are the bindings that what is typed names.
 func (s *Surface) matching() []sheet.Section {
+	all := s.everywhere()
 	if s.finder == nil {
-		s.finder = s.keys.Finder()
+		s.finder = all.Finder()
 	}
 	var rows []sheet.Row
 	for _, b := range s.finder.Named(s.input.Value()) {
 		rows = append(rows, sheet.Row{What: b.Group, Name: b.Title, Key: b.Labels(2), Value: b})
 	}
-	return []sheet.Section{{Title: "keys", Note: sheet.Number(len(rows)) + " of " + sheet.Number(len(s.keys)), Rows: rows}}
+	return []sheet.Section{{Title: "keys", Note: sheet.Number(len(rows)) + " of " + sheet.Number(len(all)), Rows: rows}}
+}
+
+// everywhere are the keys without those of the group of here and now, which are among the others, too.
+func (s *Surface) everywhere() keymap.Map {
+	return slices.DeleteFunc(slices.Clone(s.keys), func(b keymap.Binding) bool { return strings.HasPrefix(b.Group, keymap.HereAndNow) })
 }
 
 const prompt = " keys for  "

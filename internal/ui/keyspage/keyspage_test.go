@@ -1,6 +1,8 @@
 package keyspage_test
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -66,4 +68,20 @@ func TestLettersNarrowIt(t *testing.T) {
 	assert.Equal(t, "Enter works in page of keys", uitest.Last(uitest.Press(s, "enter")).Say)
 	uitest.Press(s, "esc")
 	assert.True(t, uitest.Last(uitest.Press(s, "enter")).Close, "with nothing typed it only closes")
+}
+
+// What can be done here and now stands first, and is not found twice.
+func TestHereAndNowStandsFirst(t *testing.T) {
+	m := keymap.Default()
+	here := slices.Clone(m[10:12])
+	for i := range here {
+		here[i].Group = keymap.HereAndNow + ": Assign"
+	}
+	s := keyspage.New(func() keymap.Map { return append(here, m...) }, func() surface.Here { return surface.Here{} }, &keyspage.Keeper{Keys: m, Own: &keymap.Owned{}})
+	s.Resize(120, 30)
+	s.Commands()[keymap.Keys]()
+	page := uitest.Of(s, 120, 30)
+	assert.Regexp(t, `(?s)^[^\n]*\n[^\n]*\n +here and now: Assign`, page)
+	uitest.Press(s, "all ways from here")
+	assert.Equal(t, 1, strings.Count(uitest.Of(s, 120, 30), "all ways from here, with their keys"))
 }

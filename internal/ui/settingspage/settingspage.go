@@ -192,7 +192,7 @@ func (s *Surface) row(one *settings.Setting, at []int) sheet.Row {
 	return sheet.Row{What: table, Name: one.Name + ": " + one.Written(value), At: at, Where: by.String(), Reads: true, Value: one.Key}
 }
 
-var words = page.Words{Prompt: " settings  ", Hint: "type some letters of what is to be set", None: "no setting is called so", About: 4}
+var words = page.Words{Prompt: " settings  ", Hint: "type some letters of what is to be set", None: "no setting is called so", About: 5}
 
 // Rows implements surface.Surface.
 func (s *Surface) Rows(p *palette.Palette) []string {
@@ -207,7 +207,7 @@ func (s *Surface) about() []page.Line {
 	}
 	about := []page.Line{{}}
 	lines := ink.Wrap(one.Does, max(s.Width-8, 20))
-	for _, l := range lines[:min(len(lines), 2)] {
+	for _, l := range lines[:min(len(lines), 3)] {
 		about = append(about, page.Line{Words: l})
 	}
 	return append(about, page.Line{Words: ink.Cut(one.Key+" in "+short(s.store.File())+"; by default "+one.Written(one.Default), s.Width-8), Quiet: true})
