@@ -115,7 +115,7 @@ func (m *Model) roamKey(k tea.KeyPressMsg, leaving bool) tea.Cmd {
 	case !ok && len(name) == 1 && name[0] >= '0' && name[0] <= '9':
 		return m.act(nil, m.marks.ByLetter(name))
 	case !ok:
-		m.say("%s does nothing here; {keys} shows the keys", keymap.Label(name))
+		m.line.message = m.keys.Nothing(name, false)
 		return nil
 	case action == keymap.Close && leaving:
 		return m.do(keymap.Quit, "")

@@ -50,7 +50,7 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 // lines say what the keys do.
 func (s *Surface) lines() [][2]string {
 	return [][2]string{
-		{s.keys.Key(keymap.Scout), "finds files, symbols and text, and every command and setting by what people call it"},
+		{s.keys.Key(keymap.Scout), "finds files, symbols, text, and all commands by what you say"},
 		{s.keys.Key(keymap.Definition) + " " + s.keys.Key(keymap.Back), "to the definition of the name under the caret, and back"},
 		{s.keys.Key(keymap.AllWays), "where one can go from there: references, calls, types, tests"},
 		{s.keys.Key(keymap.Keys) + " " + s.keys.Key(keymap.Quit), "shows all keys; leaves the program"},

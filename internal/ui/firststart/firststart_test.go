@@ -20,7 +20,7 @@ func TestTheFirstStart(t *testing.T) {
 	keys.Take(keymap.Own{keymap.Definition: {"f4"}})
 	s := firststart.New(keys)
 	text := uitest.Of(s, 80, s.Lines())
-	assert.Contains(t, text, "Space       finds files, symbols and text")
+	assert.Contains(t, text, "Space       finds files, symbols, text, and all commands by what you say")
 	assert.Contains(t, text, "F4 b        to the definition")
 	for _, key := range []string{"enter", "esc", "%"} {
 		todo := uitest.Last(uitest.Press(s, key))

@@ -136,3 +136,17 @@ func TestMessagesNameKeys(t *testing.T) {
 	assert.Equal(t, "Ctrl+S saves", m.Fill(Marked("{save} saves"), true))
 	assert.Equal(t, "{back}", m.Fill("{back}", false), "only the words of the program are marked")
 }
+
+// A key that does nothing leads on all the same: to what is meant by it, or to where that is found.
+func TestAKeyThatDoesNothing(t *testing.T) {
+	m := Default()
+	assert.Equal(t, "Ctrl+F does nothing here; / is “find in this file”", m.Nothing("ctrl+f", false))
+	assert.Equal(t, "Ctrl+F does nothing in write; Alt+/ is “find in this file”", m.Nothing("ctrl+f", true))
+	assert.Equal(t, "% does nothing here; Space finds a command by its name, ? shows the keys", m.Nothing("%", false))
+	assert.Equal(t, "F9 does nothing in write; Esc leads back to roam", m.Nothing("f9", true))
+	for k, a := range guesses {
+		_, taken := m.Of(k)
+		assert.False(t, taken, k)
+		assert.NotEmpty(t, a.Naming().Name, k)
+	}
+}

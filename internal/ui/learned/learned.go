@@ -126,7 +126,7 @@ func (s *Surface) about() []page.Line {
 	if u.Missed > 0 {
 		used += "; it would have helped " + times(u.Missed)
 	}
-	return []page.Line{{}, {Words: used}, {Words: "Counted on this machine, for you alone. A key is known once it was used " + times(habit.Known) + ".", Quiet: true}}
+	return []page.Line{{}, {Words: used}, {Words: "Counted here, for you alone. Known is what was used " + times(habit.Known) + " by its key.", Quiet: true}}
 }
 
 func times(n int) string {

@@ -85,7 +85,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 			return m.way(p, a)
 		}
 	}
-	return surface.Say("%s does nothing in write; Esc leads back to roam", keymap.Label(name))
+	return surface.Intent{Say: m.keys.Nothing(name, true)}
 }
 
 // lay tells the text how it stands on the screen.
