@@ -190,7 +190,7 @@ func (m *Model) state(l *lesson.Lesson) string {
 		words = fmt.Sprintf("%d of %s done", at, words)
 	}
 	if !l.Anywhere && !m.inDemo {
-		words += "; in the demo: rooktrail learn " + l.Name
+		words += ", in the demo"
 	}
 	return words
 }

@@ -72,7 +72,7 @@ func TestInOnesOwnProject(t *testing.T) {
 	todo := m.Start("keep")
 	assert.Nil(t, todo.Go)
 	assert.Contains(t, text(m), "m puts a bookmark on the line of the caret")
-	assert.Contains(t, uitest.Of(m.open().Open, 120, 16), "in the demo: rooktrail learn find")
+	assert.Contains(t, uitest.Of(m.open().Open, 120, 16), "5 tasks, in the demo")
 }
 
 // All words fit into their lines at 80 columns, and name keys that there are.

@@ -128,8 +128,8 @@ func (p *Post) describe(ctx context.Context, here surface.Here) described {
 	if d.Name != "" {
 		return described{about: d}
 	}
-	if n := len(here.Crumbs); n > 0 {
-		d = p.project.Describe(ctx, f.Path, int(here.Crumbs[n-1].At.Start))
+	if name, _, ok := codebase.Surrounds(f, here.Offset); ok {
+		d = p.project.Describe(ctx, f.Path, int(name.Start))
 	}
 	if call, ok := p.project.CallAround(ctx, f, here.Offset); ok {
 		return described{about: call.Description, call: &call, around: d}

@@ -7,7 +7,7 @@ import (
 )
 
 // Subject is what a question at a byte offset of a file is about: the name there, or else the innermost
-// function or type around it, of which at is the offset of the name, and around what it is called; "" if the
+// function or type around it, or whose comment it is in, of which at is the offset of the name, and around what it is called; "" if the
 // question is about the name at the offset itself.
 func (g *Guide) Subject(ctx context.Context, p string, offset int) (at int, around string) {
 	if g.resolver.Definition(ctx, p, offset).Name != "" {
@@ -17,11 +17,8 @@ func (g *Guide) Subject(ctx context.Context, p string, offset int) (at int, arou
 	if err != nil {
 		return offset, ""
 	}
-	crumbs := codebase.Crumbs(f, offset)
-	for i := len(crumbs) - 1; i >= 0; i-- {
-		if c := crumbs[i]; c.At.Len() > 0 {
-			return int(c.At.Start), c.Name
-		}
+	if name, called, ok := codebase.Surrounds(f, offset); ok {
+		return int(name.Start), called
 	}
 	return offset, ""
 }

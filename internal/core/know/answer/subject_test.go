@@ -19,6 +19,7 @@ func TestWhatAQuestionIsAbout(t *testing.T) {
 		"return 2": {"Go()", "Go"},
 		"{ n int":  {"Team struct", "Team"},
 		"package":  {"package", ""},
+		"goes out": {"Team struct", "Team"},
 	} {
 		got, around := w.Answers.Subject(t.Context(), "a.go", strings.Index(code, at))
 		assert.Equal(t, strings.Index(code, want.at), got, at)

@@ -31,6 +31,26 @@ func Crumbs(f *File, offset int) []Crumb {
 	return crumbs
 }
 
+// Surrounds is what a place stands in, by its name: the function or type whose comment holds it, or else the
+// innermost definition around it. ok is false if there is none.
+func Surrounds(f *File, offset int) (at place.Range, name string, ok bool) {
+	if f == nil || f.Facts == nil {
+		return at, "", false
+	}
+	for i := range f.Facts.Defs {
+		if d := &f.Facts.Defs[i]; d.Doc.Len() > 0 && d.Doc.Holds(offset) && (d.Kind.IsCallable() || d.Kind.IsType()) && d.At.Len() > 0 {
+			return d.At, d.Name, true
+		}
+	}
+	crumbs := Crumbs(f, offset)
+	for i := len(crumbs) - 1; i >= 0; i-- {
+		if c := crumbs[i]; c.At.Len() > 0 {
+			return c.At, c.Name, true
+		}
+	}
+	return at, "", false
+}
+
 // SymbolAround is the qualified name of what a place stands in.
 func SymbolAround(f *File, line, col int) string {
 	var names []string
