@@ -255,8 +255,10 @@ func (m *Model) Commands() surface.Commands {
 	return surface.Commands{
 		keymap.Next:     func() surface.Intent { return m.next(true) },
 		keymap.Previous: func() surface.Intent { return m.next(false) },
-		keymap.Palette:  func() surface.Intent { return surface.Say("the palette is now %s, until you leave; the setting “palette” keeps it", m.colors.Toggle()) },
-		keymap.Quit:     m.writing.Leave,
+		keymap.Palette: func() surface.Intent {
+			return surface.Say("the palette is now %s, until you leave; the setting “palette” keeps it", m.colors.Toggle())
+		},
+		keymap.Quit: m.writing.Leave,
 	}
 }
 

@@ -22,9 +22,9 @@ func TestARowIsSaidWithoutWhatIsDrawn(t *testing.T) {
 	for row, want := range map[string]string{
 		" ▌  method  Roster.Assign    dispatch/roster.go 59 ":   "method, Roster.Assign, dispatch/roster.go 59",
 		"── Enter go there ─ ↑↓ choose ─ Esc back as it was ──": "Enter go there, Up Down choose, Esc back as it was",
-		" ▪ kept as the sweep":                                  "kept as the sweep",
-		" trail  README.md 1 ── [roster.go 42 ✎]":               "trail, README.md 1, [roster.go 42 changed,]",
-		"────────────":                                          "",
+		" ▪ kept as the sweep":                    "kept as the sweep",
+		" trail  README.md 1 ── [roster.go 42 ✎]": "trail, README.md 1, [roster.go 42 changed,]",
+		"────────────":                            "",
 	} {
 		assert.Equal(t, want, spoken.Said(row), row)
 	}

@@ -27,7 +27,7 @@ type Set struct {
 	byName      map[string]*Language
 	signs       map[string]*lexical.Signs // of those without facts, by extension
 	halves      map[string][]Half         // by what they are halves of
-	byUser      []userNamed                   // those that the user has said, the first before the others
+	byUser      []userNamed               // those that the user has said, the first before the others
 }
 
 // userNamed is a language of the files whose names match a pattern.

@@ -110,7 +110,9 @@ func change() Lesson {
 		{Do: "Letters are typed now. Make it the team of the call-out: if r.teams[i].Name == c.Team {", Hint: "End goes to the end of the line, Backspace deletes, and Ctrl+Z undoes.", Begin: wrong,
 			Done: func(_, now *Screen) bool { return now.Has != nil && now.Has("r.teams[i].Name == c.Team {") }},
 		{Do: "Esc leads back to roam, where letters are keys. {save} saves.", Begin: wrong,
-			Done: func(_, now *Screen) bool { return !now.Writing && now.Unsaved == 0 && now.Over == "" && now.Has != nil && now.Has("c.Team {") }},
+			Done: func(_, now *Screen) bool {
+				return !now.Writing && now.Unsaved == 0 && now.Over == "" && now.Has != nil && now.Has("c.Team {")
+			}},
 		{Do: "Go to any other file.", Hint: "{scout} and some letters of its name.", Begin: wrong,
 			Done: elsewhere},
 		{Do: "{edit-back} brings you back to where you last changed something.", Hint: "In roam; Esc leads there.",
