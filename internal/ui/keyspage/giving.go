@@ -46,10 +46,11 @@ const (
 type listen struct {
 	what   listening
 	action keymap.Action
-	list   string // the list of which a key is to stand for another one, "" for none
-	stands string // the key it is to stand for
-	first  string // the first of two keys
-	key    string // the key that is to be given
+	list   string   // the list of which a key is to stand for another one, "" for none
+	stands string   // the key it is to stand for
+	first  string   // the first of two keys
+	key    string   // the key that is to be given
+	table  []string // where it is to hold, by its table in the file; nil for everywhere
 }
 
 // begin listens for a key: to say what it does, or to give it to the chosen command.
@@ -86,10 +87,15 @@ func (s *Surface) heard(name string) surface.Intent {
 	case l.what == placing:
 		return s.place(name)
 	case l.what == asking:
-		if keymap.Is(name, on.Take) {
-			return s.give()
+		switch {
+		case !keymap.Is(name, on.Take):
+			return surface.Intent{}
+		case l.list != "":
+			return s.giveInList()
+		case l.table != nil:
+			return s.giveIn(l.table)
 		}
-		return surface.Intent{}
+		return s.give()
 	case l.first == "" && (s.keeper.Keys.Begins(name) || len(s.keeper.Keys.After(name, true)) > 0):
 		l.first = name
 		return surface.Intent{}
@@ -109,7 +115,7 @@ func (s *Surface) heard(name string) surface.Intent {
 	}
 	l.key = key
 	if l.list != "" {
-		return s.giveInList()
+		return s.unless(s.giveInList)
 	}
 	l.what = placing
 	return surface.Intent{}
@@ -120,9 +126,11 @@ func (s *Surface) place(name string) surface.Intent {
 	l := &s.listen
 	switch {
 	case keymap.Is(name, on.Typed):
-		return s.giveIn([]string{"write"}, "where letters are typed")
+		l.table = []string{"write"}
+		return s.unless(func() surface.Intent { return s.giveIn(l.table) })
 	case keymap.Is(name, on.Files) && s.ending() != "":
-		return s.giveIn([]string{"files", "*" + s.ending()}, "in *"+s.ending()+" files")
+		l.table = []string{"files", "*" + s.ending()}
+		return s.unless(func() surface.Intent { return s.giveIn(l.table) })
 	case !keymap.Is(name, on.Take):
 		return surface.Intent{}
 	}
@@ -130,21 +138,26 @@ func (s *Surface) place(name string) surface.Intent {
 		s.listen = listen{}
 		return surface.Say("%s", why)
 	}
+	return s.unless(s.give)
+}
+
+// unless gives the key, but asks first if something else has it where it is to hold.
+func (s *Surface) unless(give func() surface.Intent) surface.Intent {
 	if s.held() != "" {
-		l.what = asking
+		s.listen.what = asking
 		return surface.Intent{}
 	}
-	return s.give()
+	return give()
 }
 
 // ending is that of the file on the screen.
 func (s *Surface) ending() string { return path.Ext(s.file) }
 
 // giveIn gives the command the key, to hold only somewhere.
-func (s *Surface) giveIn(table []string, where string) surface.Intent {
+func (s *Surface) giveIn(table []string) surface.Intent {
 	l, o := s.listen, s.keeper.Own
 	s.listen = listen{}
-	keys := []string{l.key}
+	keys, where := []string{l.key}, "where letters are typed"
 	if table[0] == "write" {
 		if o.Write == nil {
 			o.Write = keymap.Own{}
@@ -152,7 +165,7 @@ func (s *Surface) giveIn(table []string, where string) surface.Intent {
 		o.Write.Give(l.action, l.key)
 		keys = o.Write[l.action]
 	} else {
-		keys = o.GiveInFiles(table[1], l.action, l.key)
+		keys, where = o.GiveInFiles(table[1], l.action, l.key), "in "+table[1]+" files"
 	}
 	todo := surface.Say("%s is %s from now on, %s", keymap.Label(l.key), l.action.Naming().Name, where)
 	return todo.And(s.write(func(file string) error { return keymap.KeepOwn(file, table, l.action, keys) }))
@@ -189,7 +202,30 @@ func (s *Surface) write(change func(file string) error) surface.Intent {
 
 // held is what else has the key that is to be given; "" if it is free.
 func (s *Surface) held() string {
-	b, ok := s.keeper.Keys.Holder(s.listen.action, s.listen.key)
+	l, o := &s.listen, s.keeper.Own
+	switch {
+	case l.list != "":
+		for _, b := range s.everywhere() {
+			if (b.Group == l.list || b.Group == keymap.Sheet) && slices.Contains(b.Keys, l.key) && !slices.Contains(b.Keys, l.stands) {
+				return b.Title
+			}
+		}
+		return ""
+	case l.table != nil:
+		a, ok := o.InWrite(l.key)
+		if l.table[0] == "files" {
+			if a, ok = o.InFile(s.file, l.key); !ok {
+				a, ok = s.keeper.Keys.Of(l.key)
+			}
+		} else if !ok {
+			a, ok = s.keeper.Keys.OfWrite(l.key)
+		}
+		if !ok || a == l.action {
+			return ""
+		}
+		return a.Naming().Name
+	}
+	b, ok := s.keeper.Keys.Holder(l.action, l.key)
 	if !ok {
 		return ""
 	}
