@@ -72,8 +72,8 @@ var deeds = []struct {
 	{"scrolling", []press{special("\x1b[6~", tea.KeyPgDown, 0)}, 300},
 	{"moving by lines", letters("j"), 300},
 	{"hopping", letters("]"), 300},
-	{"folding all and opening", letters("Zo"), 60},
-	{"folding bodies, one here", letters("Zbz"), 60},
+	{"folding all and opening", letters("Sa"), 60},
+	{"folding bodies, one here", letters("Sb*"), 60},
 	// Without Esc, with which every program waits a while for what else it may begin.
 	{"finding", append(letters("/snow4"), special("\r", tea.KeyEnter, 0)), 40},
 	// The first w begins to write, and all that follows is typed.

@@ -412,7 +412,12 @@ func (m Map) After(key string, write bool) (all []Binding) {
 }
 
 // Hint says in a word or two what a binding does whose first key was pressed.
-func (b Binding) Hint() string { return hints[b.Action] }
+func (b Binding) Hint() string {
+	if b.Group == Mine {
+		return b.Action.Naming().Name
+	}
+	return hints[b.Action]
+}
 
 // hints are for the actions that take two keys.
 var hints = map[Action]string{
