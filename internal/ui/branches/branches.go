@@ -391,7 +391,7 @@ func (m *Model) Rows(p *palette.Palette) []string {
 	quiet := palette.On(p.Quiet, p.Sheet)
 	r := ink.NewRow(width).Put(prompt, quiet).Put(ink.CutFront(m.typed, max(width-ink.Width(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong())
 	if m.typed == "" {
-		r.Put("letters jump to a name; → opens what is behind one, ← closes it", quiet)
+		r.Put("letters jump to a name; → opens an entry, ← closes it", quiet)
 	}
 	rows := append([]string{r.String(quiet)}, m.list.Rows(width, max(m.Height-2, 0), p)...)
 	keys := [][2]string{keymap.Hint(keymap.Ends.Take, "go there"), keymap.Both(on.Shut, on.Open, "close, open")}

@@ -10,7 +10,7 @@ import (
 var on = struct {
 	Open, Shut, Turn, Tests, Here, Keep, Back key.Binding
 }{
-	Open:  keymap.On("open what is behind it, and go into it", "right"),
+	Open:  keymap.On("open it, and go into it", "right"),
 	Shut:  keymap.On("close it, or out to what it is below", "left"),
 	Turn:  keymap.On("the other way round, in turn", "tab"),
 	Tests: keymap.Letters.Tests.On("without tests"),
