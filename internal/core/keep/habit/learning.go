@@ -60,8 +60,12 @@ type Learned struct {
 	Known, Worth, Others []Command
 }
 
-// mostWorth is how many commands are said to be worth learning next.
-const mostWorth = 9
+// mostWorth is how many commands are said to be worth learning next, and mostOfGroup how many of those are of a
+// group only because one uses others of it.
+const (
+	mostWorth   = 9
+	mostOfGroup = 3
+)
 
 // Learned says how far one is with commands. Worth learning are those that would have helped, then those that
 // one does by their names, and then those whose group one uses most.
@@ -85,7 +89,18 @@ func (b *Book) Learned(all []Command) (l Learned) {
 		u, v := b.Of(x.Name), b.Of(y.Name)
 		return cmp.Or(cmp.Compare(v.Missed, u.Missed), cmp.Compare(v.Named, u.Named), cmp.Compare(groups[y.Group], groups[x.Group]))
 	})
-	l.Worth = worth[:min(mostWorth, len(worth))]
+	fromGroup := map[string]int{}
+	for _, c := range worth {
+		u := b.Of(c.Name)
+		if asked := u.Missed+u.Named > 0; !asked {
+			if fromGroup[c.Group]++; fromGroup[c.Group] > mostOfGroup {
+				continue
+			}
+		}
+		if len(l.Worth) < mostWorth {
+			l.Worth = append(l.Worth, c)
+		}
+	}
 	for _, c := range rest {
 		if !slices.Contains(l.Worth, c) {
 			l.Others = append(l.Others, c)
