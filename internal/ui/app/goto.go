@@ -193,8 +193,8 @@ func (m *Model) keepLater() tea.Cmd {
 			m.stays()
 			return surface.Intent{}
 		})}
-		if m.over == nil && m.line == (line{}) && !m.writing.Writing() && m.set.Settings().On(settings.Tips) {
-			todo = todo.And(m.tips.Stands())
+		if m.over == nil && m.line == (line{}) && !m.writing.Writing() {
+			todo = todo.And(m.tips.Stands(m.set.Settings().On(settings.Tips)))
 		}
 		return todo
 	})

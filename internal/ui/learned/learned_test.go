@@ -19,7 +19,7 @@ func TestHowFarOneIsWithTheKeys(t *testing.T) {
 		book.Did(string(keymap.Back), false, now)
 	}
 	book.Did(string(keymap.Unused), true, now)
-	book.Missed(string(keymap.NextSymbol), now)
+	book.Missed(string(keymap.NextSymbol), true, now)
 	s := learned.New(keymap.Default(), func() *habit.Book { return book })
 	s.Resize(100, 40)
 	todo := s.Commands()[keymap.Learned]()

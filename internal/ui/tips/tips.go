@@ -184,8 +184,9 @@ func goTogether(a, b string) bool {
 	return path.Dir(a) == path.Dir(b) && stem(a) == stem(b)
 }
 
-// Stands is called when the caret has stood still for a while: what is worth saying is said then.
-func (m *Model) Stands() surface.Intent {
+// Stands is called when the caret has stood still for a while: what is worth saying is said then, if tips are
+// wanted; it is noted in any case.
+func (m *Model) Stands(wanted bool) surface.Intent {
 	a := m.due
 	if a == "" {
 		a = m.run.better(m.host.Code())
@@ -195,7 +196,7 @@ func (m *Model) Stands() surface.Intent {
 	if !known && a != "" {
 		words = "{" + string(a) + "} does that, too: " + a.Naming().Name
 	}
-	if a == "" || !m.habits.Missed(string(a), m.now()) {
+	if a == "" || !m.habits.Missed(string(a), wanted, m.now()) {
 		return surface.Intent{}
 	}
 	m.shown = true

@@ -60,7 +60,7 @@ func begin(t *testing.T) (*desk, *Model, *habit.Book) {
 }
 
 // said is what is said when the caret stands still, with the keys in it.
-func said(m *Model) string { return keymap.Default().Fill(m.Stands().Say, false) }
+func said(m *Model) string { return keymap.Default().Fill(m.Stands(true).Say, false) }
 
 // press does a command so many times.
 func (d *desk) press(m *Model, a keymap.Action, times int) {

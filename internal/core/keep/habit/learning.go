@@ -19,12 +19,12 @@ const (
 )
 
 // Missed notes that a command would have done at once what was done otherwise. tell says that this is
-// worth saying now, and counts it as said.
-func (b *Book) Missed(command string, when time.Time) (tell bool) {
+// worth saying now, and counts it as said; it is false if such tips are not wanted.
+func (b *Book) Missed(command string, wanted bool, when time.Time) (tell bool) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	u := b.kept[command].and(b.fresh[command])
-	tell = u.Keyed < Known && u.Told < mostTold &&
+	tell = wanted && u.Keyed < Known && u.Told < mostTold &&
 		(u.Keyed == 0 || when.Sub(u.Last) > quietAfterUse) &&
 		(u.Told == 0 || when.Sub(u.Shown) > quietAfterTip) && b.toldOn(when) < mostADay
 	add := Use{Missed: 1}

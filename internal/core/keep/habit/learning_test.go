@@ -16,12 +16,12 @@ const day = 24 * time.Hour
 
 func TestWhatWouldHaveHelpedIsSaidSeldom(t *testing.T) {
 	var b habit.Book
-	assert.True(t, b.Missed("next-symbol", noon))
-	assert.False(t, b.Missed("next-symbol", noon.Add(time.Hour)), "not again soon")
-	assert.False(t, b.Missed("next-symbol", noon.Add(6*day)))
-	assert.True(t, b.Missed("next-symbol", noon.Add(8*day)))
-	assert.True(t, b.Missed("next-symbol", noon.Add(16*day)))
-	assert.False(t, b.Missed("next-symbol", noon.Add(60*day)), "who was told three times does not want it")
+	assert.True(t, b.Missed("next-symbol", true, noon))
+	assert.False(t, b.Missed("next-symbol", true, noon.Add(time.Hour)), "not again soon")
+	assert.False(t, b.Missed("next-symbol", true, noon.Add(6*day)))
+	assert.True(t, b.Missed("next-symbol", true, noon.Add(8*day)))
+	assert.True(t, b.Missed("next-symbol", true, noon.Add(16*day)))
+	assert.False(t, b.Missed("next-symbol", true, noon.Add(60*day)), "who was told three times does not want it")
 	assert.Equal(t, 6, b.Of("next-symbol").Missed, "it is counted all the same")
 	assert.Equal(t, 3, b.Of("next-symbol").Told)
 }
@@ -29,12 +29,12 @@ func TestWhatWouldHaveHelpedIsSaidSeldom(t *testing.T) {
 func TestWhatIsUsedIsNotSaid(t *testing.T) {
 	var b habit.Book
 	b.Did("back", false, noon)
-	assert.False(t, b.Missed("back", noon.Add(day)), "it was used yesterday")
-	assert.True(t, b.Missed("back", noon.Add(15*day)), "it was forgotten")
+	assert.False(t, b.Missed("back", true, noon.Add(day)), "it was used yesterday")
+	assert.True(t, b.Missed("back", true, noon.Add(15*day)), "it was forgotten")
 	for range habit.Known {
 		b.Did("fork", false, noon)
 	}
-	assert.False(t, b.Missed("fork", noon.Add(300*day)), "it is known")
+	assert.False(t, b.Missed("fork", true, noon.Add(300*day)), "it is known")
 }
 
 func TestFewAreSaidADay(t *testing.T) {
@@ -48,12 +48,12 @@ func TestFewAreSaidADay(t *testing.T) {
 			b, err = habit.Open(file)
 			require.NoError(t, err, "also after a restart")
 		}
-		if b.Missed(fmt.Sprint("command ", i), noon.Add(time.Duration(i)*time.Minute)) {
+		if b.Missed(fmt.Sprint("command ", i), true, noon.Add(time.Duration(i)*time.Minute)) {
 			said++
 		}
 	}
 	assert.Equal(t, 3, said)
-	assert.True(t, b.Missed("command 9", noon.Add(day)))
+	assert.True(t, b.Missed("command 9", true, noon.Add(day)))
 }
 
 func TestHowFarOneIs(t *testing.T) {
@@ -68,7 +68,7 @@ func TestHowFarOneIs(t *testing.T) {
 	for range 6 {
 		b.Did("back", false, noon)
 	}
-	b.Missed("solo", noon)
+	b.Missed("solo", true, noon)
 	b.Did("fork", true, noon)
 	l := b.Learned(all)
 	assert.Equal(t, all[:1], l.Known[:1], "the most used first")
@@ -76,4 +76,12 @@ func TestHowFarOneIs(t *testing.T) {
 	assert.Equal(t, []habit.Command{{"solo", "fold"}, {"fork", "trail"}, {"outline", "find"}, {"crumbs", "find"}}, l.Worth[:4])
 	assert.Len(t, l.Worth, 4+3, "not more than three of a group of which none was asked for")
 	assert.Len(t, l.Others, len(all)-2-7)
+}
+
+func TestWhatIsNotToBeSaidIsCountedAllTheSame(t *testing.T) {
+	var b habit.Book
+	assert.False(t, b.Missed("back", false, noon))
+	assert.Equal(t, 1, b.Of("back").Missed)
+	assert.Zero(t, b.Of("back").Told)
+	assert.True(t, b.Missed("back", true, noon), "it was not said yet")
 }
