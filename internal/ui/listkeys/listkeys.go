@@ -100,7 +100,7 @@ func (s *Surface) sections() []sheet.Section {
 	var rows []sheet.Row
 	add := func(i int, at []int) {
 		b := s.keys[i]
-		rows = append(rows, sheet.Row{Name: b.Help().Desc, At: at, Key: b.Help().Key, Value: b.Keys()[0]})
+		rows = append(rows, sheet.Row{What: b.Help().Key, Name: b.Help().Desc, At: at, Value: b.Keys()[0]})
 	}
 	if typed := s.input.Value(); typed != "" {
 		for _, h := range s.lexicon.Find(typed) {
