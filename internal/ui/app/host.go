@@ -91,10 +91,7 @@ func (h host) Locate(f *codebase.File) tea.Cmd { return h.m.kept.LocateIn(f) }
 // Leads implements tips.Host.
 func (h host) Leads() tips.Leads {
 	m, t := h.m, h.m.trails.Trail()
-	l := tips.Leads{Back: placeOf(t.Previous().Stop), Forward: placeOf(t.Next().Stop)}
-	if all := t.Edited(); len(all) > 0 {
-		l.Edited = placeOf(all[len(all)-1])
-	}
+	l := tips.Leads{Back: placeOf(t.Previous().Stop), Forward: placeOf(t.Next().Stop), Edited: placeOf(t.LastEdited())}
 	for step, to := range map[int]*string{1: &l.NextView, -1: &l.PreviousView} {
 		if v := m.frame.After(step); v != nil {
 			*to = v.State.Place.Path

@@ -1,6 +1,8 @@
 package app
 
 import (
+	"os"
+
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/disk/settings"
@@ -45,10 +47,13 @@ func (m *Model) pointed(msg tea.MouseMsg) tea.Cmd {
 // asSet fills in what of the view is as the user has set it.
 func (m *Model) asSet(v *tea.View) {
 	s := m.set.Settings()
-	if mouse.Wanted(s.Text(settings.Mouse), mouse.Environment) {
+	if mouse.Wanted(s.Text(settings.Mouse), os.Getenv) {
 		v.MouseMode = tea.MouseModeCellMotion
 	}
-	if pr := m.ws.Code.Progress(); s.On(settings.Progress) && !pr.Done && pr.Readable > 0 {
+	if !s.On(settings.Progress) {
+		return
+	}
+	if pr := m.ws.Code.Progress(); !pr.Done && pr.Readable > 0 {
 		v.ProgressBar = tea.NewProgressBar(tea.ProgressBarDefault, pr.Read*100/pr.Readable)
 	}
 }

@@ -14,7 +14,7 @@ func (a around) Standings() map[keymap.Action]surface.Standing {
 	w := readiness.World{
 		Here: here, Asked: !m.sign.Stale(), Unsaved: len(m.writing.Unsaved()), Changed: m.writing.Changed(here.View.Place.Path),
 		Views: len(m.frame.Sides()), Files: len(m.frame.Views()), Open: len(m.frame.OpenFiles()), Closed: m.frame.Reopens(), Leaf: m.leaves.Any(),
-		Back: t.Previous().Stop != nil, Forward: t.Next().Stop != nil, Edited: len(t.Edited()) > 0, Marks: len(m.marks.All()) > 0,
+		Back: t.Previous().Stop != nil, Forward: t.Next().Stop != nil, Edited: t.LastEdited() != nil, Marks: len(m.marks.All()) > 0,
 		Sweep: sweeping, Found: m.search.Any() || m.walk.Any() || m.last.Any(), Listed: m.last.Last() != nil,
 	}
 	if w.Asked {

@@ -3,7 +3,6 @@
 package mouse
 
 import (
-	"os"
 	"strings"
 	"time"
 
@@ -52,9 +51,6 @@ func Wanted(set string, getenv func(string) string) bool {
 	}
 	return false
 }
-
-// Environment is what Wanted looks at.
-var Environment = os.Getenv
 
 // twice is how long it may take to click twice.
 const twice = 400 * time.Millisecond

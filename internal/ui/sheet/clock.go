@@ -32,10 +32,10 @@ func (c *Clock) Short(t time.Time) string {
 	switch style := c.style(); {
 	case style == "ago":
 		return ago(now.Sub(t))
-	case style == "iso" && today, style != "12" && style != "iso" && today:
-		return t.Format("15:04")
-	case style == "12" && today:
+	case today && style == "12":
 		return t.Format("3:04 PM")
+	case today:
+		return t.Format("15:04")
 	case style == "iso":
 		return t.Format(time.DateOnly)
 	}

@@ -2,22 +2,20 @@
 package uitest
 
 import (
-	"regexp"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/spoken"
 )
 
 // Plain is a palette without colours.
 var Plain = &palette.Plain
 
-var escapes = regexp.MustCompile("\x1b\\[[0-9;]*m")
-
 // Text is what rows read, one below the other, without their colours.
-func Text(rows []string) string { return escapes.ReplaceAllString(strings.Join(rows, "\n"), "") }
+func Text(rows []string) string { return strings.Join(spoken.Plain(rows), "\n") }
 
 // Keys are presses: of a key by its name, or else of each letter of what is typed.
 func Keys(names ...string) (keys []tea.KeyPressMsg) {

@@ -196,6 +196,16 @@ func (t *Trail) Edited() []*Stop {
 	return all
 }
 
+// LastEdited is the edit place where text was changed last; nil if there is none.
+func (t *Trail) LastEdited() (last *Stop) {
+	for e := t.order.Front(); e != nil; e = e.Next() {
+		if s := e.Value.(*Stop); !s.Edited.IsZero() && (last == nil || s.Edited.After(last.Edited)) {
+			last = s
+		}
+	}
+	return last
+}
+
 // Part copies some stops of a trail, so that they do not change any more; of those one came
 // from there are copies as well.
 func (t *Trail) Part(stops []*Stop) []*Stop {
