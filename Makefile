@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -59,6 +59,11 @@ accuracy: build
 # that does not find what they mean among the first three.
 words:
 	go run ./scripts/words
+
+# kills kills the program at each step of a change over many files, and looks whether all of it is there afterwards, or
+# nothing.
+kills:
+	ROOKTRAIL_ALL_KILLS=1 go test -count=1 -run Killed ./internal/core/change/making
 
 # anchors measures how well remembered places are found again in later versions of
 # public modules, which it fetches.

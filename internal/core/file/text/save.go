@@ -156,69 +156,123 @@ func SaveInPlace(disk Disk, path string, d *Document, was Stamp) (Stamp, error) 
 }
 
 func save(disk Disk, path string, data []byte, was Stamp, inPlace bool) (Stamp, error) {
+	p, err := prepare(disk, path, data, was, inPlace)
+	if err != nil {
+		return was, err
+	}
+	return p.Commit()
+}
+
+// Prepared is what is to be saved in a file, checked and, where that can be, lying ready beside it: putting it
+// in its place then takes no more room on the disk.
+type Prepared struct {
+	disk   Disk
+	target string
+	info   fs.FileInfo // nil for a file that is not there
+	was    Stamp
+	ready  string // the file that lies ready; "" if it is written over
+	write  func() error
+}
+
+// Prepare gets ready to save bytes in a file. If the file is not as the stamp says, the error wraps ErrChanged.
+func Prepare(disk Disk, path string, data []byte, was Stamp) (*Prepared, error) {
+	p, err := prepare(disk, path, data, was, false)
+	if err != nil {
+		return nil, fmt.Errorf("saving %s: %w", path, err)
+	}
+	return p, nil
+}
+
+func prepare(disk Disk, path string, data []byte, was Stamp, inPlace bool) (*Prepared, error) {
 	target, err := disk.Resolve(path)
 	if errors.Is(err, fs.ErrNotExist) && was == (Stamp{}) {
 		target, err = path, nil
 	}
 	if errors.Is(err, fs.ErrNotExist) {
-		return was, ErrChanged // it was there
+		return nil, ErrChanged // it was there
 	}
 	if err != nil {
-		return was, err
+		return nil, err
 	}
-	info, err := disk.Stat(target)
+	p := &Prepared{disk: disk, target: target, was: was}
+	p.info, err = disk.Stat(target)
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
-		info = nil
+		p.info = nil
 	case err != nil:
-		return was, err
-	case info.IsDir():
-		return was, ErrFolder
-	case !info.Mode().IsRegular():
-		return was, ErrNotRegular
-	case info.Mode().Perm()&0o222 == 0:
-		return was, ErrReadOnly
+		return nil, err
+	case p.info.IsDir():
+		return nil, ErrFolder
+	case !p.info.Mode().IsRegular():
+		return nil, ErrNotRegular
+	case p.info.Mode().Perm()&0o222 == 0:
+		return nil, ErrReadOnly
 	}
 	if StampOf(disk, target) != was {
-		return was, ErrChanged
+		return nil, ErrChanged
 	}
 	switch {
-	case info != nil && inPlace:
-		err = itself(disk, target, data)
-	case info != nil && linked(info):
-		err = over(disk, target, data)
+	case p.info != nil && inPlace:
+		p.write = func() error { return itself(disk, target, data) }
+	case p.info != nil && linked(p.info):
+		p.write = func() error { return over(disk, target, data) }
 	default:
-		err = beside(disk, target, data, info)
+		p.ready, err = beside(disk, target, data, p.info)
 	}
 	if err != nil {
-		return was, err
+		return nil, err
 	}
-	return StampOf(disk, target), nil
+	return p, nil
+}
+
+// Commit puts what is prepared in the place of the file, and gives the stamp of that. Since Prepare the file must
+// not have changed either.
+func (p *Prepared) Commit() (Stamp, error) {
+	if p.ready == "" {
+		if err := p.write(); err != nil {
+			return p.was, err
+		}
+		return StampOf(p.disk, p.target), nil
+	}
+	err := error(nil)
+	if StampOf(p.disk, p.target) != p.was {
+		err = ErrChanged
+	}
+	if err == nil {
+		err = locked(p.disk.Rename(p.ready, p.target), p.info)
+	}
+	if err != nil {
+		return p.was, errors.Join(err, p.Drop())
+	}
+	_ = p.disk.SyncFolder(filepath.Dir(p.target)) // the file is whole either way; this only makes it last sooner
+	return StampOf(p.disk, p.target), nil
+}
+
+// Drop gives up what was prepared; the file is as it was.
+func (p *Prepared) Drop() error {
+	if p.ready == "" {
+		return nil
+	}
+	return ignoreGone(p.disk.Remove(p.ready))
 }
 
 // private is how a copy is made of a file that perhaps not everybody may read.
 const private = 0o600
 
-// beside writes a file of another name and puts it in the place of the target.
-func beside(disk Disk, target string, data []byte, info fs.FileInfo) error {
-	dir := filepath.Dir(target)
+// beside writes a file of another name, which is to take the place of the target.
+func beside(disk Disk, target string, data []byte, info fs.FileInfo) (ready string, err error) {
 	mode := fs.FileMode(private)
 	if info == nil {
 		mode = 0o666 // less what the user masks, as for any new file
 	}
-	f, err := disk.Create(dir, mode)
+	f, err := disk.Create(filepath.Dir(target), mode)
 	if err != nil {
-		return locked(err, info)
+		return "", locked(err, info)
 	}
-	err = fill(f, data, info)
-	if err == nil {
-		err = locked(disk.Rename(f.Name(), target), info)
+	if err := fill(f, data, info); err != nil {
+		return "", errors.Join(err, ignoreGone(disk.Remove(f.Name())))
 	}
-	if err != nil {
-		return errors.Join(err, ignoreGone(disk.Remove(f.Name())))
-	}
-	_ = disk.SyncFolder(dir) // the file is whole either way; this only makes it last sooner
-	return nil
+	return f.Name(), nil
 }
 
 // locked tells an error of a folder that cannot be written in, which matters for a file that is
@@ -302,18 +356,23 @@ func (System) Rename(from, to string) error { return os.Rename(from, to) }
 func (System) Remove(path string) error { return os.Remove(path) }
 
 // Create implements Disk.
-func (System) Create(dir string, mode fs.FileMode) (Temporary, error) {
+func (d System) Create(dir string, mode fs.FileMode) (Temporary, error) {
 	for {
 		name := filepath.Join(dir, fmt.Sprintf(".rooktrail-saving-%08x", rand.Uint32()))
-		f, err := os.OpenFile(name, os.O_WRONLY|os.O_CREATE|os.O_EXCL, mode)
-		if errors.Is(err, fs.ErrExist) {
-			continue
+		f, err := d.CreateAs(name, mode)
+		if !errors.Is(err, fs.ErrExist) {
+			return f, err
 		}
-		if err != nil {
-			return nil, err
-		}
-		return &systemFile{f}, nil
 	}
+}
+
+// CreateAs makes a file of a name that must not be taken, to be written.
+func (System) CreateAs(path string, mode fs.FileMode) (Temporary, error) {
+	f, err := os.OpenFile(path, os.O_WRONLY|os.O_CREATE|os.O_EXCL, mode)
+	if err != nil {
+		return nil, err
+	}
+	return &systemFile{f}, nil
 }
 
 // Open implements Disk.
