@@ -258,6 +258,7 @@ func know(ws *workspace.Workspace, data string) {
 	ws.Lists.KnowBookmarks(folder.Path(userdata.Bookmarks))
 	ws.KnowRecovery(folder.Path(userdata.Recovery))
 	ws.KnowHistory(folder.Path(userdata.History))
+	ws.KnowChanges(folder.Path(userdata.Changes))
 	if from != "" {
 		ws.Code.Note("this project was in " + from + " before; its trails, bookmarks and sweeps are here now")
 	}

@@ -1,7 +1,7 @@
 // Package workspace is one open project: the one door through which the screen
 // and the commands reach what the rest of the core knows about it. What there is to
-// be known is behind four doors in it: the code, searching in it, answers about it,
-// and lists of places in it. What changes files, and what is kept of the user's own
+// be known is behind five doors in it: the code, searching in it, answers about it,
+// lists of places in it, and changes of it that are proposed. What changes files, and what is kept of the user's own
 // beside the lists, is here.
 package workspace
 
@@ -10,7 +10,9 @@ import (
 
 	"rooktrail/internal/core/change/filing"
 	"rooktrail/internal/core/change/history"
+	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/recovery"
+	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/know/answer"
@@ -26,6 +28,8 @@ type Workspace struct {
 	Search  *search.Searcher
 	Answers *answer.Guide
 	Lists   *lists.Keeper
+	// Changes proposes changes over its files, and makes them.
+	Changes *Changes
 
 	filing   *filing.Filing
 	recovery *recovery.Store // nil if nothing is kept
@@ -43,5 +47,6 @@ func New(root string) *Workspace {
 	w.Search = search.New(w.Code)
 	w.Answers = answer.New(w.Code, w.Search)
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
+	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), code: w.Code, maker: making.New(root, "")}
 	return w
 }

@@ -7,6 +7,9 @@ package lang
 
 import (
 	"context"
+	"fmt"
+	"strings"
+	"unicode"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lexical"
@@ -42,6 +45,7 @@ type Language struct {
 	Shorthands Cutter
 	// Signs are those of comments and strings.
 	Signs *lexical.Signs
+	Names Names
 	// Keywords are words in front of a round bracket that call nothing.
 	Keywords Words
 	Tests    Tests
@@ -99,6 +103,49 @@ type Half struct {
 	// halves of each other.
 	Of, Part string
 	Endings  []string
+}
+
+// Names are what the names are like that one gives to things.
+type Names struct {
+	// Reserved are words that no name may be.
+	Reserved Words
+	// Also are the characters that names may have besides letters, digits and _; NoLetters for none.
+	Also string
+	// Files says how the names of files go with what is in them.
+	Files Following
+}
+
+// NoLetters says that names have none but letters, digits and _.
+const NoLetters = " "
+
+// FreeNames are names that may be anything that a word may be, and -.
+var FreeNames = Names{Reserved: Words{}, Also: "-", Files: NoFiles}
+
+// Following says how the name of a file goes with that of the type in it.
+type Following uint8
+
+// How it goes.
+const (
+	_          Following = iota
+	NoFiles              // not at all
+	MayFollow            // by habit, if they are the same
+	MustFollow           // the file of a type that all may name is called as it is
+)
+
+// Allows says whether something may have a name; if not, why.
+func (n *Names) Allows(name string) (why string, ok bool) {
+	for i, r := range name {
+		if r != '_' && !unicode.IsLetter(r) && (i == 0 || !unicode.IsDigit(r)) && (!strings.ContainsRune(n.Also, r) || r == ' ') {
+			return fmt.Sprintf("a name cannot hold %q here", r), false
+		}
+	}
+	switch {
+	case name == "":
+		return "it needs a name", false
+	case n.Reserved[name]:
+		return name + " is a word of the language", false
+	}
+	return "", true
 }
 
 // Tests are how those of a language are named.

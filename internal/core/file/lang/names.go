@@ -211,7 +211,7 @@ func Data(l Language) *Language {
 	if l.Generated.Says == nil {
 		l.Generated = Generated{Files: None, Says: SaysGenerated}
 	}
-	l.Family, l.Shorthands, l.Keywords, l.Tests = l.Name, NoCuts, Words{}, NoTests
+	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
 	l.Checker, l.Format = NoChecker, AsWritten
 	return &l

@@ -30,12 +30,13 @@ const (
 	Bookmarks Part = "bookmarks"
 	Recovery  Part = "recovery"
 	History   Part = "history"
+	Changes   Part = "changes"
 
 	registered Part = "projects.json" // which project this is
 )
 
 // Parts are all of them: what goes along with a project that moves.
-var Parts = []Part{Chosen, State, Sweeps, Trails, Bookmarks, Recovery, History}
+var Parts = []Part{Chosen, State, Sweeps, Trails, Bookmarks, Recovery, History, Changes}
 
 // known says which project a slug stands for, so that it is known again elsewhere.
 type known struct {

@@ -112,3 +112,9 @@ func Prose(comment string) string {
 	}
 	return strings.TrimSpace(strings.Join(lines, "\n"))
 }
+
+// Bound finds all that is written otherwise when what the name at a byte offset means gets another name; see
+// resolve.Resolver.Bound.
+func (g *Guide) Bound(ctx context.Context, p string, offset int, family bool) resolve.Bound {
+	return g.resolver.Bound(ctx, p, offset, family)
+}

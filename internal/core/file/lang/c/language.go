@@ -44,6 +44,8 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Pieces:     pieces,
 		Shorthands: lang.NoCuts,
 		Signs:      signs,
+		Names: lang.Names{Reserved: lang.WordsOf(`auto break case char const continue default do double else enum extern float for goto if inline int long register
+			restrict return short signed sizeof static struct switch typedef union unsigned void volatile while`), Also: lang.NoLetters, Files: lang.NoFiles},
 		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof
 			static_assert switch throw typeid typeof while`),
 		Tests:     lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
@@ -61,6 +63,11 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Format:  lang.AsWritten,
 	}
 	if name == plusName {
+		l.Names.Reserved = lang.WordsOf(`alignas alignof and and_eq asm auto bitand bitor bool break case catch char char8_t char16_t char32_t class compl concept
+			const consteval constexpr constinit const_cast continue co_await co_return co_yield decltype default delete do double dynamic_cast else enum
+			explicit export extern false float for friend goto if inline int long mutable namespace new noexcept not not_eq nullptr operator or or_eq
+			private protected public register reinterpret_cast requires return short signed sizeof static static_assert static_cast struct switch
+			template this thread_local throw true try typedef typeid typename union unsigned using virtual void volatile wchar_t while xor xor_eq`)
 		l.Scopes.Namespaces, l.Scopes.Paths, l.Scopes.TagsApart = lang.Yes, lang.Paths{Between: "::"}, lang.No
 		l.Members.Reached = []string{".", "->", "::"}
 		l.Members.Self, l.Members.Named, l.Members.Apart, l.Members.Overloads = lang.WordsOf("this"), lang.Anywhere, lang.Everywhere, lang.Yes

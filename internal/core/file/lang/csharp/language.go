@@ -14,10 +14,15 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Keywords:   lang.WordsOf(`await case catch checked default do else fixed for foreach if in is lock nameof new out ref return sizeof stackalloc switch throw try typeof unchecked using when while yield`),
-	Tests:      lang.Tests{Files: []string{"*Test.cs", "*Tests.cs"}, Functions: []string{"Test"}},
-	Generated:  lang.Generated{Files: []string{"*.g.cs", "*.designer.cs"}, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`abstract as base bool break byte case catch char checked class const continue decimal default delegate do double else
+			enum event explicit extern false finally fixed float for foreach goto if implicit in int interface internal is lock long
+			namespace new null object operator out override params private protected public readonly ref return sbyte sealed short
+			sizeof stackalloc static string struct switch this throw true try typeof uint ulong unchecked unsafe ushort using
+			virtual void volatile while`), Also: lang.NoLetters, Files: lang.NoFiles},
+	Keywords:  lang.WordsOf(`await case catch checked default do else fixed for foreach if in is lock nameof new out ref return sizeof stackalloc switch throw try typeof unchecked using when while yield`),
+	Tests:     lang.Tests{Files: []string{"*Test.cs", "*Tests.cs"}, Functions: []string{"Test"}},
+	Generated: lang.Generated{Files: []string{"*.g.cs", "*.designer.cs"}, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.Yes, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{".", "?.", "->"}, Self: lang.WordsOf("this base"), Super: lang.WordsOf("base"), Named: lang.Anywhere, Apart: lang.Within, Overloads: lang.Yes,

@@ -32,6 +32,8 @@ var Language = &lang.Language{
 	Shorthands: lang.NoCuts,
 	Signs: &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
 		Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Tabs: true},
+	Names: lang.Names{Reserved: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package range
+			return select struct switch type var`), Also: lang.NoLetters, Files: lang.NoFiles},
 	Keywords: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package
 		range return select struct switch type var`),
 	Tests:     lang.Tests{Files: []string{"*_test.go"}, Functions: []string{"Test", "Benchmark", "Example", "Fuzz"}},

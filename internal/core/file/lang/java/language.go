@@ -15,10 +15,14 @@ var Language = &lang.Language{
 	Pieces:     grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Keywords:   lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
-	Tests:      lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
-	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`abstract assert boolean break byte case catch char class const continue default do double else enum extends final
+			finally float for goto if implements import instanceof int interface long native new package private protected public
+			return short static strictfp super switch synchronized this throw throws transient try void volatile while true false
+			null _`), Also: "$", Files: lang.MustFollow},
+	Keywords:  lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
+	Tests:     lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
+	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesTypes, Implied: []string{"java.lang"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.Yes, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{".", "::"}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Within,

@@ -52,6 +52,9 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Pieces:     g.Pieces,
 		Shorthands: g.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
 		Signs:      written,
+		Names: lang.Names{Reserved: lang.WordsOf(`break case catch class const continue debugger default delete do else enum export extends false finally for function if
+			import in instanceof let new null return super static switch this throw true try typeof var void while with yield await
+			implements interface package private protected public`), Also: "$", Files: lang.MayFollow},
 		Keywords: lang.WordsOf(`async await case catch const default delete do else export extends finally for from function if import in instanceof let
 			new of return static switch throw try typeof var void while with yield`),
 		Tests:     lang.Tests{Files: []string{"?*.test.*", "?*.spec.*"}, Functions: lang.None},

@@ -14,10 +14,14 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Keywords:   lang.WordsOf(`and array as case catch do echo else elseif empty eval exit fn for foreach function if include include_once instanceof isset list match new or print require require_once return switch throw try unset use while xor yield`),
-	Tests:      lang.Tests{Files: []string{"*Test.php"}, Functions: []string{"test"}},
-	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`abstract and array as break callable case catch class clone const continue declare default do echo else elseif empty
+			enddeclare endfor endforeach endif endswitch endwhile exit extends final finally fn for foreach function global goto if
+			implements include include_once instanceof insteadof interface isset list match namespace new or print private protected
+			public readonly require require_once return static switch throw trait try unset use var while xor yield`), Also: "$", Files: lang.NoFiles},
+	Keywords:  lang.WordsOf(`and array as case catch do echo else elseif empty eval exit fn for foreach function if include include_once instanceof isset list match new or print require require_once return switch throw try unset use while xor yield`),
+	Tests:     lang.Tests{Files: []string{"*Test.php"}, Functions: []string{"test"}},
+	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.Yes, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{"->", "?->", "::"}, Self: lang.WordsOf("$this self static parent"), Super: lang.WordsOf("parent"), Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,

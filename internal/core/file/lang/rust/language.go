@@ -14,10 +14,13 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier"),
 	Signs:      signs,
-	Keywords:   lang.WordsOf(`as async await box break const continue dyn else enum fn for if impl in let loop match move mut pub ref return static struct trait type unsafe use where while yield`),
-	Tests:      lang.Tests{Files: lang.None, Functions: []string{"test_"}},
-	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`as async await break const continue crate dyn else enum extern false fn for if impl in let loop match mod move mut pub
+			ref return self Self static struct super trait true type unsafe use where while abstract become box do final macro
+			override priv try typeof unsized virtual yield`), Also: lang.NoLetters, Files: lang.NoFiles},
+	Keywords:  lang.WordsOf(`as async await box break const continue dyn else enum fn for if impl in let loop match move mut pub ref return static struct trait type unsafe use where while yield`),
+	Tests:     lang.Tests{Files: lang.None, Functions: []string{"test_"}},
+	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesModules, Implied: lang.None, Paths: paths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.Yes, Relative: lang.No, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{".", "::"}, Self: lang.WordsOf("self Self"), Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Everywhere, Overloads: lang.No,

@@ -15,10 +15,13 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Keywords:   lang.WordsOf("case catch do else finally for given if import match new return throw try using while with yield"),
-	Tests:      lang.Tests{Files: []string{"*Test.scala", "*Spec.scala", "*Suite.scala"}, Functions: []string{"test"}},
-	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`abstract case catch class def do else enum export extends false final finally for given if implicit import lazy match
+			new null object override package private protected return sealed super then this throw trait true try type val var while
+			with yield`), Also: "$", Files: lang.NoFiles},
+	Keywords:  lang.WordsOf("case catch do else finally for given if import match new return throw try using while with yield"),
+	Tests:     lang.Tests{Files: []string{"*Test.scala", "*Spec.scala", "*Suite.scala"}, Functions: []string{"test"}},
+	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesPackage, Implied: []string{"scala", "scala.Predef"}, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No,
 		TagsApart: lang.No, CallsApart: lang.No, Shared: lang.Yes, Relative: lang.Yes, Again: lang.No, Builtin: builtin, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{"."}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Everywhere, Overloads: lang.Yes,

@@ -14,10 +14,13 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Keywords:   lang.WordsOf(`as await case catch do else for guard if in is repeat return switch throw try where while`),
-	Tests:      lang.Tests{Files: []string{"*Test.swift", "*Tests.swift"}, Functions: []string{"test"}},
-	Generated:  lang.Generated{Files: []string{"*.pb.swift"}, Says: lang.SaysGenerated},
-	Code:       lang.Yes,
+	Names: lang.Names{Reserved: lang.WordsOf(`as associatedtype break case catch class continue default defer deinit do else enum extension fallthrough false
+			fileprivate for func guard if import in init inout internal is let nil operator private protocol public repeat rethrows
+			return self static struct subscript super switch throw throws true try typealias var where while`), Also: lang.NoLetters, Files: lang.NoFiles},
+	Keywords:  lang.WordsOf(`as await case catch do else for guard if in is repeat return switch throw try where while`),
+	Tests:     lang.Tests{Files: []string{"*Test.swift", "*Tests.swift"}, Functions: []string{"test"}},
+	Generated: lang.Generated{Files: []string{"*.pb.swift"}, Says: lang.SaysGenerated},
+	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesProject, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 	Members: lang.Members{Reached: []string{".", "?."}, Self: lang.WordsOf("self super Self"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Everywhere, Overloads: lang.Yes,

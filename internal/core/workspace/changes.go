@@ -1,0 +1,112 @@
+package workspace
+
+import (
+	"context"
+	"fmt"
+	"io"
+
+	"rooktrail/internal/core/change/making"
+	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/change/rename"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/codebase"
+)
+
+// Changes proposes changes over the files of the project, and makes them.
+type Changes struct {
+	*rename.Renamer
+	code  *codebase.Base
+	maker *making.Maker
+}
+
+// KnowChanges keeps what is needed to take changes back in a folder.
+func (w *Workspace) KnowChanges(folder string) {
+	w.Changes.maker = making.New(w.Code.Root(), folder)
+}
+
+// Read reads a proposal from a unified diff.
+func (c *Changes) Read(ctx context.Context, from io.Reader, title string) (*proposal.Proposal, error) {
+	p, err := proposal.ReadDiff(from, title, func(path string) (*text.Document, error) {
+		f, err := c.code.Load(ctx, path)
+		if err != nil {
+			return nil, err
+		}
+		return f.Text, nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range p.Files {
+		file, err := c.code.Load(ctx, f.Name())
+		if err != nil {
+			continue // it is to be made
+		}
+		for i := range f.Places {
+			line, col := file.Text.Position(int(f.Places[i].At.Start))
+			f.Places[i].In = codebase.SymbolAt(file, line, col)
+		}
+	}
+	return p, nil
+}
+
+// Make makes a proposed change, all of it or nothing. Files of which another text is written and not saved must
+// have been saved before.
+func (c *Changes) Make(ctx context.Context, p *proposal.Proposal) (*making.Change, error) {
+	if w, stopped := p.Stopped(); stopped {
+		return nil, fmt.Errorf("%s: %s:%d:%d: %s", p.Title, w.Path, w.Line, w.Col, w.Text)
+	}
+	change, err := p.Change()
+	if err != nil {
+		return nil, err
+	}
+	err = c.maker.Make(ctx, change)
+	return change, c.made(ctx, change, err)
+}
+
+// Undo takes back the latest change that was made, Redo makes it again; Latest is which that would be.
+func (c *Changes) Undo(ctx context.Context) (*making.Change, error) {
+	change, err := c.maker.Undo(ctx)
+	return change, c.made(ctx, change, err)
+}
+
+// Redo makes the change again that was taken back last.
+func (c *Changes) Redo(ctx context.Context) (*making.Change, error) {
+	change, err := c.maker.Redo(ctx)
+	return change, c.made(ctx, change, err)
+}
+
+// Latest is the change that Undo takes back, or with again the one that Redo makes again.
+func (c *Changes) Latest(again bool) (*making.Change, error) { return c.maker.Latest(again) }
+
+// Broken are changes that were broken off, as by a crash.
+func (c *Changes) Broken(ctx context.Context) ([]making.Broken, error) { return c.maker.Left(ctx) }
+
+// Settle finishes a change that was broken off, or takes it back.
+func (c *Changes) Settle(ctx context.Context, b making.Broken, back bool) error {
+	settle := c.maker.Finish
+	if back {
+		settle = c.maker.TakeBack
+	}
+	return c.made(ctx, b.Change, settle(ctx, b))
+}
+
+// made takes in what has changed on disk.
+func (c *Changes) made(ctx context.Context, change *making.Change, err error) error {
+	if change == nil {
+		return err
+	}
+	var paths []string
+	for _, s := range change.Steps {
+		for _, p := range []string{s.From, s.To} {
+			if p != "" {
+				paths = append(paths, p)
+			}
+		}
+	}
+	ctx = context.WithoutCancel(ctx) // what is on disk by now is to be known in any case
+	c.code.ForgetChanges()
+	if !c.code.RefreshFiles(ctx, paths) {
+		c.code.Refresh(ctx)
+	}
+	return err
+}
