@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -79,17 +80,20 @@ type measure struct {
 	ws            *workspace.Workspace
 	before        string
 	digest        [32]byte
+	files         map[string]bool // those of the project, by their absolute paths
 	table         map[facts.Kind]*counts
 }
 
-// counts are what became of the symbols of a kind.
-type counts struct{ tried, right, refused, wrong int }
+// counts are what became of the symbols of a kind: renamed and compiled as before, refused and right to be, refused in
+// vain since it compiles all the same, or renamed wrongly.
+type counts struct{ tried, right, refused, needless, wrong int }
 
-// symbol is one to be renamed, with what is proposed.
+// symbol is one to be renamed, with what is proposed, and why it is refused; "" if it is not.
 type symbol struct {
-	path string
-	def  facts.Def
-	p    *proposal.Proposal
+	path    string
+	def     facts.Def
+	p       *proposal.Proposal
+	refused string
 }
 
 func (m *measure) all() error {
@@ -109,6 +113,10 @@ func (m *measure) all() error {
 			return err
 		}
 	}
+	m.files = map[string]bool{}
+	for f := range m.ws.Code.Listing().Files() {
+		m.files[m.ws.Code.Absolute(f.Path)] = true
+	}
 	m.before = m.compile()
 	if m.digest, err = m.tree(); err != nil {
 		return err
@@ -121,7 +129,17 @@ func (m *measure) all() error {
 			proposed = append(proposed, s)
 		}
 	}
-	for part := range slices.Chunk(proposed, m.batch) {
+	var made []*symbol
+	for _, s := range proposed {
+		if s.refused == "" {
+			made = append(made, s)
+			continue
+		}
+		if err := m.try([]*symbol{s}); err != nil { // it is to be seen whether that is right
+			return err
+		}
+	}
+	for part := range slices.Chunk(made, m.batch) {
 		if err := m.try(part); err != nil {
 			return err
 		}
@@ -178,7 +196,7 @@ func (m *measure) suits(d *facts.Def) bool {
 	case facts.Section, facts.Package, facts.Module, facts.Key, facts.Import, facts.Namespace:
 		return false
 	}
-	return d.At.Len() == len(d.Name) && d.Name != "_" && d.Name != "this" && d.Name != "self" && !strings.HasPrefix(d.Name, "__") && !strings.ContainsAny(d.Name, " '\"#:-[]")
+	return d.Name != "" && d.At.Len() == len(d.Name) && d.Name != "_" && d.Name != "this" && d.Name != "self" && !strings.HasPrefix(d.Name, "__") && !strings.ContainsAny(d.Name, " '\"#:-[]")
 }
 
 func (m *measure) count(s *symbol) *counts {
@@ -195,17 +213,16 @@ func (m *measure) propose(s *symbol) bool {
 	c := m.count(s)
 	c.tried++
 	p, err := m.ws.Changes.Propose(m.ctx, rename.Asked{Path: s.path, Offset: int(s.def.At.Start), New: s.def.Name + suffix, Family: rename.AllFamily})
-	if err == nil {
-		if w, stopped := p.Stopped(); stopped {
-			err = fmt.Errorf("%s:%d: %s", w.Path, w.Line, w.Text)
-		}
-	}
 	if err != nil {
 		c.refused++
 		m.say(s, "refused: "+err.Error())
 		return false
 	}
 	s.p = p
+	if w, stopped := p.Stopped(); stopped {
+		s.refused = fmt.Sprintf("%s:%d: %s", w.Path, w.Line, w.Text)
+		p.Warnings = nil
+	}
 	return true
 }
 
@@ -222,15 +239,15 @@ func (m *measure) try(all []*symbol) error {
 	together := &proposal.Proposal{Title: "renames"}
 	for _, s := range all {
 		for _, f := range s.p.Files {
+			before := func() *text.Document { return f.Before }
 			if f.Path != f.To {
-				together.Move(f.Path, f.To, nil)
+				together.Move(f.Path, f.To, before)
 			}
 			for _, at := range f.Places {
 				if !at.Out {
-					together.Add(f.Path, nil, at)
+					together.Add(f.Path, before, at)
 				}
 			}
-			together.File(f.Path).Before = f.Before
 		}
 	}
 	together.Order()
@@ -249,6 +266,14 @@ func (m *measure) try(all []*symbol) error {
 		return fmt.Errorf("undoing did not give the same bytes again")
 	}
 	switch {
+	case all[0].refused != "":
+		c := m.count(all[0])
+		if c.refused++; after == m.before {
+			c.refused--
+			c.needless++
+			m.say(all[0], "refused, but it compiles: "+all[0].refused)
+		}
+		return nil
 	case after == m.before:
 		for _, s := range all {
 			m.count(s).right++
@@ -293,11 +318,11 @@ func (m *measure) compile() string {
 	return strings.Join(lines, "\n") + fmt.Sprint(err)
 }
 
-// tree is a digest of all files that belong to the project.
+// tree is a digest of all files that belonged to the project in the beginning.
 func (m *measure) tree() (sum [32]byte, err error) {
 	h := sha256.New()
 	err = filepath.WalkDir(m.root, func(p string, d fs.DirEntry, err error) error {
-		if err != nil || !d.Type().IsRegular() || !m.ws.Code.Has(m.ws.Code.Relative(p)) {
+		if err != nil || !d.Type().IsRegular() || !m.files[p] {
 			return err
 		}
 		data, err := os.ReadFile(p)
@@ -311,13 +336,13 @@ func (m *measure) tree() (sum [32]byte, err error) {
 func (m *measure) print() {
 	var sum counts
 	row := func(name string, c *counts) {
-		fmt.Printf("%-16s %6d %6d %8d %6d  %5.1f %%\n", name, c.tried, c.right, c.refused, c.wrong, 100*float64(c.right)/float64(max(c.tried, 1)))
+		fmt.Printf("%-16s %6d %6d %8d %9d %6d  %5.1f %%\n", name, c.tried, c.right, c.refused, c.needless, c.wrong, 100*float64(c.right+c.refused)/float64(max(c.tried, 1)))
 	}
-	fmt.Printf("%-16s %6s %6s %8s %6s\n", "kind", "tried", "right", "refused", "wrong")
+	fmt.Printf("%-16s %6s %6s %8s %9s %6s\n", "kind", "tried", "right", "refused", "in vain", "wrong")
 	for _, k := range facts.Kinds() {
 		if c := m.table[k]; c != nil {
 			row(k.String(), c)
-			sum = counts{sum.tried + c.tried, sum.right + c.right, sum.refused + c.refused, sum.wrong + c.wrong}
+			sum = counts{sum.tried + c.tried, sum.right + c.right, sum.refused + c.refused, sum.needless + c.needless, sum.wrong + c.wrong}
 		}
 	}
 	row("all", &sum)

@@ -1,15 +1,23 @@
 package workspace
 
 import (
+	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"sync"
 
+	"rooktrail/internal/core/change/filing"
 	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/project"
 )
 
 // Changes proposes changes over the files of the project, and makes them.
@@ -17,6 +25,10 @@ type Changes struct {
 	*rename.Renamer
 	code  *codebase.Base
 	maker *making.Maker
+
+	mu   sync.Mutex
+	last *making.Change // that was made or taken back last in this run
+	back bool           // it was taken back
 }
 
 // KnowChanges keeps what is needed to take changes back in a folder.
@@ -60,19 +72,19 @@ func (c *Changes) Make(ctx context.Context, p *proposal.Proposal) (*making.Chang
 		return nil, err
 	}
 	err = c.maker.Make(ctx, change)
-	return change, c.made(ctx, change, err)
+	return change, c.made(ctx, change, false, err)
 }
 
 // Undo takes back the latest change that was made, Redo makes it again; Latest is which that would be.
 func (c *Changes) Undo(ctx context.Context) (*making.Change, error) {
 	change, err := c.maker.Undo(ctx)
-	return change, c.made(ctx, change, err)
+	return change, c.made(ctx, change, true, err)
 }
 
 // Redo makes the change again that was taken back last.
 func (c *Changes) Redo(ctx context.Context) (*making.Change, error) {
 	change, err := c.maker.Redo(ctx)
-	return change, c.made(ctx, change, err)
+	return change, c.made(ctx, change, false, err)
 }
 
 // Latest is the change that Undo takes back, or with again the one that Redo makes again.
@@ -87,14 +99,57 @@ func (c *Changes) Settle(ctx context.Context, b making.Broken, back bool) error 
 	if back {
 		settle = c.maker.TakeBack
 	}
-	return c.made(ctx, b.Change, settle(ctx, b))
+	return c.made(ctx, b.Change, back, settle(ctx, b))
+}
+
+// WriteOut writes a file of the user's own, such as a diff, beside the files of the project. There must not be one of
+// the name; a path that is not absolute begins at the root of the project.
+func (c *Changes) WriteOut(file string, data []byte) error {
+	if file == "" {
+		return errors.New("it needs a name")
+	}
+	full := file
+	if !filepath.IsAbs(file) {
+		full = c.code.Absolute(file)
+	}
+	f, err := os.OpenFile(full, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o644)
+	if err == nil {
+		_, err = f.Write(data)
+		err = errors.Join(err, f.Close())
+	}
+	if errors.Is(err, os.ErrExist) {
+		err = filing.ErrTaken
+	}
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", file, project.WithoutPath(err))
+	}
+	return nil
+}
+
+// Did says whether a file reads as the last change has left it that was made or taken back here.
+func (c *Changes) Did(path string, doc *text.Document) bool {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.last == nil {
+		return false
+	}
+	raw, err := doc.Encode()
+	return err == nil && slices.ContainsFunc(c.last.Steps, func(s making.Step) bool {
+		if c.back {
+			return s.From == path && bytes.Equal(s.Before, raw)
+		}
+		return s.To == path && bytes.Equal(s.After, raw)
+	})
 }
 
 // made takes in what has changed on disk.
-func (c *Changes) made(ctx context.Context, change *making.Change, err error) error {
+func (c *Changes) made(ctx context.Context, change *making.Change, back bool, err error) error {
 	if change == nil {
 		return err
 	}
+	c.mu.Lock()
+	c.last, c.back = change, back
+	c.mu.Unlock()
 	var paths []string
 	for _, s := range change.Steps {
 		for _, p := range []string{s.From, s.To} {

@@ -38,6 +38,7 @@ import (
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
+	"rooktrail/internal/ui/proposals"
 	"rooktrail/internal/ui/reading"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/settingspage"
@@ -112,6 +113,7 @@ type parts struct {
 	walk     *guided.Model
 	hand     *hand.Model
 	writing  *writing.Model
+	changes  *proposals.Surface
 }
 
 // learning is what teaches the use of the program.
@@ -177,6 +179,7 @@ func (m *Model) makeParts() {
 		}
 		return nil
 	})
+	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst)
 	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
@@ -197,7 +200,7 @@ func (m *Model) makeParts() {
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.changes, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
 }
 
 // keyed is whoever has keys of its own.
@@ -282,7 +285,7 @@ func (m *Model) Guide(w *walk.Walk, refused []string) { m.start.walk, m.start.re
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	cmds := []tea.Cmd{tea.RequestBackgroundColor, m.begin(), m.watch(), m.sweeps.Load(m.start.at), m.trails.Load(), m.marks.Load(), m.writing.Load()}
+	cmds := []tea.Cmd{tea.RequestBackgroundColor, m.begin(), m.watch(), m.sweeps.Load(m.start.at), m.trails.Load(), m.marks.Load(), m.writing.Load(), m.changes.Load()}
 	if w := m.start.walk; w != nil {
 		cmds = append(cmds, m.walk.Begin(w, m.start.refused))
 	}

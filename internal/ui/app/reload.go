@@ -81,7 +81,10 @@ func (m *Model) reloaded(r reloading) surface.Intent {
 	locate := m.kept.LocateIn(r.file)
 	m.trails.Edited(r.file, r.edited...)
 	r.side.Look()
-	todo := surface.Say("%s has changed on disk; this is how it is now", shortName(path))
+	var todo surface.Intent
+	if !m.ws.Changes.Did(path, r.file.Text) {
+		todo = surface.Say("%s has changed on disk; this is how it is now", shortName(path))
+	}
 	todo.Cmd, todo.Marked, todo.Caret = tea.Batch(locate, r.side.Repaint()), len(r.edited) > 0, here
 	return todo
 }

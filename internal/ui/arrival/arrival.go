@@ -36,6 +36,11 @@ type Loaded struct {
 // Load reads the file: all of it, or of a large one as much as can be shown at once.
 func (l Loading) Load(ctx context.Context) Loaded {
 	out := Loaded{Visit: l.Visit}
+	if l.Visit.Text != nil {
+		out.File = l.WS.Code.As(ctx, l.Visit.Path, l.Visit.Text)
+		out.File.Prepare()
+		return out
+	}
 	out.File, out.Err = l.WS.Code.LoadHead(l.Visit.Path)
 	if errors.Is(out.Err, fs.ErrNotExist) && (l.Visit.Memory != nil || l.Visit.Along != nil) {
 		out.whereMoved(ctx, l.WS)

@@ -154,6 +154,11 @@ const (
 	Close          Action = "close"
 	Palette        Action = "palette"
 	Quit           Action = "quit"
+
+	Rename      Action = "rename"
+	Proposal    Action = "proposal"
+	ChangeUndo  Action = "change-undo"
+	ChangeAgain Action = "change-again"
 )
 
 // Binding is an action with its keys.
@@ -187,6 +192,8 @@ const (
 	Leaf = "look beside"
 	// Sweeping is about sweeps.
 	Sweeping = "sweep"
+	// Changing is about changes over many files.
+	Changing = "change"
 	// Marks is about bookmarks.
 	Marks = "bookmarks"
 	Move  = "move"
@@ -199,7 +206,7 @@ const (
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Writing, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Writing, Changing, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
@@ -340,6 +347,10 @@ func Default() Map {
 		{CopyText, []string{"P t"}, "copy the selection, or the line", Hand, false, false},
 		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
+		{Rename, []string{"C r"}, "another name for this, wherever it is used", Changing, false, false},
+		{Proposal, []string{"C C"}, "show what is proposed once more", Changing, false, false},
+		{ChangeUndo, []string{"C u"}, "take back the last change over files", Changing, false, false},
+		{ChangeAgain, []string{"C a"}, "make it again", Changing, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Learned, nil, "which keys one knows, and which to learn next", Other, false, false},
 		{Lessons, []string{"f1"}, "lessons: a few minutes each", Other, false, false},
@@ -424,6 +435,7 @@ var hints = map[Action]string{
 	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
+	Rename: "another name", Proposal: "what is proposed", ChangeUndo: "take back", ChangeAgain: "make again",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",

@@ -161,6 +161,11 @@ var namings = map[Action]string{
 	Edit:         "hand it to your editor: open in editor, external editor, my editor, edit elsewhere, open in other editor",
 	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
 
+	Rename:      "rename the symbol: rename symbol, rename variable, rename function, rename class, refactor, change name, rename everywhere, another name, rename method, rename refactoring",
+	Proposal:    "the proposal once more: show the proposal, preview changes, pending changes, review refactoring, what is proposed",
+	ChangeUndo:  "take back a change over files: undo rename, undo refactoring, undo replace, undo across files, revert the rename, undo last change everywhere",
+	ChangeAgain: "make a change over files again: redo rename, redo refactoring, redo replace, redo across files",
+
 	Keys:     "show the keys: help, shortcuts, key bindings, keyboard, cheat sheet, hotkeys, which key, keymap, manual, commands, how does this work, list of commands",
 	Learned:  "keys you know: what have I learned, my keys, which keys do I know, keys to learn next, shortcuts to learn, statistics, usage, progress, never used",
 	Lessons:  "lessons: learn, tutorial, teach me, training, course, introduction, getting started, exercise, guide",

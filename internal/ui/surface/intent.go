@@ -7,6 +7,7 @@ import (
 
 	"rooktrail/internal/core/change/filing"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/ui/keymap"
@@ -190,6 +191,8 @@ type Visit struct {
 	Length int
 	// How says how one came there, for the trail; Symbol is what one goes to.
 	How, Symbol string
+	// Text is what the file is shown to read instead of what it does; nil for that. Such a file is only looked at.
+	Text *text.Document
 	// View is how to show it, instead of Line and Col; nil for the usual.
 	View *trail.View
 	// Memory is by what the place of View is found again; nil for none.

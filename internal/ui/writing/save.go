@@ -3,6 +3,7 @@ package writing
 import (
 	"context"
 	"errors"
+	"fmt"
 	"io/fs"
 	"os"
 	"path"
@@ -76,6 +77,53 @@ func (m *Model) show(r desk.Result) (todo surface.Intent) {
 		todo = todo.And(surface.Begin(m.takeIn(p)))
 	}
 	return todo
+}
+
+// SaveFirst saves those texts of files that are written and not saved, as they are, and goes on then; nothing is done
+// if one cannot be saved.
+func (m *Model) SaveFirst(paths []string, then func() surface.Intent) surface.Intent {
+	type saving struct {
+		text  *desk.Text
+		doc   *text.Document
+		stamp text.Stamp
+	}
+	var all []*saving
+	for _, p := range paths {
+		t := m.desk.Text(p)
+		if t == nil || t.State() == desk.AsSaved {
+			continue
+		}
+		if t.State() != desk.Unsaved {
+			return surface.Say("nothing is changed: %s is not saved, and has changed on disk or is being saved just now", p)
+		}
+		all = append(all, &saving{text: t, doc: t.Editor.Document()})
+	}
+	if len(all) == 0 {
+		return then()
+	}
+	project := m.project
+	return surface.Begin(surface.Do(m.asker, func(ctx context.Context) error {
+		for _, s := range all {
+			var err error
+			if s.stamp, err = project.Save(ctx, s.text.Path, s.doc, desk.Saving{Was: s.text.Stamp(), Base: s.text.Base()}); err != nil {
+				return fmt.Errorf("nothing is changed: %s is not saved: %w", s.text.Path, err)
+			}
+		}
+		return nil
+	}, func(err error) surface.Intent {
+		var todo surface.Intent
+		for _, s := range all {
+			if s.stamp == (text.Stamp{}) || s.text.Editor.Document() != s.doc {
+				continue
+			}
+			m.desk.Renewed(s.text, s.doc, s.stamp)
+			todo = todo.And(surface.Begin(tea.Batch(m.settle(s.text.Path, s.doc), m.keepHistory(s.text))))
+		}
+		if err != nil {
+			return todo.And(surface.SayError(err))
+		}
+		return todo.And(then())
+	}))
 }
 
 // tell says what a report tells.

@@ -209,6 +209,34 @@ type Proposal struct {
 	Warnings []Warning
 }
 
+// Clone is a proposal of its own with the same in it.
+func (p *Proposal) Clone() *Proposal {
+	q := &Proposal{Title: p.Title, Warnings: slices.Clone(p.Warnings)}
+	for _, f := range p.Files {
+		g := *f
+		g.Places = slices.Clone(f.Places)
+		q.Files = append(q.Files, &g)
+	}
+	return q
+}
+
+// Merge adds what another proposal about the same texts has.
+func (p *Proposal) Merge(q *Proposal) {
+	for _, f := range q.Files {
+		before := func() *text.Document { return f.Before }
+		if f.Path != f.To {
+			p.Move(f.Path, f.To, before)
+		}
+		for _, at := range f.Places {
+			p.Add(f.Path, before, at)
+		}
+	}
+	for _, w := range q.Warnings {
+		p.Warn(w)
+	}
+	p.Order()
+}
+
 // Add adds a place of a file. before is asked for its text if the file is not among those yet.
 func (p *Proposal) Add(path string, before func() *text.Document, at Place) {
 	f := p.File(path)

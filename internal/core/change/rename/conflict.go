@@ -3,6 +3,7 @@ package rename
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 
 	"rooktrail/internal/core/change/proposal"
@@ -41,6 +42,9 @@ func (w *work) allowed() {
 		if w.asked.Family == ThisAlone {
 			w.warn(f.Path, f.At, false, "%s of %s keeps its name, and is not overridden by this one any more, or does not override it", f.Name, f.Container)
 		}
+	}
+	for _, d := range w.bound.Elsewhere {
+		w.warn(d.Path, d.At, true, "%s overrides a method of something outside this project, which keeps its name", d.Name)
 	}
 	for _, d := range w.bound.Definitions {
 		f := w.file(d.Path)
@@ -105,7 +109,7 @@ func (w *work) conflicts() {
 	c := comparison{work: w, edits: map[string][]text.Edit{}}
 	texts := map[string][]byte{}
 	for p := range w.named {
-		if f := w.proposal.File(p); f != nil && f.Changes() {
+		if f := w.sure.File(p); f != nil && f.Changes() {
 			texts[p], c.edits[p] = f.After().Bytes(), f.Edits()
 		}
 	}
@@ -115,6 +119,43 @@ func (w *work) conflicts() {
 	c.seen(l)
 	c.uses()
 	c.others()
+	if _, stopped := w.proposal.Stopped(); !stopped && !w.stopped() {
+		c.compiled(l, texts)
+	}
+}
+
+// stopped says that it is known already that it cannot be done.
+func (w *work) stopped() bool { _, stopped := w.sure.Stopped(); return stopped }
+
+// compiled asks the compiler, if there is one to ask, whether something would be wrong after the change that is not
+// by now.
+func (c *comparison) compiled(l *lang.Language, texts map[string][]byte) {
+	// Whether a method is needed somewhere is not said where it is needed.
+	importers := c.bound.Kind == facts.Method
+	after, err := c.code.Errors(c.ctx, l, texts, importers)
+	if err != nil || len(after) == 0 {
+		return // what it cannot say is left to what is known without it
+	}
+	now := map[string][]byte{}
+	for p := range texts {
+		now[p] = c.file(p).Text.Bytes()
+	}
+	before, err := c.code.Errors(c.ctx, l, now, importers)
+	if err != nil {
+		return
+	}
+	had := map[string]int{}
+	for _, e := range before {
+		had[fmt.Sprintf("%s:%d: %s", e.Path, e.Line, e.Text)]++
+	}
+	word := regexp.MustCompile(`\b` + regexp.QuoteMeta(c.asked.New) + `\b`)
+	for _, e := range after {
+		key := fmt.Sprintf("%s:%d: %s", e.Path, e.Line, word.ReplaceAllString(e.Text, c.bound.Name))
+		if had[key]--; had[key] >= 0 {
+			continue
+		}
+		c.proposal.Warn(proposal.Warning{Path: e.Path, Line: e.Line, Col: e.Col, Stops: true, Text: "the compiler would say: " + e.Text})
+	}
 }
 
 // comparison is of what names mean before and after.

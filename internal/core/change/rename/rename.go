@@ -98,26 +98,51 @@ func (r *Renamer) bound(ctx context.Context, a Asked) (resolve.Bound, error) {
 // Propose works out what changes if something gets another name. What stands in its way is among the warnings of the
 // proposal; the error is for what cannot be renamed at all.
 func (r *Renamer) Propose(ctx context.Context, a Asked) (*proposal.Proposal, error) {
-	b, err := r.bound(ctx, a)
+	p, rest, err := r.Begin(ctx, a)
 	if err != nil {
 		return nil, err
 	}
+	more, err := rest(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p.Merge(more)
+	return p, nil
+}
+
+// Rest is what takes longer of a proposal: mentions, and what stands in its way.
+type Rest func(ctx context.Context) (*proposal.Proposal, error)
+
+// Begin works out the places that are certain; rest gives the others, and the warnings, to be merged into it.
+func (r *Renamer) Begin(ctx context.Context, a Asked) (p *proposal.Proposal, rest Rest, err error) {
+	b, err := r.bound(ctx, a)
+	if err != nil {
+		return nil, nil, err
+	}
 	w := work{Renamer: r, ctx: ctx, asked: a, bound: b, proposal: &proposal.Proposal{Title: fmt.Sprintf("rename %s to %s", b.Name, a.New)}}
 	if a.New == b.Name {
-		return nil, fmt.Errorf("%s is its name already", a.New)
+		return nil, nil, fmt.Errorf("%s is its name already", a.New)
 	}
 	if len(b.Definitions) == 0 {
-		return nil, fmt.Errorf("%s is a package or module: rename its folder or file instead, which proposes the changes to what imports it", b.Name)
+		return nil, nil, fmt.Errorf("%s is a package or module: rename its folder or file instead, which proposes the changes to what imports it", b.Name)
 	}
 	w.allowed()
 	w.places()
+	w.arguments()
 	w.files()
+	w.proposal.Order()
+	return w.proposal.Clone(), w.rest, ctx.Err()
+}
+
+// rest finds what takes longer.
+func (w *work) rest(ctx context.Context) (*proposal.Proposal, error) {
+	w.ctx = ctx
+	w.sure = w.proposal
+	w.proposal = &proposal.Proposal{}
 	if err := w.mentions(); err != nil {
 		return nil, err
 	}
-	w.proposal.Order()
 	w.conflicts()
-	w.proposal.Order()
 	return w.proposal, ctx.Err()
 }
 
@@ -127,7 +152,8 @@ type work struct {
 	ctx      context.Context
 	asked    Asked
 	bound    resolve.Bound
-	proposal *proposal.Proposal
+	proposal *proposal.Proposal // that which is worked out now
+	sure     *proposal.Proposal // the places that are certain
 
 	loaded map[string]*codebase.File
 	short  map[string]map[int]bool

@@ -142,3 +142,10 @@ func Folder(environment string, contents map[string][16]byte) Digest {
 	}
 	return d.Digest()
 }
+
+// Error is something that a compiler finds wrong.
+type Error struct {
+	Path      string // relative to the root of the project
+	Line, Col int    // from 1, Col in bytes
+	Text      string
+}

@@ -14,6 +14,9 @@ type Checker interface {
 	// CheckFolder is Check for the package in one folder, of the module in a folder
 	// above it, both relative to root.
 	CheckFolder(ctx context.Context, root, top, folder string, book *check.Book) error
+	// Errors are what is wrong with the packages in some folders, and with all that see them if importers, of the
+	// modules at tops; read gives the text of a file by its absolute path.
+	Errors(ctx context.Context, root string, tops, folders []string, importers bool, read func(name string) ([]byte, error)) ([]check.Error, error)
 	// Top is the name of the file at the top of a module.
 	Top() string
 	// Reads says whether the result for the files of a folder depends on their text,
@@ -34,6 +37,9 @@ type noChecker struct{}
 func (noChecker) Check(context.Context, string, []string, *check.Book, check.Pace) error { return nil }
 func (noChecker) CheckFolder(context.Context, string, string, string, *check.Book) error {
 	return nil
+}
+func (noChecker) Errors(context.Context, string, []string, []string, bool, func(string) ([]byte, error)) ([]check.Error, error) {
+	return nil, nil
 }
 func (noChecker) Top() string          { return "" }
 func (noChecker) Reads(string) bool    { return false }

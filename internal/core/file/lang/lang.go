@@ -111,15 +111,20 @@ type Names struct {
 	Reserved Words
 	// Also are the characters that names may have besides letters, digits and _; NoLetters for none.
 	Also string
+	// Argument stands behind the name of a parameter where a call says which argument is for which; NoLetters where
+	// none can.
+	Argument string
+	// Overrides is the word in front of a method that says that it overrides another; NoLetters where there is none.
+	Overrides string
 	// Files says how the names of files go with what is in them.
 	Files Following
 }
 
-// NoLetters says that names have none but letters, digits and _.
+// NoLetters says that there are none: no others in names, or no such sign or word.
 const NoLetters = " "
 
 // FreeNames are names that may be anything that a word may be, and -.
-var FreeNames = Names{Reserved: Words{}, Also: "-", Files: NoFiles}
+var FreeNames = Names{Reserved: Words{}, Also: "-", Argument: NoLetters, Overrides: NoLetters, Files: NoFiles}
 
 // Following says how the name of a file goes with that of the type in it.
 type Following uint8

@@ -57,16 +57,10 @@ func (b *Base) isChecked(p string) bool {
 // and a note says why.
 func (b *Base) Check(ctx context.Context, pace check.Pace) error {
 	for _, c := range b.checks {
-		var folders []string
-		for _, top := range b.FilesNamed(c.language.Checker.Top()) {
-			if dir := path.Dir(top); !c.language.Checker.Ignores(dir) {
-				folders = append(folders, dir)
-			}
-		}
+		folders := b.tops(c)
 		if len(folders) == 0 {
 			continue
 		}
-		slices.Sort(folders)
 		err := c.language.Checker.Check(ctx, b.root, folders, c.book, pace)
 		if ctx.Err() != nil {
 			return ctx.Err()
@@ -77,6 +71,43 @@ func (b *Base) Check(ctx context.Context, pace check.Pace) error {
 		b.advance(func(p *Progress) { p.Checked++ })
 	}
 	return nil
+}
+
+// tops are the folders of the modules that a compiler is asked about.
+func (b *Base) tops(c *checking) (folders []string) {
+	for _, top := range b.FilesNamed(c.language.Checker.Top()) {
+		if dir := path.Dir(top); !c.language.Checker.Ignores(dir) {
+			folders = append(folders, dir)
+		}
+	}
+	slices.Sort(folders)
+	return folders
+}
+
+// Errors are what the compiler of a language, if one is asked, finds wrong with the packages of some files as they
+// read in texts, and with all that see these packages if importers. An error says that it could not be asked.
+func (b *Base) Errors(ctx context.Context, l *lang.Language, texts map[string][]byte, importers bool) ([]check.Error, error) {
+	for _, c := range b.checks {
+		if c.language != l {
+			continue
+		}
+		tops, folders := b.tops(c), []string(nil)
+		for p := range texts {
+			if dir := path.Dir(p); !l.Checker.Ignores(dir) && !slices.Contains(folders, dir) {
+				folders = append(folders, dir)
+			}
+		}
+		if len(tops) == 0 || len(folders) == 0 {
+			continue
+		}
+		return l.Checker.Errors(ctx, b.root, tops, folders, importers, func(name string) ([]byte, error) {
+			if text, ok := texts[b.Relative(name)]; ok {
+				return text, nil
+			}
+			return b.readForCheck(name)
+		})
+	}
+	return nil, nil
 }
 
 // CheckAround asks the compiler of a file's language, if one is asked, about the

@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 )
 
@@ -23,6 +24,8 @@ type Bound struct {
 	// Family are other methods of the same name that it overrides, or that override it, and that are not among the
 	// definitions, since they were not asked for.
 	Family []Answer
+	// Elsewhere are definitions that say that they override something which is not in the project.
+	Elsewhere []Answer
 	// Alias says that it is another name that an import gives to something in one file.
 	Alias bool
 }
@@ -107,7 +110,11 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 		if !overrides(all[i].def()) || all[i].def().Container == "" {
 			continue
 		}
-		kin := append(q.overridden(all[i]), q.overriding(all[i])...)
+		above := q.overridden(all[i])
+		if len(above) == 0 && all[i].saysOverrides() {
+			b.Elsewhere = append(b.Elsewhere, answer(all[i], Inferred))
+		}
+		kin := append(above, q.overriding(all[i])...)
 		if family {
 			add(kin...)
 			continue
@@ -119,6 +126,15 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 		}
 	}
 	return all
+}
+
+// saysOverrides says whether it is written before a method that it overrides another.
+func (r ref) saysOverrides() bool {
+	word, d := r.src.lang.Names.Overrides, r.def()
+	if word == lang.NoLetters || d.Full.Start >= d.At.Start {
+		return false
+	}
+	return slices.Contains(strings.Fields(string(r.src.text[d.Full.Start:d.At.Start])), word)
 }
 
 // constructorsOf are the constructors of a type that are called as it is.
@@ -161,16 +177,15 @@ func (q *question) usesByName(t *target, definitions *[]ref) (all []Reference) {
 			defer mu.Unlock()
 			for _, u := range some {
 				at := definedAt{u.Path, u.At.Start}
-				if u.Name != t.name || t.same[at] || seen[at] {
+				src := q.source(u.Path)
+				if src == nil || string(u.At.In(src.text)) != t.name || t.same[at] || seen[at] {
 					continue
 				}
 				seen[at] = true
 				all = append(all, u)
 				if u.Access == facts.TypeUse || u.Access == facts.Read {
-					if src := q.resolver.sources.kept(u.Path); src != nil {
-						if id := src.DefAt(int(u.At.Start)); id != facts.NoDef && src.Defs[id].At == u.At && src.Defs[id].Kind == facts.Field {
-							embedded = append(embedded, src.ref(id))
-						}
+					if id := src.DefAt(int(u.At.Start)); id != facts.NoDef && src.Defs[id].At == u.At && src.Defs[id].Kind == facts.Field {
+						embedded = append(embedded, src.ref(id))
 					}
 				}
 			}
@@ -191,13 +206,6 @@ func (q *question) usesByName(t *target, definitions *[]ref) (all []Reference) {
 	return all
 }
 
-// kept is a file that is ready for look-ups already; nil if it is not.
-func (k *sources) kept(path string) *source {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	return k.byPath[path]
-}
-
 // aliasAt is the import by which what was asked about has another name in its file than where it is defined.
 func (q *question) aliasAt(path string, res Result) ref {
 	src := q.source(path)
@@ -213,7 +221,7 @@ func (q *question) aliasAt(path string, res Result) ref {
 		}
 	}
 	use, ok := src.UseAt(int(res.At.Start))
-	if !ok || use.At != res.At || use.Base != facts.NoExpr {
+	if !ok || use.At != res.At || use.Base != facts.NoExpr || string(use.At.In(src.text)) != use.Name {
 		return ref{}
 	}
 	if r := q.importOf(src, use); r.ok() && src.isAlias(r.def()) {
@@ -248,7 +256,7 @@ func (q *question) boundAlias(b Bound, alias ref) Bound {
 	b.Name, b.Kind, b.Alias = name, facts.Import, true
 	b.Definitions = []Answer{answer(alias, Inferred)}
 	for _, u := range src.Uses {
-		if u.Name != name || u.Base != facts.NoExpr || u.At == alias.def().At {
+		if u.Name != name || u.Base != facts.NoExpr || u.At == alias.def().At || string(u.At.In(src.text)) != name {
 			continue
 		}
 		if r := q.importOf(src, u); r.ok() && r.at() == alias.at() {

@@ -16,7 +16,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Names:      lang.Names{Reserved: lang.WordsOf(`case coproc do done elif else esac fi for function if in select then time until while`), Also: lang.NoLetters, Files: lang.NoFiles},
+	Names:      lang.Names{Reserved: lang.WordsOf(`case coproc do done elif else esac fi for function if in select then time until while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:   lang.WordsOf(`case do done elif else esac fi for function if in select then until while`),
 	Tests:      lang.Tests{Files: lang.None, Functions: lang.None},
 	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

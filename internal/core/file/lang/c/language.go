@@ -45,7 +45,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Shorthands: lang.NoCuts,
 		Signs:      signs,
 		Names: lang.Names{Reserved: lang.WordsOf(`auto break case char const continue default do double else enum extern float for goto if inline int long register
-			restrict return short signed sizeof static struct switch typedef union unsigned void volatile while`), Also: lang.NoLetters, Files: lang.NoFiles},
+			restrict return short signed sizeof static struct switch typedef union unsigned void volatile while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof
 			static_assert switch throw typeid typeof while`),
 		Tests:     lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},

@@ -18,7 +18,7 @@ var Language = &lang.Language{
 			enum event explicit extern false finally fixed float for foreach goto if implicit in int interface internal is lock long
 			namespace new null object operator out override params private protected public readonly ref return sbyte sealed short
 			sizeof stackalloc static string struct switch this throw true try typeof uint ulong unchecked unsafe ushort using
-			virtual void volatile while`), Also: lang.NoLetters, Files: lang.NoFiles},
+			virtual void volatile while`), Also: lang.NoLetters, Argument: ":", Overrides: "override", Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`await case catch checked default do else fixed for foreach if in is lock nameof new out ref return sizeof stackalloc switch throw try typeof unchecked using when while yield`),
 	Tests:     lang.Tests{Files: []string{"*Test.cs", "*Tests.cs"}, Functions: []string{"Test"}},
 	Generated: lang.Generated{Files: []string{"*.g.cs", "*.designer.cs"}, Says: lang.SaysGenerated},

@@ -33,7 +33,7 @@ var Language = &lang.Language{
 	Signs: &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
 		Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Tabs: true},
 	Names: lang.Names{Reserved: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package range
-			return select struct switch type var`), Also: lang.NoLetters, Files: lang.NoFiles},
+			return select struct switch type var`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package
 		range return select struct switch type var`),
 	Tests:     lang.Tests{Files: []string{"*_test.go"}, Functions: []string{"Test", "Benchmark", "Example", "Fuzz"}},
@@ -77,6 +77,11 @@ func (checker) Check(ctx context.Context, root string, tops []string, book *chec
 // CheckFolder implements lang.Checker.
 func (checker) CheckFolder(ctx context.Context, root, top, folder string, book *check.Book) error {
 	return typecheck.CheckFolder(ctx, root, top, folder, book)
+}
+
+// Errors implements lang.Checker.
+func (checker) Errors(ctx context.Context, root string, tops, folders []string, importers bool, read func(string) ([]byte, error)) ([]check.Error, error) {
+	return typecheck.Errors(ctx, root, tops, folders, importers, read)
 }
 
 // Top implements lang.Checker.

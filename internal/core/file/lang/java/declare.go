@@ -2,6 +2,8 @@ package java
 
 import (
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
@@ -19,8 +21,10 @@ func imported(r *reader.Reader, n syntax.Node) {
 	if n.First("asterisk").OK() {
 		imp.Name = "*"
 		r.Import(imp)
+		typesOnTheWay(r, path)
 		return
 	}
+	typesOnTheWay(r, path.Part("scope"))
 	id := path.Part("name")
 	if !id.OK() {
 		id = path
@@ -263,4 +267,16 @@ func anonymous(r *reader.Reader, t facts.ExprID, body syntax.Node) {
 		d.Supers = []facts.ExprID{t}
 	}
 	r.In(facts.TypeScope, body.Range(), r.Def(d), func() { members(r, body) })
+}
+
+// typesOnTheWay notes the types that an import goes through to something in them: by habit they begin with a capital,
+// as packages do not.
+func typesOnTheWay(r *reader.Reader, n syntax.Node) {
+	for n.OK() && n.Type() == "scoped_identifier" {
+		id := n.Part("name")
+		if first, _ := utf8.DecodeRuneInString(id.Text()); unicode.IsUpper(first) {
+			r.Use(id.Text(), facts.ImportUse, id.Range(), r.Expression(n.Part("scope")))
+		}
+		n = n.Part("scope")
+	}
 }

@@ -75,6 +75,11 @@ var rules = reader.Rules{
 		if id := n.First("scoped_identifier", "identifier"); id.OK() {
 			r.SetPackage(id.Text())
 		}
+		for c := range n.NamedChildren() {
+			if c.Type() == "marker_annotation" || c.Type() == "annotation" {
+				r.Visit(c)
+			}
+		}
 	}),
 	"import_declaration":                  reader.Do(imported),
 	"class_declaration":                   declares(facts.Class),

@@ -18,7 +18,7 @@ var Language = &lang.Language{
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract assert boolean break byte case catch char class const continue default do double else enum extends final
 			finally float for goto if implements import instanceof int interface long native new package private protected public
 			return short static strictfp super switch synchronized this throw throws transient try void volatile while true false
-			null _`), Also: "$", Files: lang.MustFollow},
+			null _`), Also: "$", Argument: lang.NoLetters, Overrides: "@Override", Files: lang.MustFollow},
 	Keywords:  lang.WordsOf("assert case catch do else for if new return switch synchronized throw throws try while yield when"),
 	Tests:     lang.Tests{Files: []string{"*Test.java", "*Tests.java", "*IT.java"}, Functions: []string{"test", "Test"}},
 	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

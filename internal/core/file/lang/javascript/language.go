@@ -54,7 +54,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Signs:      written,
 		Names: lang.Names{Reserved: lang.WordsOf(`break case catch class const continue debugger default delete do else enum export extends false finally for function if
 			import in instanceof let new null return super static switch this throw true try typeof var void while with yield await
-			implements interface package private protected public`), Also: "$", Files: lang.MayFollow},
+			implements interface package private protected public`), Also: "$", Argument: lang.NoLetters, Overrides: "override", Files: lang.MayFollow},
 		Keywords: lang.WordsOf(`async await case catch const default delete do else export extends finally for from function if import in instanceof let
 			new of return static switch throw try typeof var void while with yield`),
 		Tests:     lang.Tests{Files: []string{"?*.test.*", "?*.spec.*"}, Functions: lang.None},

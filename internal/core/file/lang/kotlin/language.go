@@ -15,7 +15,7 @@ var Language = &lang.Language{
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`as break class continue do else false for fun if in interface is null object package return super this throw true try
-			typealias typeof val var when while`), Also: lang.NoLetters, Files: lang.NoFiles},
+			typealias typeof val var when while`), Also: lang.NoLetters, Argument: "=", Overrides: "override", Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`as catch do else finally for if in is return throw try when while`),
 	Tests:     lang.Tests{Files: []string{"*Test.kt", "*Tests.kt"}, Functions: []string{"test"}},
 	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

@@ -16,7 +16,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
-	Names:      lang.Names{Reserved: lang.WordsOf(`and break do else elseif end false for function goto if in local nil not or repeat return then true until while`), Also: lang.NoLetters, Files: lang.NoFiles},
+	Names:      lang.Names{Reserved: lang.WordsOf(`and break do else elseif end false for function goto if in local nil not or repeat return then true until while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:   lang.WordsOf(`and do else elseif end for function goto if in local not or repeat return then until while`),
 	Tests:      lang.Tests{Files: []string{"*_spec.lua"}, Functions: []string{"test"}},
 	Generated:  lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

@@ -17,7 +17,7 @@ var Language = &lang.Language{
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract and array as break callable case catch class clone const continue declare default do echo else elseif empty
 			enddeclare endfor endforeach endif endswitch endwhile exit extends final finally fn for foreach function global goto if
 			implements include include_once instanceof insteadof interface isset list match namespace new or print private protected
-			public readonly require require_once return static switch throw trait try unset use var while xor yield`), Also: "$", Files: lang.NoFiles},
+			public readonly require require_once return static switch throw trait try unset use var while xor yield`), Also: "$", Argument: ":", Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`and array as case catch do echo else elseif empty eval exit fn for foreach function if include include_once instanceof isset list match new or print require require_once return switch throw try unset use while xor yield`),
 	Tests:     lang.Tests{Files: []string{"*Test.php"}, Functions: []string{"test"}},
 	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

@@ -24,7 +24,7 @@ var Language = &lang.Language{
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`False None True and as assert async await break class continue def del elif else except finally for from global if
-			import in is lambda nonlocal not or pass raise return try while with yield`), Also: lang.NoLetters, Files: lang.MayFollow},
+			import in is lambda nonlocal not or pass raise return try while with yield`), Also: lang.NoLetters, Argument: "=", Overrides: lang.NoLetters, Files: lang.MayFollow},
 	Keywords: lang.WordsOf(`and as assert async await break class continue def del elif else except finally for from global if import in is
 		lambda nonlocal not or pass raise return try while with yield match case`),
 	Tests:     lang.Tests{Files: []string{"test_*.py", "*_test.py", "conftest.py"}, Functions: []string{"test_", "Test"}},

@@ -17,7 +17,7 @@ var Language = &lang.Language{
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`alias and begin break case class def do else elsif end ensure false for if in module next nil not or redo rescue retry
-			return self super then true undef unless until when while yield`), Also: "?!", Files: lang.NoFiles},
+			return self super then true undef unless until when while yield`), Also: "?!", Argument: ":", Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`and begin case class def defined? do else elsif end ensure for if in module next not or redo rescue retry return super then undef unless until when while yield`),
 	Tests:     lang.Tests{Files: []string{"*_spec.rb", "*_test.rb", "test_*.rb"}, Functions: []string{"test_"}},
 	Generated: lang.Generated{Files: []string{"*_pb.rb"}, Says: lang.SaysGenerated},

@@ -16,7 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`as async await break const continue crate dyn else enum extern false fn for if impl in let loop match mod move mut pub
 			ref return self Self static struct super trait true type unsafe use where while abstract become box do final macro
-			override priv try typeof unsized virtual yield`), Also: lang.NoLetters, Files: lang.NoFiles},
+			override priv try typeof unsized virtual yield`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`as async await box break const continue dyn else enum fn for if impl in let loop match move mut pub ref return static struct trait type unsafe use where while yield`),
 	Tests:     lang.Tests{Files: lang.None, Functions: []string{"test_"}},
 	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

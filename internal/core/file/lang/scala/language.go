@@ -17,7 +17,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract case catch class def do else enum export extends false final finally for given if implicit import lazy match
 			new null object override package private protected return sealed super then this throw trait true try type val var while
-			with yield`), Also: "$", Files: lang.NoFiles},
+			with yield`), Also: "$", Argument: "=", Overrides: "override", Files: lang.NoFiles},
 	Keywords:  lang.WordsOf("case catch do else finally for given if import match new return throw try using while with yield"),
 	Tests:     lang.Tests{Files: []string{"*Test.scala", "*Spec.scala", "*Suite.scala"}, Functions: []string{"test"}},
 	Generated: lang.Generated{Files: lang.None, Says: lang.SaysGenerated},

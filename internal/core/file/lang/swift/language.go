@@ -16,7 +16,7 @@ var Language = &lang.Language{
 	Signs:      signs,
 	Names: lang.Names{Reserved: lang.WordsOf(`as associatedtype break case catch class continue default defer deinit do else enum extension fallthrough false
 			fileprivate for func guard if import in init inout internal is let nil operator private protocol public repeat rethrows
-			return self static struct subscript super switch throw throws true try typealias var where while`), Also: lang.NoLetters, Files: lang.NoFiles},
+			return self static struct subscript super switch throw throws true try typealias var where while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: "override", Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`as await case catch do else for guard if in is repeat return switch throw try where while`),
 	Tests:     lang.Tests{Files: []string{"*Test.swift", "*Tests.swift"}, Functions: []string{"test"}},
 	Generated: lang.Generated{Files: []string{"*.pb.swift"}, Says: lang.SaysGenerated},

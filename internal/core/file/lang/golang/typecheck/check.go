@@ -256,7 +256,7 @@ func (c *checker) visible(path string) *state {
 		p := c.byPath[path]
 		files := c.parse(p.files)
 		c.noteFields(files)
-		s.pkg = c.types(p, files, p.path, nil, true, nil)
+		s.pkg = c.types(p, files, p.path, nil, true, nil, ignored)
 		if p.inside {
 			s.view = c.view(p, s.pkg)
 			s.files = files
@@ -282,10 +282,10 @@ func (c *checker) parse(names []string) map[string]*ast.File {
 }
 
 // types checks files as a package. combined stands in for the package itself
-// where its outer tests import it.
-func (c *checker) types(p *listed, files map[string]*ast.File, path string, combined *types.Package, declarations bool, info *types.Info) *types.Package {
+// where its outer tests import it. wrong is told what is wrong with the code.
+func (c *checker) types(p *listed, files map[string]*ast.File, path string, combined *types.Package, declarations bool, info *types.Info, wrong func(error)) *types.Package {
 	conf := types.Config{
-		IgnoreFuncBodies: declarations, FakeImportC: true, Error: func(error) {}, GoVersion: p.goVersion,
+		IgnoreFuncBodies: declarations, FakeImportC: true, Error: wrong, GoVersion: p.goVersion,
 		Sizes: types.SizesFor("gc", build.Default.GOARCH),
 		Importer: importer(func(written string) (*types.Package, error) {
 			if written == "unsafe" {
@@ -306,9 +306,12 @@ func (c *checker) types(p *listed, files map[string]*ast.File, path string, comb
 		list = append(list, f)
 	}
 	sortFiles(c.fset, list)
-	pkg, _ := conf.Check(path, c.fset, list, info) // what is wrong with the code is for the compiler to say
+	pkg, _ := conf.Check(path, c.fset, list, info) // wrong has been told
 	return pkg
 }
+
+// ignored is what is wrong with code that one only reads, which is for the compiler to say.
+func ignored(error) {}
 
 type importer func(path string) (*types.Package, error)
 
@@ -335,7 +338,7 @@ func (c *checker) record(r *check.Record, p *listed, names []string, s *state, c
 	if strings.HasSuffix(r.Name, "_test") && r.Name != p.name {
 		path += "_test"
 	}
-	pkg := c.types(p, files, path, combined, false, info)
+	pkg := c.types(p, files, path, combined, false, info, ignored)
 	rec := &recorder{checker: c, record: r, targets: map[check.Target]int32{}, files: map[string]int{}}
 	for _, n := range names {
 		if files[n] != nil {

@@ -1,0 +1,571 @@
+// Package proposals is the sheet that shows a change over any number of files before it is made: each place with what
+// stands there and what comes, which can be left out, taken in again or written by hand; and what leads to such
+// changes, makes them and takes them back.
+package proposals
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"path"
+	"strings"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/change/making"
+	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/change/rename"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/ui/askline"
+	"rooktrail/internal/ui/choice"
+	"rooktrail/internal/ui/keymap"
+	"rooktrail/internal/ui/palette"
+	"rooktrail/internal/ui/picker"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
+)
+
+// Project proposes changes, and makes them; see package workspace.
+type Project interface {
+	Subject(ctx context.Context, path string, offset int) (rename.Subject, error)
+	Begin(ctx context.Context, a rename.Asked) (*proposal.Proposal, rename.Rest, error)
+	Make(ctx context.Context, p *proposal.Proposal) (*making.Change, error)
+	Undo(ctx context.Context) (*making.Change, error)
+	Redo(ctx context.Context) (*making.Change, error)
+	Broken(ctx context.Context) ([]making.Broken, error)
+	Settle(ctx context.Context, b making.Broken, back bool) error
+	WriteOut(file string, data []byte) error
+}
+
+// First saves the texts of files that are written and not saved, as they are, and goes on then.
+type First func(paths []string, then func() surface.Intent) surface.Intent
+
+// Surface is the sheet with what is proposed.
+type Surface struct {
+	surface.Size
+	host    surface.Host
+	project Project
+	first   First
+	list    *model
+	asker   *surface.Asker // what stands in the way
+	making  *surface.Asker
+
+	present *proposal.Proposal // nil if there is none
+	from    surface.Visit      // where it was asked for
+	due     bool               // it is to be made as soon as it is known that nothing stands in the way
+	after   map[*proposal.File]shown
+	asks    askline.Surface
+	choices choice.Surface
+	last    *making.Change // what was made last, in this run
+}
+
+// shown is how a file would read, by what is taken in.
+type shown struct {
+	doc   *text.Document
+	edits string
+}
+
+// New makes one without a proposal.
+func New(host surface.Host, project Project, first First) *Surface {
+	s := &Surface{host: host, project: project, first: first, list: newModel()}
+	s.asker, s.making = host.Asker(s), host.Asker(s)
+	return s
+}
+
+// Commands are what begins a change, shows one, and takes one back.
+func (s *Surface) Commands() surface.Commands {
+	return surface.Commands{
+		keymap.Rename:      s.rename,
+		keymap.Proposal:    s.again,
+		keymap.ChangeUndo:  func() surface.Intent { return s.turn(true) },
+		keymap.ChangeAgain: func() surface.Intent { return s.turn(false) },
+	}
+}
+
+// Load asks what to do with changes that were broken off.
+func (s *Surface) Load() tea.Cmd {
+	type left struct {
+		all []making.Broken
+		err error
+	}
+	project := s.project
+	return surface.Do(s.making, func(ctx context.Context) left {
+		all, err := project.Broken(ctx)
+		return left{all, err}
+	}, func(l left) surface.Intent {
+		if len(l.all) == 0 {
+			return surface.SayError(l.err)
+		}
+		return s.askBroken(l.all[0])
+	})
+}
+
+// askBroken asks whether a change that was broken off is to be finished or taken back.
+func (s *Surface) askBroken(b making.Broken) surface.Intent {
+	settle := func(back bool, words string) func() surface.Intent {
+		return func() surface.Intent {
+			project := s.project
+			return surface.Begin(surface.Do(s.making, func(ctx context.Context) error { return project.Settle(ctx, b, back) }, func(err error) surface.Intent {
+				if err != nil {
+					return surface.SayError(err)
+				}
+				return surface.Say("%s", words).And(surface.Begin(s.Load()))
+			}))
+		}
+	}
+	n := b.Old + b.Done
+	title := fmt.Sprintf("“%s” was broken off: %d of %s are changed", b.Title, b.Done, sheet.Count(n, "file", "files"))
+	if len(b.Other) > 0 {
+		title += "; " + b.Other[0] + " is something else by now, and stays as it is"
+	}
+	return s.choices.Open(title, "do that", []choice.Row{
+		{Row: sheet.Row{What: "back", Name: "take it back: all of them as they were", Reads: true}, Take: settle(true, b.Title+" is taken back: all files are as they were")},
+		{Row: sheet.Row{What: "finish", Name: "finish it: all of them changed", Reads: true}, Take: settle(false, b.Title+" is finished: all files are changed")},
+	})
+}
+
+// rename asks for another name for what is under the caret.
+func (s *Surface) rename() surface.Intent {
+	here := s.host.Here()
+	if here.File == nil || here.File.Facts == nil {
+		return here.Lack("no names are known in this file")
+	}
+	type found struct {
+		subject rename.Subject
+		err     error
+	}
+	project, file, offset := s.project, here.File.Path, here.Offset
+	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) found {
+		subject, err := project.Subject(ctx, file, offset)
+		return found{subject, err}
+	}, func(f found) surface.Intent {
+		if f.err != nil {
+			return surface.SayError(f.err)
+		}
+		line, col := here.File.Text.Position(f.subject.Offset)
+		s.from = surface.Visit{Path: file, Line: line, Col: col, How: "rename of " + f.subject.Name}
+		words := fmt.Sprintf("another name for the %s %s:", f.subject.Kind, f.subject.Name)
+		return s.asks.Ask(words, f.subject.Name, func(name string) surface.Intent {
+			a := rename.Asked{Path: file, Offset: f.subject.Offset, New: strings.TrimSpace(name)}
+			if len(f.subject.Family) > 0 {
+				return s.askFamily(a, f.subject)
+			}
+			return s.begin(a)
+		})
+	}))
+}
+
+// askFamily asks whether methods that override each other are renamed together.
+func (s *Surface) askFamily(a rename.Asked, of rename.Subject) surface.Intent {
+	all, alone := a, a
+	all.Family, alone.Family = rename.AllFamily, rename.ThisAlone
+	others := sheet.Count(len(of.Family), "other", "others")
+	return s.choices.Open(of.Name+" overrides others of its name, or is overridden", "go on", []choice.Row{
+		{Row: sheet.Row{What: "all", Name: "it and " + others + " of its family", Where: "such as that of " + of.Family[0].Container, Reads: true}, Take: func() surface.Intent { return s.begin(all) }},
+		{Row: sheet.Row{What: "alone", Name: "this one alone", Where: "it is not of the family then", Reads: true}, Take: func() surface.Intent { return s.begin(alone) }},
+	})
+}
+
+// begin works out what a rename changes, and shows it; what stands in the way comes later.
+func (s *Surface) begin(a rename.Asked) surface.Intent {
+	type begun struct {
+		p    *proposal.Proposal
+		rest rename.Rest
+		err  error
+	}
+	project := s.project
+	wait := surface.Intent{Wait: "looking for all places; Esc gives up"}
+	return wait.And(surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) begun {
+		p, rest, err := project.Begin(ctx, a)
+		return begun{p, rest, err}
+	}, func(b begun) surface.Intent {
+		if b.err != nil {
+			return surface.SayError(b.err)
+		}
+		return s.show(b.p, b.rest)
+	})))
+}
+
+// show opens a proposal; rest gives what belongs to it and takes longer, nil for nothing.
+func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
+	s.present, s.after, s.due = p, nil, false
+	s.list.checking = rest != nil
+	s.list.open(p, s.Height-1)
+	todo := surface.Intent{Open: s}.And(s.selected())
+	if rest == nil {
+		return todo
+	}
+	type more struct {
+		p   *proposal.Proposal
+		err error
+	}
+	return todo.And(surface.Begin(surface.Do(s.asker, func(ctx context.Context) more {
+		p, err := rest(ctx)
+		return more{p, err}
+	}, func(m more) surface.Intent {
+		if s.present != p {
+			return surface.Intent{} // it is another one by now
+		}
+		s.list.checking = false
+		if m.err != nil {
+			return surface.SayError(m.err)
+		}
+		p.Merge(m.p)
+		s.list.again()
+		if s.due {
+			s.due = false
+			return s.make()
+		}
+		return surface.Intent{}
+	})))
+}
+
+// again shows the proposal once more.
+func (s *Surface) again() surface.Intent {
+	if s.present == nil {
+		return surface.Say("nothing is proposed; {rename} proposes another name")
+	}
+	s.list.again()
+	return surface.Intent{Open: s}.And(s.selected())
+}
+
+// selected shows the chosen place beneath, as it would read.
+func (s *Surface) selected() surface.Intent {
+	e, ok := s.list.chosen()
+	switch {
+	case !ok:
+		return surface.LookBack()
+	case e.warning != nil && e.warning.Path == "":
+		return surface.LookBack()
+	case e.warning != nil:
+		return surface.Look(surface.Visit{Path: e.warning.Path, Line: e.warning.Line, Col: e.warning.Col})
+	}
+	f := e.file
+	doc := s.reads(f)
+	v := surface.Visit{Path: f.Name(), Text: doc, Line: 1, Col: 1}
+	if e.place >= 0 {
+		at := &f.Places[e.place]
+		start, length := moved(f, e.place)
+		v.Line, v.Col = doc.Position(start)
+		if !at.Out {
+			v.Length = length
+		}
+	}
+	return surface.Look(v)
+}
+
+// moved is where a place is in the text as it would read, and how long it is there.
+func moved(f *proposal.File, number int) (start, length int) {
+	at := &f.Places[number]
+	start = int(at.At.Start)
+	for i := range number {
+		if p := &f.Places[i]; !p.Out {
+			start += len(p.New) - int(p.At.Len())
+		}
+	}
+	first, _, _ := strings.Cut(at.New, "\n")
+	return start, len(first)
+}
+
+// reads is how a file would read.
+func (s *Surface) reads(f *proposal.File) *text.Document {
+	edits := fmt.Sprint(f.Edits())
+	if a, ok := s.after[f]; ok && a.edits == edits {
+		return a.doc
+	}
+	if s.after == nil {
+		s.after = map[*proposal.File]shown{}
+	}
+	doc := f.After()
+	s.after[f] = shown{doc, edits}
+	return doc
+}
+
+// Update implements surface.Surface.
+func (s *Surface) Update(msg tea.Msg) surface.Intent {
+	if k, ok := msg.(tea.KeyPressMsg); ok {
+		if todo, taken := s.key(k.String()); taken {
+			return todo
+		}
+	}
+	switch s.list.picker.Update(msg) {
+	case picker.Closed:
+		return surface.Intent{Close: true, Say: "nothing is changed; {proposal} shows the proposal again"}
+	case picker.Selected:
+		return s.selected()
+	case picker.Taken:
+		return s.goTo()
+	}
+	return surface.Intent{}
+}
+
+func (s *Surface) key(name string) (todo surface.Intent, taken bool) {
+	switch {
+	case keymap.Is(name, on.Make):
+		return s.make(), true
+	case keymap.Is(name, on.Aside):
+		return s.aside(func(of entry) func(entry) bool { return of.is }), true
+	case keymap.Is(name, on.Function):
+		return s.aside(func(of entry) func(entry) bool {
+			return func(e entry) bool {
+				return e.file == of.file && e.place >= 0 && of.place >= 0 && e.file.Places[e.place].In == of.file.Places[of.place].In
+			}
+		}), true
+	case keymap.Is(name, on.File):
+		return s.aside(func(of entry) func(entry) bool { return func(e entry) bool { return e.file == of.file } }), true
+	case keymap.Is(name, on.Folder):
+		return s.aside(func(of entry) func(entry) bool {
+			folder := path.Dir(of.file.Name())
+			return func(e entry) bool { return e.file != nil && sweep.Within(folder, e.file.Name()) }
+		}), true
+	case keymap.Is(name, on.Mentions):
+		return s.mentions(), true
+	case keymap.Is(name, on.Only):
+		s.list.kind = s.list.nextKind()
+		s.list.picker.Set(s.list.list(), picker.Best)
+		return s.selected(), true
+	case keymap.Is(name, on.Hand):
+		return s.byHand(), true
+	case keymap.Is(name, on.Diff):
+		return s.writeDiff(), true
+	}
+	return todo, false
+}
+
+// aside leaves out what suits the chosen entry, or takes it in if that is left out. Places that are known by name
+// only, and mentions, go with those of their own kind.
+func (s *Surface) aside(suits func(of entry) func(entry) bool) surface.Intent {
+	of, ok := s.list.chosen()
+	if !ok || of.file == nil {
+		return surface.Say("that is no place; go to one with ↓")
+	}
+	out, group := !of.file.Stays, proposal.Sure
+	if of.place >= 0 {
+		out, group = !of.file.Places[of.place].Out, of.file.Places[of.place].Group
+	}
+	is := suits(of)
+	return s.set(out, func(e entry) bool { return is(e) && (e.place < 0 || e.file.Places[e.place].Group == group) })
+}
+
+// mentions takes all mentions in, or leaves them out if they are in.
+func (s *Surface) mentions() surface.Intent {
+	is := func(e entry) bool { return e.place >= 0 && e.file.Places[e.place].Group == proposal.Mentions }
+	in, any := false, false
+	for _, e := range s.list.entries {
+		if e.file != nil && is(e) {
+			any = true
+			in = in || !e.file.Places[e.place].Out
+		}
+	}
+	if !any {
+		return surface.Say("nothing is mentioned elsewhere")
+	}
+	return s.set(in, is)
+}
+
+// set leaves out the entries that suit, or takes them in.
+func (s *Surface) set(out bool, suits func(entry) bool) surface.Intent {
+	n := 0
+	for _, e := range s.list.entries {
+		switch {
+		case e.file == nil || !suits(e):
+			continue
+		case e.place < 0:
+			e.file.Stays = out
+		default:
+			e.file.Places[e.place].Out = out
+		}
+		n++
+	}
+	s.list.again()
+	words := "taken in"
+	if out {
+		words = "left out"
+	}
+	todo := s.selected()
+	if n > 1 {
+		todo.Say = sheet.Count(n, "place is ", "places are ") + words
+	}
+	return todo
+}
+
+// byHand has the line of the chosen place written by hand.
+func (s *Surface) byHand() surface.Intent {
+	e, ok := s.list.chosen()
+	if !ok || e.file == nil || e.place < 0 {
+		return surface.Say("that is no place; go to one with ↓")
+	}
+	f, present := e.file, s.present
+	at := f.Places[e.place].At
+	written := f.Written(e.place)
+	if strings.Contains(written, "\n") {
+		return surface.Say("that is more than one line; make the change, and write there then")
+	}
+	indent := written[:len(written)-len(strings.TrimLeft(written, " \t"))]
+	todo := s.asks.Ask(fmt.Sprintf("line %d:", f.Line(e.place)), written[len(indent):], func(line string) surface.Intent {
+		if number, ok := f.Place(int(at.Start)); ok && s.present == present {
+			f.Write(number, indent+line)
+		}
+		return s.again()
+	})
+	todo.Close = true
+	return todo
+}
+
+// goTo goes to the chosen place, as it is now.
+func (s *Surface) goTo() surface.Intent {
+	e, ok := s.list.chosen()
+	switch {
+	case !ok || e.warning != nil && e.warning.Path == "":
+		return surface.Intent{}
+	case e.warning != nil:
+		return surface.Go(surface.Visit{Path: e.warning.Path, Line: e.warning.Line, Col: e.warning.Col, How: s.present.Title})
+	case e.file.Path == "":
+		return surface.Say("this file is not there yet")
+	}
+	v := surface.Visit{Path: e.file.Path, Line: 1, How: s.present.Title, After: "{proposal} shows the proposal again"}
+	if e.place >= 0 {
+		v.Line, v.Col = e.file.Before.Position(int(e.file.Places[e.place].At.Start))
+	}
+	return surface.Go(v)
+}
+
+// writeDiff asks for a file for the diff.
+func (s *Surface) writeDiff() surface.Intent {
+	var b bytes.Buffer
+	if err := s.present.WriteDiff(&b); err != nil {
+		return surface.SayError(err)
+	}
+	if b.Len() == 0 {
+		return surface.Say("nothing would change")
+	}
+	project := s.project
+	todo := s.asks.Ask("write the diff to the file:", strings.Join(strings.Fields(s.present.Title), "-")+".diff", func(file string) surface.Intent {
+		return surface.Begin(surface.Do(s.making, func(context.Context) error { return project.WriteOut(file, b.Bytes()) }, func(err error) surface.Intent {
+			if err != nil {
+				return surface.SayError(err)
+			}
+			return surface.Say("%s is written; git apply takes it", file)
+		}))
+	})
+	todo.Close = true
+	return todo
+}
+
+// make makes the change, if nothing stands in the way.
+func (s *Surface) make() surface.Intent {
+	p := s.present
+	if s.list.checking {
+		s.due = true
+		return surface.Intent{Wait: "it is made as soon as it is known that nothing stands in the way; Esc gives up"}
+	}
+	if w, stopped := p.Stopped(); stopped {
+		return surface.Say("it cannot be made: %s", w.Text)
+	}
+	c := p.Count()
+	if c.Files == 0 {
+		return surface.Say("nothing would change: everything is left out")
+	}
+	var paths []string
+	for _, f := range p.Files {
+		if f.Path != "" && f.Changes() {
+			paths = append(paths, f.Path)
+		}
+	}
+	todo := surface.Intent{Close: true}
+	todo.Then = func() surface.Intent { return s.first(paths, func() surface.Intent { return s.makeNow(p, c) }) }
+	return todo
+}
+
+// makeNow makes the change of a proposal.
+func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Intent {
+	type result struct {
+		change *making.Change
+		err    error
+	}
+	project := s.project
+	return surface.Intent{Wait: "changing " + sheet.Count(c.Files, "file", "files")}.And(surface.Begin(surface.Do(s.making, func(ctx context.Context) result {
+		change, err := project.Make(ctx, p)
+		return result{change, err}
+	}, func(r result) surface.Intent {
+		if r.err != nil {
+			return surface.Say("nothing is changed: %s", r.err)
+		}
+		if s.present == p {
+			s.present = nil
+		}
+		s.last = r.change
+		return s.moved(r.change, false, fmt.Sprintf("%s: %s in %s; {change-undo} takes all of it back", p.Title, sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
+	})))
+}
+
+// moved says what was done, after the files that have other paths by that have been followed.
+func (s *Surface) moved(c *making.Change, back bool, words string) surface.Intent {
+	todo := surface.Intent{}
+	for _, m := range c.Moved(back) {
+		one := surface.Intent{}
+		one.Moved.From, one.Moved.To = m[0], m[1]
+		then := todo
+		one.Then = func() surface.Intent { return then }
+		todo = one
+	}
+	last := surface.Say("%s", words)
+	last.Keep = true
+	return todo.And(last)
+}
+
+// turn takes the latest change back, or makes it again.
+func (s *Surface) turn(back bool) surface.Intent {
+	type result struct {
+		change *making.Change
+		err    error
+	}
+	project := s.project
+	return surface.Begin(surface.Do(s.making, func(ctx context.Context) result {
+		turn := project.Redo
+		if back {
+			turn = project.Undo
+		}
+		change, err := turn(ctx)
+		return result{change, err}
+	}, func(r result) surface.Intent {
+		switch {
+		case errors.Is(r.err, making.ErrNothing) && !back:
+			return surface.Say("no change that was taken back is left to make again")
+		case r.err != nil:
+			return surface.SayError(r.err)
+		case back:
+			s.last = nil
+			return s.moved(r.change, true, r.change.Title+" is taken back in "+sheet.Count(len(r.change.Steps), "file", "files")+"; {change-again} makes it again")
+		}
+		s.last = r.change
+		return s.moved(r.change, false, r.change.Title+" is made again; {change-undo} takes it back")
+	}))
+}
+
+// Closed implements surface.Surface.
+func (s *Surface) Closed() { s.due = false }
+
+// Form implements surface.Surface.
+func (s *Surface) Form() surface.Form { return surface.Tall }
+
+// Resize implements surface.Surface.
+func (s *Surface) Resize(width, height int) {
+	s.Size.Resize(width, height)
+	s.list.picker.Resize(height - 1)
+}
+
+// Rows implements surface.Surface.
+func (s *Surface) Rows(p *palette.Palette) []string {
+	if s.present == nil {
+		return nil
+	}
+	return s.list.rows(s.Width, p)
+}
+
+// Cursor implements surface.Surface.
+func (s *Surface) Cursor() (x, y int, ok bool) {
+	return s.list.picker.Cursor(prompt, s.Width), 0, true
+}
