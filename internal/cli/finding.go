@@ -218,22 +218,13 @@ other, which --role chooses from and --json prints.`,
 		"  rooktrail text 'no team'\n  rooktrail text --regex 'Assign\\w*\\(' --glob '*.go' --role code", cobra.ExactArgs(1),
 		func(ctx context.Context, args []string) error {
 			q.Pattern = args[0]
-			m, err := find.Compile(q)
+			wanted, err := checkQuery(f.ws, &q, role)
 			if err != nil {
 				return err
 			}
-			if q.Folder != "" {
-				q.Folder = inProject(f.ws.Code.Root(), q.Folder)
-			}
-			if err := f.ws.Search.CheckFolder(q.Folder); err != nil {
+			m, err := find.Compile(q)
+			if err != nil {
 				return err
-			}
-			if err := f.ws.Search.CheckGlobs(q.Include); err != nil {
-				return err
-			}
-			wanted, ok := find.ParseRole(role)
-			if role != "" && !ok {
-				return fmt.Errorf("there is no role %q; choose definition, code, comment, string or other", role)
 			}
 			f.ws.Search.FindText(ctx, m, func(hits []search.TextHit) bool {
 				for _, h := range hits {
@@ -249,12 +240,35 @@ other, which --role chooses from and --json prints.`,
 			})
 			return err
 		}), 0)
+	queryFlags(cmd, &q, &role)
+	return cmd
+}
+
+// checkQuery completes a query for text in a project, and says what is wrong with it.
+func checkQuery(ws *workspace.Workspace, q *find.Query, role string) (find.Role, error) {
+	if q.Folder != "" {
+		q.Folder = inProject(ws.Code.Root(), q.Folder)
+	}
+	if err := ws.Search.CheckFolder(q.Folder); err != nil {
+		return 0, err
+	}
+	if err := ws.Search.CheckGlobs(q.Include); err != nil {
+		return 0, err
+	}
+	wanted, ok := find.ParseRole(role)
+	if role != "" && !ok {
+		return 0, fmt.Errorf("there is no role %q; choose definition, code, comment, string or other", role)
+	}
+	return wanted, nil
+}
+
+// queryFlags are those that say what text is looked for, and where.
+func queryFlags(cmd *cobra.Command, q *find.Query, role *string) {
 	cmd.Flags().BoolVar(&q.Regexp, "regex", false, "the pattern is a regular expression (RE2 syntax)")
 	cmd.Flags().BoolVar(&q.Word, "word", false, "whole words only")
 	cmd.Flags().BoolVar(&q.Case, "case", false, "letters match only in the same case")
 	cmd.Flags().StringArrayVar(&q.Include, "glob", nil, "only files that match, such as '*.go' or 'docs/**'; may be given again")
 	cmd.Flags().StringArrayVar(&q.Exclude, "exclude", nil, "no files that match; may be given again")
 	cmd.Flags().StringVar(&q.Folder, "in", "", "only files in this folder")
-	cmd.Flags().StringVar(&role, "role", "", "only hits in this role: definition, code, comment, string or other")
-	return cmd
+	cmd.Flags().StringVar(role, "role", "", "only hits in this role: definition, code, comment, string or other")
 }

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
+	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/project"
@@ -23,6 +24,7 @@ import (
 // Changes proposes changes over the files of the project, and makes them.
 type Changes struct {
 	*rename.Renamer
+	*replace.Replacer
 	code  *codebase.Base
 	maker *making.Maker
 

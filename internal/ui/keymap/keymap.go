@@ -155,10 +155,13 @@ const (
 	Palette        Action = "palette"
 	Quit           Action = "quit"
 
-	Rename      Action = "rename"
-	Proposal    Action = "proposal"
-	ChangeUndo  Action = "change-undo"
-	ChangeAgain Action = "change-again"
+	Rename       Action = "rename"
+	Replace      Action = "replace"
+	ReplaceHere  Action = "replace-here"
+	ReplaceSweep Action = "replace-sweep"
+	Proposal     Action = "proposal"
+	ChangeUndo   Action = "change-undo"
+	ChangeAgain  Action = "change-again"
 )
 
 // Binding is an action with its keys.
@@ -348,6 +351,9 @@ func Default() Map {
 		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
 		{Rename, []string{"C r"}, "another name for this, wherever it is used", Changing, false, false},
+		{Replace, []string{"C t"}, "another text, in all files", Changing, false, false},
+		{ReplaceHere, []string{"C /"}, "in this file, or in what is selected", Changing, false, false},
+		{ReplaceSweep, []string{"C w"}, "in the places that are left of the sweep", Changing, false, false},
 		{Proposal, []string{"C C"}, "show what is proposed once more", Changing, false, false},
 		{ChangeUndo, []string{"C u"}, "take back the last change over files", Changing, false, false},
 		{ChangeAgain, []string{"C a"}, "make it again", Changing, false, false},
@@ -435,7 +441,7 @@ var hints = map[Action]string{
 	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
-	Rename: "another name", Proposal: "what is proposed", ChangeUndo: "take back", ChangeAgain: "make again",
+	Rename: "another name", Replace: "another text", ReplaceHere: "in this file", ReplaceSweep: "in the sweep", Proposal: "what is proposed", ChangeUndo: "take back", ChangeAgain: "make again",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",

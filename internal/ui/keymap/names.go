@@ -161,10 +161,13 @@ var namings = map[Action]string{
 	Edit:         "hand it to your editor: open in editor, external editor, my editor, edit elsewhere, open in other editor",
 	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
 
-	Rename:      "rename the symbol: rename symbol, rename variable, rename function, rename class, refactor, change name, rename everywhere, another name, rename method, rename refactoring",
-	Proposal:    "the proposal once more: show the proposal, preview changes, pending changes, review refactoring, what is proposed",
-	ChangeUndo:  "take back a change over files: undo rename, undo refactoring, undo replace, undo across files, revert the rename, undo last change everywhere",
-	ChangeAgain: "make a change over files again: redo rename, redo refactoring, redo replace, redo across files",
+	Rename:       "rename the symbol: rename symbol, rename variable, rename function, rename class, refactor, change name, rename everywhere, another name, rename method, rename refactoring",
+	Replace:      "replace text in all files: replace, find and replace, search and replace, replace all, substitute, replace everywhere, replace in project, replace in files, global replace, bulk edit, regex replace",
+	ReplaceHere:  "replace text in this file: find and replace in file, replace in file, replace in selection, substitute in file, change all occurrences in file",
+	ReplaceSweep: "replace text in the places of the sweep: replace in sweep, replace in list, replace in results",
+	Proposal:     "the proposal once more: show the proposal, preview changes, pending changes, review refactoring, what is proposed",
+	ChangeUndo:   "take back a change over files: undo rename, undo refactoring, undo replace, undo across files, revert the rename, undo last change everywhere",
+	ChangeAgain:  "make a change over files again: redo rename, redo refactoring, redo replace, redo across files",
 
 	Keys:     "show the keys: help, shortcuts, key bindings, keyboard, cheat sheet, hotkeys, which key, keymap, manual, commands, how does this work, list of commands",
 	Learned:  "keys you know: what have I learned, my keys, which keys do I know, keys to learn next, shortcuts to learn, statistics, usage, progress, never used",

@@ -1,6 +1,7 @@
 package proposals
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strconv"
@@ -16,8 +17,8 @@ import (
 	"rooktrail/internal/ui/sheet"
 )
 
-// entry is a row of the list: a warning, a file that is moved, or a place of a file.
-type entry struct {
+// item is a row of the list: a warning, a file that is moved, or a place of a file.
+type item struct {
 	warning *proposal.Warning
 	file    *proposal.File
 	place   int // of the file; -1 for the file itself
@@ -27,18 +28,19 @@ type entry struct {
 type model struct {
 	picker   picker.Model
 	proposal *proposal.Proposal
-	entries  []entry
+	entries  []item
 	names    *fuzzy.Corpus
 	kinds    []string // those that places are of, the commonest first
 	kind     string   // the one that is shown; "" for all
 	checking bool     // it is still being looked for what stands in the way
+	empty    string   // why there is nothing; "" for the usual
 }
 
 func newModel() *model { return &model{picker: picker.New()} }
 
 // open shows a proposal from its beginning.
 func (m *model) open(p *proposal.Proposal, height int) {
-	m.proposal, m.kind = p, ""
+	m.proposal, m.kind, m.empty = p, "", ""
 	m.take()
 	m.picker.Open(m.list(), m.firstPlace(), height)
 }
@@ -48,7 +50,7 @@ func (m *model) firstPlace() int {
 	if _, stopped := m.proposal.Stopped(); stopped {
 		return 0
 	}
-	return max(slices.IndexFunc(m.entries, func(e entry) bool { return e.warning == nil }), 0)
+	return max(slices.IndexFunc(m.entries, func(e item) bool { return e.warning == nil }), 0)
 }
 
 // take makes the entries of the proposal as it is now.
@@ -56,14 +58,14 @@ func (m *model) take() {
 	m.entries, m.names, m.kinds = nil, &fuzzy.Corpus{}, nil
 	for i := range m.proposal.Warnings {
 		w := &m.proposal.Warnings[i]
-		m.entries = append(m.entries, entry{warning: w})
+		m.entries = append(m.entries, item{warning: w})
 		m.names.Add(w.Path+" "+w.Text, len(w.Path)+1)
 	}
 	counts := map[string]int{}
 	for _, g := range []proposal.Group{proposal.Sure, proposal.ByName, proposal.Mentions} {
 		for _, f := range m.proposal.Files {
 			if g == proposal.Sure && f.Path != f.To {
-				m.entries = append(m.entries, entry{file: f, place: -1})
+				m.entries = append(m.entries, item{file: f, place: -1})
 				m.names.Add(f.Path+" "+f.To, 0)
 			}
 			for i := range f.Places {
@@ -71,7 +73,7 @@ func (m *model) take() {
 				if at.Group != g {
 					continue
 				}
-				m.entries = append(m.entries, entry{file: f, place: i})
+				m.entries = append(m.entries, item{file: f, place: i})
 				line, _ := inline(f, i)
 				m.names.Add(f.Name()+" "+at.In+" "+line, len(f.Name())+1)
 				if counts[at.What]++; counts[at.What] == 1 {
@@ -89,7 +91,7 @@ func (m *model) again() {
 	i, _ := m.picker.Chosen()
 	m.take()
 	if ok {
-		if now := slices.IndexFunc(m.entries, func(e entry) bool { return e.is(was) }); now >= 0 {
+		if now := slices.IndexFunc(m.entries, func(e item) bool { return e.is(was) }); now >= 0 {
 			i = now
 		}
 	}
@@ -97,17 +99,17 @@ func (m *model) again() {
 }
 
 // is says whether two entries stand for the same.
-func (e entry) is(o entry) bool {
+func (e item) is(o item) bool {
 	if e.warning != nil || o.warning != nil {
 		return e.warning != nil && o.warning != nil && *e.warning == *o.warning
 	}
 	return e.file == o.file && e.place == o.place
 }
 
-func (m *model) chosen() (entry, bool) {
+func (m *model) chosen() (item, bool) {
 	i, ok := m.picker.Chosen()
 	if !ok || i >= len(m.entries) {
-		return entry{}, false
+		return item{}, false
 	}
 	return m.entries[i], true
 }
@@ -120,7 +122,7 @@ func (m *model) holds(i int) bool {
 
 func (m *model) list() picker.List {
 	l := picker.List{Title: m.proposal.Title, Names: m.names, Total: len(m.entries), Holds: m.holds, Row: m.row, Group: m.group, Note: m.note(),
-		Empty: "nothing is left: " + on.Only.Help().Key + " shows other kinds"}
+		Empty: cmp.Or(m.empty, "nothing is left: "+on.Only.Help().Key+" shows other kinds")}
 	for i := range m.entries {
 		if m.holds(i) {
 			l.Shown = append(l.Shown, i)
@@ -201,7 +203,7 @@ func (m *model) row(i int, matched []int) sheet.Row {
 	if matched != nil {
 		row.Where = path.Base(e.file.Name()) + " " + strconv.Itoa(e.file.Line(e.place))
 	}
-	for b := mark[0]; b < mark[1]; b++ {
+	for b := mark[0]; b < mark[1] && !at.Out; b++ {
 		row.At = append(row.At, b)
 	}
 	return row
@@ -227,6 +229,9 @@ const becomes = " → "
 // mostInline is how much is shown of what is replaced and of what comes, in bytes.
 const mostInline = 60
 
+// mostBefore is how many letters of a line are shown before a place at least, so that this is in sight.
+const mostBefore = 24
+
 // inline is the line of a place with what comes behind what it replaces; mark is where that is, in bytes.
 func inline(f *proposal.File, number int) (line string, mark [2]int) {
 	at := &f.Places[number]
@@ -239,8 +244,8 @@ func inline(f *proposal.File, number int) (line string, mark [2]int) {
 	if last, _ := f.Before.Position(int(at.At.End)); last == n {
 		rest = string(f.Before.Slice(int(at.At.End), begins+len(f.Before.Line(n))))
 	}
-	if len(before) > text.HeadOfLine {
-		before = "…" + before[len(before)-text.HeadOfLine/2:]
+	if short := []rune(before); len(short) > mostBefore+10 {
+		before = "…" + string(short[len(short)-mostBefore:])
 	}
 	switch {
 	case was == "":
@@ -282,7 +287,11 @@ func (m *model) nextKind() string {
 const prompt = "  proposal  "
 
 // rows draws the list.
-func (m *model) rows(width int, p *palette.Palette) []string {
+func (m *model) rows(width int, typing *replacing, p *palette.Palette) []string {
+	if typing != nil {
+		keys := append(typing.hints(), keymap.Hint(keymap.Ends.Close, "not now"))
+		return append(m.picker.Rows(prompt, "", width, p), sheet.Edge(width, keys, p))
+	}
 	keys := [][2]string{keymap.Hint(on.Make, "make it"), keymap.Hint(on.Aside, m.asideWords()), keymap.Hint(on.Hand, "by hand"), keymap.Hint(keymap.Ends.Take, "go there")}
 	if len(m.kinds) > 1 {
 		next := "all"

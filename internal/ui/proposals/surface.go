@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
+	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/ui/askline"
@@ -36,8 +37,12 @@ type Project interface {
 	Redo(ctx context.Context) (*making.Change, error)
 	Broken(ctx context.Context) ([]making.Broken, error)
 	Settle(ctx context.Context, b making.Broken, back bool) error
+	Replace(ctx context.Context, a replace.Asked) (*proposal.Proposal, error)
 	WriteOut(file string, data []byte) error
 }
+
+// Swept are the lines of the places that are left of the present sweep, by file, with what it is called.
+type Swept func() (lines map[string][]int, name string)
 
 // First saves the texts of files that are written and not saved, as they are, and goes on then.
 type First func(paths []string, then func() surface.Intent) surface.Intent
@@ -48,6 +53,7 @@ type Surface struct {
 	host    surface.Host
 	project Project
 	first   First
+	swept   Swept
 	list    *model
 	asker   *surface.Asker // what stands in the way
 	making  *surface.Asker
@@ -57,6 +63,8 @@ type Surface struct {
 	due     bool               // it is to be made as soon as it is known that nothing stands in the way
 	after   map[*proposal.File]shown
 	asks    askline.Surface
+	typing  *replacing // what is replaced, while one types it; nil for another change
+	seeker  *surface.Asker
 	choices choice.Surface
 	last    *making.Change // what was made last, in this run
 }
@@ -68,8 +76,9 @@ type shown struct {
 }
 
 // New makes one without a proposal.
-func New(host surface.Host, project Project, first First) *Surface {
-	s := &Surface{host: host, project: project, first: first, list: newModel()}
+func New(host surface.Host, project Project, first First, swept Swept) *Surface {
+	s := &Surface{host: host, project: project, first: first, swept: swept, list: newModel()}
+	s.seeker = host.Asker(s)
 	s.asker, s.making = host.Asker(s), host.Asker(s)
 	return s
 }
@@ -78,6 +87,15 @@ func New(host surface.Host, project Project, first First) *Surface {
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{
 		keymap.Rename:      s.rename,
+		keymap.Replace:     func() surface.Intent { return s.replace(s.everywhere()) },
+		keymap.ReplaceHere: func() surface.Intent { return s.replace(s.inFile()) },
+		keymap.ReplaceSweep: func() surface.Intent {
+			lines, name := s.swept()
+			if len(lines) == 0 {
+				return surface.Say("there is no sweep with places left; {references} and Alt+K make one")
+			}
+			return s.replace(replace.Asked{Lines: lines}, "in the places of "+name)
+		},
 		keymap.Proposal:    s.again,
 		keymap.ChangeUndo:  func() surface.Intent { return s.turn(true) },
 		keymap.ChangeAgain: func() surface.Intent { return s.turn(false) },
@@ -190,7 +208,7 @@ func (s *Surface) begin(a rename.Asked) surface.Intent {
 
 // show opens a proposal; rest gives what belongs to it and takes longer, nil for nothing.
 func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
-	s.present, s.after, s.due = p, nil, false
+	s.present, s.after, s.due, s.typing = p, nil, false, nil
 	s.list.checking = rest != nil
 	s.list.open(p, s.Height-1)
 	todo := surface.Intent{Open: s}.And(s.selected())
@@ -290,6 +308,11 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 			return todo
 		}
 	}
+	if s.typing != nil {
+		if todo, taken := s.typed(msg); taken {
+			return todo
+		}
+	}
 	switch s.list.picker.Update(msg) {
 	case picker.Closed:
 		return surface.Intent{Close: true, Say: "nothing is changed; {proposal} shows the proposal again"}
@@ -306,22 +329,24 @@ func (s *Surface) key(name string) (todo surface.Intent, taken bool) {
 	case keymap.Is(name, on.Make):
 		return s.make(), true
 	case keymap.Is(name, on.Aside):
-		return s.aside(func(of entry) func(entry) bool { return of.is }), true
+		return s.aside(func(of item) func(item) bool { return of.is }), true
 	case keymap.Is(name, on.Function):
-		return s.aside(func(of entry) func(entry) bool {
-			return func(e entry) bool {
+		return s.aside(func(of item) func(item) bool {
+			return func(e item) bool {
 				return e.file == of.file && e.place >= 0 && of.place >= 0 && e.file.Places[e.place].In == of.file.Places[of.place].In
 			}
 		}), true
 	case keymap.Is(name, on.File):
-		return s.aside(func(of entry) func(entry) bool { return func(e entry) bool { return e.file == of.file } }), true
+		return s.aside(func(of item) func(item) bool { return func(e item) bool { return e.file == of.file } }), true
 	case keymap.Is(name, on.Folder):
-		return s.aside(func(of entry) func(entry) bool {
+		return s.aside(func(of item) func(item) bool {
 			folder := path.Dir(of.file.Name())
-			return func(e entry) bool { return e.file != nil && sweep.Within(folder, e.file.Name()) }
+			return func(e item) bool { return e.file != nil && sweep.Within(folder, e.file.Name()) }
 		}), true
 	case keymap.Is(name, on.Mentions):
 		return s.mentions(), true
+	case s.typing != nil && s.typing.key(name):
+		return s.seek(), true
 	case keymap.Is(name, on.Only):
 		s.list.kind = s.list.nextKind()
 		s.list.picker.Set(s.list.list(), picker.Best)
@@ -336,7 +361,7 @@ func (s *Surface) key(name string) (todo surface.Intent, taken bool) {
 
 // aside leaves out what suits the chosen entry, or takes it in if that is left out. Places that are known by name
 // only, and mentions, go with those of their own kind.
-func (s *Surface) aside(suits func(of entry) func(entry) bool) surface.Intent {
+func (s *Surface) aside(suits func(of item) func(item) bool) surface.Intent {
 	of, ok := s.list.chosen()
 	if !ok || of.file == nil {
 		return surface.Say("that is no place; go to one with ↓")
@@ -346,12 +371,12 @@ func (s *Surface) aside(suits func(of entry) func(entry) bool) surface.Intent {
 		out, group = !of.file.Places[of.place].Out, of.file.Places[of.place].Group
 	}
 	is := suits(of)
-	return s.set(out, func(e entry) bool { return is(e) && (e.place < 0 || e.file.Places[e.place].Group == group) })
+	return s.set(out, func(e item) bool { return is(e) && (e.place < 0 || e.file.Places[e.place].Group == group) })
 }
 
 // mentions takes all mentions in, or leaves them out if they are in.
 func (s *Surface) mentions() surface.Intent {
-	is := func(e entry) bool { return e.place >= 0 && e.file.Places[e.place].Group == proposal.Mentions }
+	is := func(e item) bool { return e.place >= 0 && e.file.Places[e.place].Group == proposal.Mentions }
 	in, any := false, false
 	for _, e := range s.list.entries {
 		if e.file != nil && is(e) {
@@ -366,7 +391,7 @@ func (s *Surface) mentions() surface.Intent {
 }
 
 // set leaves out the entries that suit, or takes them in.
-func (s *Surface) set(out bool, suits func(entry) bool) surface.Intent {
+func (s *Surface) set(out bool, suits func(item) bool) surface.Intent {
 	n := 0
 	for _, e := range s.list.entries {
 		switch {
@@ -497,12 +522,12 @@ func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Inten
 			s.present = nil
 		}
 		s.last = r.change
-		return s.moved(r.change, false, fmt.Sprintf("%s: %s in %s; {change-undo} takes all of it back", p.Title, sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
+		return s.moved(r.change, false, surface.Say("%s in %s: {change-undo} takes all of it back", sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
 	})))
 }
 
 // moved says what was done, after the files that have other paths by that have been followed.
-func (s *Surface) moved(c *making.Change, back bool, words string) surface.Intent {
+func (s *Surface) moved(c *making.Change, back bool, last surface.Intent) surface.Intent {
 	todo := surface.Intent{}
 	for _, m := range c.Moved(back) {
 		one := surface.Intent{}
@@ -511,7 +536,6 @@ func (s *Surface) moved(c *making.Change, back bool, words string) surface.Inten
 		one.Then = func() surface.Intent { return then }
 		todo = one
 	}
-	last := surface.Say("%s", words)
 	last.Keep = true
 	return todo.And(last)
 }
@@ -538,10 +562,10 @@ func (s *Surface) turn(back bool) surface.Intent {
 			return surface.SayError(r.err)
 		case back:
 			s.last = nil
-			return s.moved(r.change, true, r.change.Title+" is taken back in "+sheet.Count(len(r.change.Steps), "file", "files")+"; {change-again} makes it again")
+			return s.moved(r.change, true, surface.Say("taken back in %s: %s; {change-again} makes it again", sheet.Count(len(r.change.Steps), "file", "files"), r.change.Title))
 		}
 		s.last = r.change
-		return s.moved(r.change, false, r.change.Title+" is made again; {change-undo} takes it back")
+		return s.moved(r.change, false, surface.Say("made again: %s; {change-undo} takes it back", r.change.Title))
 	}))
 }
 
@@ -562,10 +586,17 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	if s.present == nil {
 		return nil
 	}
-	return s.list.rows(s.Width, p)
+	rows := s.list.rows(s.Width, s.typing, p)
+	if s.typing != nil {
+		rows[0] = s.typing.row(s.Width, p)
+	}
+	return rows
 }
 
 // Cursor implements surface.Surface.
 func (s *Surface) Cursor() (x, y int, ok bool) {
+	if s.typing != nil {
+		return s.typing.cursor(s.Width), 0, true
+	}
 	return s.list.picker.Cursor(prompt, s.Width), 0, true
 }

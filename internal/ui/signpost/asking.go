@@ -121,7 +121,7 @@ func neighbour(f *codebase.File, n outline.Neighbour) Neighbour {
 // that is, or about what is around.
 func (p *Post) describe(ctx context.Context, here surface.Here) described {
 	f := here.File
-	if f.Facts == nil {
+	if f.Facts == nil || f.Supposed {
 		return described{}
 	}
 	d := p.project.Describe(ctx, f.Path, here.Offset)

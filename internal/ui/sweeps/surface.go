@@ -110,6 +110,20 @@ func (s *Surface) Left() (n int, ok bool) {
 	return s.present.Count().Left, true
 }
 
+// Lines are the lines of the places that are left of the present sweep, by file, with its name.
+func (s *Surface) Lines() (lines map[string][]int, name string) {
+	if s.present == nil {
+		return nil, ""
+	}
+	lines = map[string][]int{}
+	for i := range s.present.Items {
+		if it := &s.present.Items[i]; s.present.MarkOf(i) == "" && !it.IsGone() {
+			lines[it.Path] = append(lines[it.Path], it.Line)
+		}
+	}
+	return lines, s.present.Name
+}
+
 // Touched gives what keeps the sweeps once more that were changed: a command that keeps one may still
 // be under way when the program ends.
 func (s *Surface) Touched() (keep func()) {

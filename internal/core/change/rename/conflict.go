@@ -238,6 +238,9 @@ func (c *comparison) uses() {
 	for _, p := range sortedKeys(c.named) {
 		var at, now []int
 		for _, r := range c.named[p] {
+			if c.short[p][int(r.Start)] {
+				continue // it meant two things, and is written out
+			}
 			_, n := c.moved(resolve.Answer{Path: p, At: r})
 			at, now = append(at, int(r.Start)), append(now, n)
 		}

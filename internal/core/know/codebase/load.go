@@ -23,6 +23,8 @@ type File struct {
 	// Foreign says that the file is not the project's own, as of when it was read from disk;
 	// see IsForeign.
 	Foreign bool
+	// Supposed says that it does not read so, but would after a change; see As.
+	Supposed bool
 
 	languages *lang.Set // nil for those by the names of files
 

@@ -56,6 +56,7 @@ func (b *Base) Unsaved(p string) *File { return b.unsaved.get(p) }
 // that. It returns the file with its facts.
 func (b *Base) Write(ctx context.Context, p string, doc *text.Document) *File {
 	f := b.As(ctx, p, doc)
+	f.Supposed = false
 	b.unsaved.put(p, f)
 	b.takeIn(p, f)
 	return f
@@ -63,7 +64,7 @@ func (b *Base) Write(ctx context.Context, p string, doc *text.Document) *File {
 
 // As is a file as it would be if it read otherwise. Nobody else learns of it.
 func (b *Base) As(ctx context.Context, p string, doc *text.Document) *File {
-	f := &File{Path: p, Text: doc, languages: b.languages}
+	f := &File{Path: p, Text: doc, Supposed: true, languages: b.languages}
 	if doc.Len() <= largestParsed {
 		f.Facts, _ = b.factsOf(ctx, p, doc) // without facts it is the text it is
 	}

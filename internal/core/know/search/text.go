@@ -119,6 +119,21 @@ func (s *Searcher) SearchText(ctx context.Context, q find.Query, limit int, yiel
 	}), nil
 }
 
+// TextFilter takes words such as in:dispatch out of the pattern of a query, and says which files they let through; nil
+// for all. An error says what is wrong with a word.
+func (s *Searcher) TextFilter(ctx context.Context, q *find.Query) (keep func(path string) bool, err error) {
+	if err := s.CheckFilter(q.Pattern); err != nil {
+		return nil, err
+	}
+	rest, filter := parseFilter(q.Pattern, false)
+	if filter.Empty() {
+		return nil, nil
+	}
+	s.fillIn(ctx, &filter)
+	q.Pattern = rest
+	return filter.Path, nil
+}
+
 // textSearch is a search under way.
 type textSearch struct {
 	in      *Searcher

@@ -11,7 +11,9 @@ import (
 
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
+	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -156,4 +158,41 @@ func warned(w proposal.Warning) string {
 func sayMade(to io.Writer, title string, c proposal.Counts) error {
 	_, err := fmt.Fprintf(to, "%s: %d places in %d files\n", title, c.Places, c.Files)
 	return err
+}
+
+func newReplace() *cobra.Command {
+	var c changing
+	var asked replace.Asked
+	var role string
+	cmd := &cobra.Command{
+		Use:   "replace PATTERN NEW",
+		Short: "Write another text wherever one is found in the files",
+		Long: `Writes another text in the place of each that matches, in all files of the project. A
+pattern in small letters matches any case, one with a capital only the same. With
+--regex, $1 in the new text stands for what the first group has matched, $0 for all of
+it, ${name} for a group with a name, $$ for a dollar. With --keep-case it is written
+in large and small letters like what it replaces: roster, Roster and ROSTER become
+team, Team and TEAM.` + changingWords,
+		Example: `  rooktrail replace --word roster team --keep-case
+  rooktrail replace --regex 'log\.Printf\((.*)\)' 'logger.Info($1)' --glob '*.go' --write
+  rooktrail replace --role comment 'call out' call-out | git apply`,
+		Args: cobra.ExactArgs(2),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			asked.Query.Pattern, asked.By = args[0], args[1]
+			return c.run(cmd, func(ctx context.Context, ws *workspace.Workspace) (*proposal.Proposal, error) {
+				wanted, err := checkQuery(ws, &asked.Query, role)
+				if err != nil {
+					return nil, err
+				}
+				if role != "" {
+					asked.Roles = []find.Role{wanted}
+				}
+				return ws.Changes.Replace(ctx, asked)
+			})
+		},
+	}
+	c.flags(cmd)
+	queryFlags(cmd, &asked.Query, &role)
+	cmd.Flags().BoolVar(&asked.KeepCase, "keep-case", false, "write it in large and small letters like what it replaces")
+	return cmd
 }
