@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/project"
 )
 
@@ -25,6 +26,8 @@ import (
 type Changes struct {
 	*rename.Renamer
 	*replace.Replacer
+	// Hunks tells in what files differ from commits.
+	Hunks *hunk.Reader
 	code  *codebase.Base
 	maker *making.Maker
 

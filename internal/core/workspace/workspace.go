@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
 )
 
@@ -48,6 +49,6 @@ func New(root string) *Workspace {
 	w.Search = search.New(w.Code)
 	w.Answers = answer.New(w.Code, w.Search)
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
-	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), code: w.Code, maker: making.New(root, "")}
+	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Hunks: hunk.New(w.Code), code: w.Code, maker: making.New(root, "")}
 	return w
 }

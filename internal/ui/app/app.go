@@ -26,6 +26,7 @@ import (
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/hand"
+	"rooktrail/internal/ui/hunks"
 	"rooktrail/internal/ui/kept"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/keyspage"
@@ -114,6 +115,7 @@ type parts struct {
 	hand     *hand.Model
 	writing  *writing.Model
 	changes  *proposals.Surface
+	hunks    *hunks.Model
 }
 
 // learning is what teaches the use of the program.
@@ -180,6 +182,7 @@ func (m *Model) makeParts() {
 		return nil
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() })
+	m.hunks = hunks.New(comparing{h}, ws.Changes.Hunks, ws.Code)
 	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
@@ -238,7 +241,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -273,6 +276,8 @@ func (m *Model) next(forward bool) surface.Intent {
 		return m.search.Next(forward)
 	case m.walk.Any():
 		return m.walk.Next(forward)
+	case m.hunks.Walking():
+		return m.hunks.Next(forward)
 	case !m.sweeps.Any() && m.last.Any():
 		return m.last.Next(forward)
 	}
@@ -376,6 +381,7 @@ func (m *Model) progressed() surface.Intent {
 	}
 	if pr.Done && (!m.seen.done || pr.Refreshed > m.seen.refreshes) {
 		m.seen.done, m.seen.refreshes, todo.Caret = true, pr.Refreshed, true
+		m.hunks.Forget()
 		todo = todo.And(surface.Begin(tea.Batch(m.reload(), m.sweeps.LocateAll(), m.writing.Check())))
 	}
 	return todo

@@ -5,9 +5,11 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/ui/code"
@@ -165,3 +167,20 @@ func (a around) Mark(key, how string) surface.Intent { return a.m.marks.ByKey(ke
 
 // KeepText implements scout.Around.
 func (a around) KeepText(q find.Query) surface.Intent { return a.m.sweeps.KeepText(q) }
+
+// comparing is the program as those see it who compare files with commits.
+type comparing struct{ host }
+
+// Sides implements hunks.Host.
+func (c comparing) Sides() []*frame.Side { return c.m.frame.Sides() }
+
+// Lay implements hunks.Host.
+func (c comparing) Lay(how string, f *codebase.File, at answer.Answer, parts []place.Range) surface.Intent {
+	return c.m.leaves.Lay(how, f, at, parts)
+}
+
+// Propose implements hunks.Host.
+func (c comparing) Propose(p *proposal.Proposal) surface.Intent { return c.m.changes.Propose(p) }
+
+// Change implements hunks.Host.
+func (c comparing) Change(p *proposal.Proposal) surface.Intent { return c.m.changes.Change(p) }

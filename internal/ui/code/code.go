@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/hunk"
 )
 
 // Model is the view of one file. It has no file at first.
@@ -40,6 +41,7 @@ type Model struct {
 	carets   []int          // besides that of the terminal: offsets in order
 	parts    []place.Range  // the selections of all of them, in order
 	marks    map[int]Margin // what is marked, by lines
+	diff     *hunk.Diff     // in what the text differs from a commit; nil while that is not known
 	flush    bool           // the caret may be on the first and the last row
 }
 
@@ -84,6 +86,11 @@ func (m *Model) Show(f *codebase.File, v trail.View) {
 			marks = m.folds.Marks(m.file.Text)
 		}
 		m.spans, m.rulers, m.found = nil, nil, nil
+		if m.file != nil && m.path == f.Path {
+			m.followDiff(m.file.Text, f.Text, nil)
+		} else {
+			m.diff = nil
+		}
 		m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}
 		m.take(f)
 		m.folds.Restore(marks, f.Text)

@@ -104,7 +104,9 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 		r.Put(bookmarkSign(mark.Letter), palette.On(p.Here, ground).Strong())
 	}
 	r.To(m.gutter()-3-len(digits), number)
-	r.Put(digits, number).To(m.gutter()-2, number)
+	r.Put(digits, number).To(m.gutter()-3, number)
+	m.differs(r, line, p, ground)
+	r.To(m.gutter()-2, number)
 	switch {
 	case isFolded:
 		r.Put(foldedMark, palette.On(p.Way, ground).Strong())

@@ -160,6 +160,13 @@ const (
 	ReplaceHere  Action = "replace-here"
 	ReplaceSweep Action = "replace-sweep"
 	Proposal     Action = "proposal"
+	HunkNext     Action = "hunk-next"
+	HunkPrevious Action = "hunk-previous"
+	HunkOld      Action = "hunk-old"
+	HunkBack     Action = "hunk-back"
+	HunkLine     Action = "hunk-line"
+	HunkFile     Action = "hunk-file"
+	HunkAgainst  Action = "hunk-against"
 	ChangeUndo   Action = "change-undo"
 	ChangeAgain  Action = "change-again"
 )
@@ -355,6 +362,13 @@ func Default() Map {
 		{ReplaceHere, []string{"C /"}, "in this file, or in what is selected", Changing, false, false},
 		{ReplaceSweep, []string{"C w"}, "in the places that are left of the sweep", Changing, false, false},
 		{Proposal, []string{"C C"}, "show what is proposed once more", Changing, false, false},
+		{HunkNext, []string{"C n"}, "the next place that differs from the commit", Changing, false, false},
+		{HunkPrevious, []string{"C p"}, "the one before; n and p go on from there", Changing, false, false},
+		{HunkOld, []string{"C o"}, "lay the text as it was beside this", Changing, false, false},
+		{HunkBack, []string{"C z"}, "put this hunk back as it was", Changing, false, false},
+		{HunkLine, []string{"C l"}, "put this line back as it was", Changing, false, false},
+		{HunkFile, []string{"C f"}, "propose to put the whole file back", Changing, false, false},
+		{HunkAgainst, []string{"C v"}, "choose what to compare with: a commit, a branch", Changing, false, false},
 		{ChangeUndo, []string{"C u"}, "take back the last change over files", Changing, false, false},
 		{ChangeAgain, []string{"C a"}, "make it again", Changing, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
@@ -442,6 +456,7 @@ var hints = map[Action]string{
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
 	Rename: "another name", Replace: "another text", ReplaceHere: "in this file", ReplaceSweep: "in the sweep", Proposal: "what is proposed", ChangeUndo: "take back", ChangeAgain: "make again",
+	HunkNext: "next", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "its line", HunkFile: "the file", HunkAgainst: "versus",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",

@@ -184,6 +184,7 @@ type reply struct {
 	places []answer.Answer
 	file   *codebase.File
 	err    error
+	how    string // what the leaf shows, if it is no way
 }
 
 // ask finds where a way leads, to lay it beside the code; from a definition on to
@@ -235,6 +236,14 @@ func (m *Model) found(a reply) surface.Intent {
 	return m.lay(a)
 }
 
+// Lay lays a file beside the code, at a place in it, level with the line of the caret, and marks
+// parts of it; how says what it shows.
+func (m *Model) Lay(how string, f *codebase.File, at answer.Answer, parts []place.Range) surface.Intent {
+	todo := m.lay(reply{how: how, places: []answer.Answer{at}, file: f})
+	m.top().Code.Found(parts)
+	return todo
+}
+
 // mostLeaves is how many leaves can lie on each other.
 const mostLeaves = 50
 
@@ -242,7 +251,10 @@ func (m *Model) lay(a reply) surface.Intent {
 	f := m.frame
 	l := &leaf{
 		Side: frame.NewSide(-1, func() *surface.Asker { return m.host.Asker(nil) }), answers: a.places,
-		from: f.Code.State().Place, row: f.Code.Row(), how: fmt.Sprintf(places.Words[a.way].How, a.result.Name),
+		from: f.Code.State().Place, row: f.Code.Row(), how: a.how,
+	}
+	if l.how == "" {
+		l.how = fmt.Sprintf(places.Words[a.way].How, a.result.Name)
 	}
 	within := f.InLeaf()
 	if m.host.Plan().Headed() && !within {

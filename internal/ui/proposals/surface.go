@@ -206,6 +206,22 @@ func (s *Surface) begin(a rename.Asked) surface.Intent {
 	})))
 }
 
+// Propose shows a proposal that others have made.
+func (s *Surface) Propose(p *proposal.Proposal) surface.Intent {
+	p.Order()
+	return s.show(p, nil)
+}
+
+// Change makes what is proposed at once.
+func (s *Surface) Change(p *proposal.Proposal) surface.Intent {
+	p.Order()
+	var paths []string
+	for _, f := range p.Files {
+		paths = append(paths, f.Path)
+	}
+	return s.first(paths, func() surface.Intent { return s.makeNow(p, p.Count()) })
+}
+
 // show opens a proposal; rest gives what belongs to it and takes longer, nil for nothing.
 func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
 	s.present, s.after, s.due, s.typing = p, nil, false, nil
