@@ -246,6 +246,9 @@ other, which --role chooses from and --json prints.`,
 
 // checkQuery completes a query for text in a project, and says what is wrong with it.
 func checkQuery(ws *workspace.Workspace, q *find.Query, role string) (find.Role, error) {
+	if _, err := find.Compile(*q); err != nil {
+		return 0, err
+	}
 	if q.Folder != "" {
 		q.Folder = inProject(ws.Code.Root(), q.Folder)
 	}

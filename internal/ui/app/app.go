@@ -91,6 +91,7 @@ type Model struct {
 type parts struct {
 	learning
 	moving
+	changing
 	scout    *scout.Model
 	outline  *outline.Surface
 	crumbs   *crumbs.Model
@@ -113,9 +114,6 @@ type parts struct {
 	sign     *signpost.Post
 	walk     *guided.Model
 	hand     *hand.Model
-	writing  *writing.Model
-	changes  *proposals.Surface
-	hunks    *hunks.Model
 }
 
 // learning is what teaches the use of the program.
@@ -129,6 +127,13 @@ type learning struct {
 type moving struct {
 	views *views.Model
 	mouse *mouse.Model
+}
+
+// changing is what changes files, one or many, and what has changed.
+type changing struct {
+	writing *writing.Model
+	changes *proposals.Surface
+	hunks   *hunks.Model
 }
 
 // beginning is where the program begins.
