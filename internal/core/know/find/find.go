@@ -171,8 +171,9 @@ func AnyGlob(globs []string, path string) bool {
 // All calls yield for each match in the text that does not overlap the one
 // before, until yield returns false.
 func (m *Matcher) All(text []byte, yield func(Match) bool) {
+	ahead := letters{-1, -1}
 	for at := 0; at <= len(text); {
-		start, end := m.next(text, at)
+		start, end := m.next(text, at, &ahead)
 		if start < 0 {
 			return
 		}
@@ -188,12 +189,12 @@ func (m *Matcher) All(text []byte, yield func(Match) bool) {
 
 // next finds the next match from an offset on; start is negative if there is
 // none.
-func (m *Matcher) next(text []byte, from int) (start, end int) {
+func (m *Matcher) next(text []byte, from int, ahead *letters) (start, end int) {
 	switch {
 	case m.pattern != nil:
 		return m.nextPattern(text, from)
 	case m.fold:
-		start = m.nextFolded(text, from)
+		start = m.nextFolded(text, from, ahead)
 	default:
 		if start = bytes.Index(text[from:], m.literal); start >= 0 {
 			start += from
@@ -220,9 +221,13 @@ func (m *Matcher) nextPattern(text []byte, from int) (start, end int) {
 	return -1, -1
 }
 
+// letters are where the rarest letter of a pattern comes next, small and capital, so that a text is not looked through
+// again for one of them at each match of the other.
+type letters struct{ small, capital int }
+
 // nextFolded looks for the rarest byte of the literal in both cases and
 // compares around it.
-func (m *Matcher) nextFolded(text []byte, from int) int {
+func (m *Matcher) nextFolded(text []byte, from int, ahead *letters) int {
 	small := m.literal[m.rare]
 	capital := small
 	if 'a' <= small && small <= 'z' {
@@ -238,23 +243,27 @@ func (m *Matcher) nextFolded(text []byte, from int) int {
 		return len(text)
 	}
 	at := from + m.rare
-	nextSmall := find(small, at)
-	nextCapital := len(text)
-	if capital != small {
-		nextCapital = find(capital, at)
+	if ahead.small < at {
+		ahead.small = find(small, at)
+	}
+	switch {
+	case capital == small:
+		ahead.capital = len(text)
+	case ahead.capital < at:
+		ahead.capital = find(capital, at)
 	}
 	for {
-		i := min(nextSmall, nextCapital)
+		i := min(ahead.small, ahead.capital)
 		if i >= len(text) {
 			return -1
 		}
 		if start := i - m.rare; start+len(m.literal) <= len(text) && m.equal(text[start:]) {
 			return start
 		}
-		if i == nextSmall {
-			nextSmall = find(small, i+1)
+		if i == ahead.small {
+			ahead.small = find(small, i+1)
 		} else {
-			nextCapital = find(capital, i+1)
+			ahead.capital = find(capital, i+1)
 		}
 	}
 }

@@ -44,7 +44,7 @@ func (r *Resolver) Bound(ctx context.Context, path string, offset int, family bo
 	if t == nil || !t.best.ok() {
 		return b
 	}
-	b.Name, b.Kind = t.name, t.best.def().Kind
+	b.Name, b.Kind = t.written(), t.best.def().Kind
 	definitions := q.closure(t, family, &b)
 	t.alone = q.alone(t)
 	b.References = q.usesByName(t, &definitions)
@@ -165,6 +165,14 @@ func (q *question) constructorsOf(r ref) (all []ref) {
 	return all
 }
 
+// written is the name as it stands in the code.
+func (t *target) written() string {
+	if t.best.def().Kind == facts.Label {
+		return strings.TrimSuffix(t.name, ":")
+	}
+	return t.name
+}
+
 // usesByName are the uses of a target that are written with its name. Where a type is embedded, it is a member of
 // that name as well, which is added to the definitions, and whose uses are among them.
 func (q *question) usesByName(t *target, definitions *[]ref) (all []Reference) {
@@ -178,7 +186,7 @@ func (q *question) usesByName(t *target, definitions *[]ref) (all []Reference) {
 			for _, u := range some {
 				at := definedAt{u.Path, u.At.Start}
 				src := q.source(u.Path)
-				if src == nil || string(u.At.In(src.text)) != t.name || t.same[at] || seen[at] {
+				if src == nil || string(u.At.In(src.text)) != t.written() || t.same[at] || seen[at] {
 					continue
 				}
 				seen[at] = true
