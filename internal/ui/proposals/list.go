@@ -21,7 +21,8 @@ import (
 type item struct {
 	warning *proposal.Warning
 	file    *proposal.File
-	place   int // of the file; -1 for the file itself
+	place   int // its number in the file; -1 for the file itself
+	start   uint32
 }
 
 // model is the list of what is proposed.
@@ -73,7 +74,7 @@ func (m *model) take() {
 				if at.Group != g {
 					continue
 				}
-				m.entries = append(m.entries, item{file: f, place: i})
+				m.entries = append(m.entries, item{file: f, place: i, start: at.At.Start})
 				line, _ := inline(f, i)
 				m.names.Add(f.Name()+" "+at.In+" "+line, len(f.Name())+1)
 				if counts[at.What]++; counts[at.What] == 1 {
@@ -103,7 +104,7 @@ func (e item) is(o item) bool {
 	if e.warning != nil || o.warning != nil {
 		return e.warning != nil && o.warning != nil && *e.warning == *o.warning
 	}
-	return e.file == o.file && e.place == o.place
+	return e.file == o.file && e.start == o.start && (e.place < 0) == (o.place < 0)
 }
 
 func (m *model) chosen() (item, bool) {

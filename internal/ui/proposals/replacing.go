@@ -3,6 +3,7 @@ package proposals
 import (
 	"context"
 	"path"
+	"strings"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -160,6 +161,9 @@ func (s *Surface) found(p *proposal.Proposal, err error) surface.Intent {
 	if err != nil {
 		r.wrong = err.Error()
 		p = &proposal.Proposal{Title: "replace a text " + r.where}
+	}
+	if !strings.HasSuffix(p.Title, r.where) {
+		p.Title += " " + r.where
 	}
 	out := map[place.Place]bool{}
 	for _, f := range s.present.Files {

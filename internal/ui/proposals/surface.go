@@ -331,7 +331,7 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	}
 	switch s.list.picker.Update(msg) {
 	case picker.Closed:
-		return surface.Intent{Close: true, Say: "nothing is changed; {proposal} shows the proposal again"}
+		return surface.Close().And(surface.Say("nothing is changed; {proposal} shows the proposal again"))
 	case picker.Selected:
 		return s.selected()
 	case picker.Taken:
@@ -466,7 +466,7 @@ func (s *Surface) goTo() surface.Intent {
 	case e.file.Path == "":
 		return surface.Say("this file is not there yet")
 	}
-	v := surface.Visit{Path: e.file.Path, Line: 1, How: s.present.Title, After: "{proposal} shows the proposal again"}
+	v := surface.Visit{Path: e.file.Path, Line: 1, How: s.present.Title, After: keymap.Marked("{proposal} shows the proposal again")}
 	if e.place >= 0 {
 		v.Line, v.Col = e.file.Before.Position(int(e.file.Places[e.place].At.Start))
 	}
