@@ -47,10 +47,11 @@ func (m *Model) differs(r *ink.Row, line int, p *palette.Palette, ground ink.Col
 	if !ok {
 		return
 	}
-	switch d.Hunks[n].Kind() {
-	case hunk.Added:
+	h := d.Hunks[n]
+	switch {
+	case h.Kind() == hunk.Added, h.Kind() == hunk.Changed && line-h.Now.First >= h.Was.Count:
 		r.Put(addedMark, palette.On(p.Changed, ground).Strong())
-	case hunk.Removed:
+	case h.Kind() == hunk.Removed:
 		r.Put(removedMark, palette.On(p.Problem, ground).Strong())
 	default:
 		r.Put(changedMark, palette.On(p.Changed, ground).Strong())

@@ -74,6 +74,9 @@ func (r *Renamer) Subject(ctx context.Context, path string, offset int) (Subject
 
 // bound finds all that has to have the name, and says what cannot be renamed.
 func (r *Renamer) bound(ctx context.Context, a Asked) (resolve.Bound, error) {
+	if err := r.code.Await(ctx, func(p *codebase.Progress) bool { return p.Done || p.Err != nil }); err != nil {
+		return resolve.Bound{}, err
+	}
 	b := r.guide.Bound(ctx, a.Path, a.Offset, a.Family == AllFamily)
 	switch {
 	case ctx.Err() != nil:

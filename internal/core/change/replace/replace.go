@@ -56,6 +56,9 @@ var ErrMany = fmt.Errorf("there are more than %d places; narrow it, as with in:F
 
 // Replace works out what is replaced. A pattern that is not well formed is an error.
 func (r *Replacer) Replace(ctx context.Context, a Asked) (*proposal.Proposal, error) {
+	if err := r.code.Await(ctx, func(p *codebase.Progress) bool { return p.Listed || p.Err != nil }); err != nil {
+		return nil, err
+	}
 	var filter func(string) bool
 	if a.Words {
 		var err error

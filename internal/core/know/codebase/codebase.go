@@ -5,6 +5,7 @@ package codebase
 
 import (
 	"cmp"
+	"context"
 	"os"
 	"path"
 	"path/filepath"
@@ -180,6 +181,21 @@ func (b *Base) Has(p string) bool {
 		return b.machine != nil && b.machine.Has(p)
 	}
 	return b.Listing().Has(p)
+}
+
+// Await waits until as much is known as ready says; the error is that of the context.
+func (b *Base) Await(ctx context.Context, ready func(*Progress) bool) error {
+	for {
+		changed := b.Changed() // before it is looked at, so that nothing is missed
+		if p := b.Progress(); ready(&p) {
+			return nil
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-changed:
+		}
+	}
 }
 
 // Listing is which files the project has, as far as that is known by now.

@@ -3,6 +3,7 @@ package resolve
 import (
 	"cmp"
 	"context"
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -46,6 +47,9 @@ func (r *Resolver) Bound(ctx context.Context, path string, offset int, family bo
 	}
 	b.Name, b.Kind = t.written(), t.best.def().Kind
 	definitions := q.closure(t, family, &b)
+	if !family && overrides(t.best.def()) {
+		b.Family = q.familyOf(t)
+	}
 	t.alone = q.alone(t)
 	b.References = q.usesByName(t, &definitions)
 	for _, d := range definitions {
@@ -114,15 +118,20 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 		if len(above) == 0 && all[i].saysOverrides() {
 			b.Elsewhere = append(b.Elsewhere, answer(all[i], Inferred))
 		}
-		kin := append(above, q.overriding(all[i])...)
 		if family {
-			add(kin...)
-			continue
+			add(append(above, q.overriding(all[i])...)...)
 		}
-		for _, k := range kin {
-			if !t.same[k.at()] {
-				b.Family = append(b.Family, answer(k, Inferred))
-			}
+	}
+	return all
+}
+
+// familyOf are the methods that would be renamed with those of a target, besides them.
+func (q *question) familyOf(t *target) (all []Answer) {
+	whole := *t
+	whole.same = maps.Clone(t.same)
+	for _, r := range q.closure(&whole, true, &Bound{}) {
+		if !t.same[r.at()] {
+			all = append(all, answer(r, Inferred))
 		}
 	}
 	return all

@@ -1,0 +1,92 @@
+package e2e
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A method is renamed with its family, made in all files, and taken back after a restart.
+func TestRenamingInATerminal(t *testing.T) {
+	t.Parallel()
+	dir := unpacked(t)
+	before := read(t, dir, "dispatch/pinned.go")
+	term := start(t, 142, 42, filepath.Join(dir, "dispatch/roster.go")+":59:18")
+	term.see("[roster.go 59]").press("C").see("r name", "u take back").press("r").see("another name for the method Assign:").press("C-u").write("Give").press("Enter")
+	term.see("it and 4 others of its family").press("Enter").see("rename Assign to Give", "call        team, err := d.assigner.Assign → Give(c)", "5 left out", "code outside this project")
+	term.press("C-s").see("C u takes all of it back").see("func (r *Roster) Give(c Callout)")
+	assert.Contains(t, read(t, dir, "dispatch/pinned.go"), "func (p *Pinned) Give(c Callout) (Team, error) {")
+	assert.Contains(t, read(t, dir, "dispatch/pinned.go"), "// Assign implements Assigner.")
+	term.press("C-q").ended(0)
+	term = start(t, 80, 24, filepath.Join(dir, "dispatch/roster.go"))
+	term.see("[roster.go 1]").press("C", "u").see("taken back in")
+	assert.Equal(t, before, read(t, dir, "dispatch/pinned.go"))
+	term.press("C-q").ended(0)
+}
+
+// A text that is written and not saved takes part, and is saved with the change.
+func TestReplacingWhileWriting(t *testing.T) {
+	t.Parallel()
+	dir := smallProject(t)
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "alpha_station.txt"), []byte("the bell\nrings\n"), 0o644))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "beta_station.txt"), []byte("a Bell\n"), 0o644))
+	term := start(t, 100, 30, dir+"/alpha_station.txt")
+	term.see("[alpha_station.txt 1]").press("w").see("WRITE").press("End").write(" and bell").see("1 not saved").press("Escape").seeNot("WRITE").press("C", "Space").see("replace")
+	term.press("C-u").write("bell").press("Enter").write("horn").see("the bell → horn and bell", "3 of 3", "a Bell → Horn").press("C-s").see("3 places in 2 files").seeNot("not saved")
+	assert.Equal(t, "the horn and horn\nrings\n", read(t, dir, "alpha_station.txt"))
+	assert.Equal(t, "a Horn\n", read(t, dir, "beta_station.txt"))
+	term.press("C", "u").see("taken back", "the bell and bell")
+	assert.Equal(t, "the bell and bell\nrings\n", read(t, dir, "alpha_station.txt"))
+	term.press("C-q").ended(0)
+}
+
+// What differs from the last commit is marked as one types, walked, shown beside and put back.
+func TestHunksInATerminal(t *testing.T) {
+	t.Parallel()
+	dir := unpacked(t)
+	git := func(args ...string) {
+		cmd := exec.Command("git", append([]string{"-c", "user.name=n", "-c", "user.email=n@example.org"}, args...)...)
+		cmd.Dir = dir
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, string(out))
+	}
+	git("add", "-A")
+	git("commit", "-qm", "all")
+	before := read(t, dir, "dispatch/roster.go")
+	edit(t, dir, "store/file.go", "package store", "package store // kept")
+	term := start(t, 142, 42, filepath.Join(dir, "dispatch/roster.go")+":62")
+	term.see("[roster.go 62]").press("w").see("WRITE").press("End").write(" // nearest").see("62~").press("Enter").write("// new").see("63+").press("C-s").see("is saved").press("Escape").seeNot("WRITE")
+	term.press("C-Home").press("C", "Down").see("hunk 1 of 1 here, 1 line changed to 2 lines").press("C", "=").see("as it was in the last commit").press("Escape").seeNot("as it was in")
+	term.press("n").see("file 2 of 2 that differ from the last commit").press("p").see("line 62 column").press("C", "BSpace").see("C u takes all of it back").seeNot("63+")
+	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
+	term.press("C-q").ended(0)
+}
+
+// From the shell nothing is changed without being told to, and what is printed is what git takes.
+func TestChangesFromTheShell(t *testing.T) {
+	t.Parallel()
+	dir := unpacked(t)
+	before := read(t, dir, "dispatch/roster.go")
+	run := func(in string, args ...string) string {
+		cmd := exec.Command(program, args...)
+		cmd.Dir, cmd.Stdin = dir, strings.NewReader(in)
+		out, err := cmd.Output()
+		require.NoError(t, err, strings.Join(args, " "))
+		return string(out)
+	}
+	diff := run("", "rename", "dispatch/roster.go:72:18", "dispatched")
+	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
+	apply := exec.Command("git", "apply", "-")
+	apply.Dir, apply.Stdin = dir, strings.NewReader(diff)
+	out, err := apply.CombinedOutput()
+	require.NoError(t, err, string(out))
+	assert.Contains(t, read(t, dir, "dispatch/roster.go"), "return r.dispatched(free[0].Name, c)")
+	assert.Contains(t, run("", "changes"), "dispatch/roster.go:66:2: return r.dispatched(free[0].Name, c)\n")
+	assert.Empty(t, run("", "replace", "--case", "dispatched(", "send(", "--write"))
+	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
+}
