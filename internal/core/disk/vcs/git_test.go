@@ -85,6 +85,12 @@ func TestNothingOfTheRepositoryIsRun(t *testing.T) {
 		}
 		_, _ = Hunks(ctx, dir, "a.txt", []byte("one\n"))
 		_ = Renamed(ctx, dir, "gone.txt", "never.txt")
+		for _, rev := range []string{"", Staged, "HEAD..."} {
+			if c, err := Resolve(ctx, dir, rev); err == nil {
+				_, _ = Blob(ctx, dir, c, "a.txt")
+				_, _ = Differences(ctx, dir, c)
+			}
+		}
 		for _, args := range [][]string{{"check-ignore", "--quiet", "."}, {"ls-files", "-z", "--cached"}} {
 			_, _ = output(ctx, dir, args...)
 		}
