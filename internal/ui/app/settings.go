@@ -1,6 +1,7 @@
 package app
 
 import (
+	"path/filepath"
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/habit"
@@ -15,6 +16,7 @@ func (m *Model) Set(s settings.Settings, file, keys string, habits *habit.Book) 
 	m.habits = habits
 	m.tips.Know(habits)
 	m.set.Take(s, file)
+	m.writing.KnowSnippets(filepath.Join(filepath.Dir(file), "snippets"))
 	for _, words := range append(m.own.Load(keys), m.colors.Warnings()...) {
 		m.ws.Code.Note(words)
 	}

@@ -457,7 +457,7 @@ var hints = map[Action]string{
 	ChangedPlaces: "changes", Unused: "unused",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus",
-	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
+	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",

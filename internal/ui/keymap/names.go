@@ -197,6 +197,8 @@ var namings = map[Action]string{
 	WriteCopy:     "copy: copy selection, copy line, copy text",
 	WritePaste:    "paste: insert from clipboard, put, paste text",
 	WriteClips:    "paste something copied earlier: clipboard history, paste history, paste special, earlier copies, clips",
+	Snippets:      "insert a text of your own: snippet, snippets, insert snippet, template, abbreviation, boilerplate, live template",
+	SnippetKeep:   "keep a text of your own: make snippet, new snippet, create snippet, save selection as snippet, save as template",
 	Unsaved:       "texts left unsaved: recover, recovery, restore after crash, lost text, crash recovery, unsaved changes, backup",
 	Unlock:        "unlock this file: read only, readonly, make writable, allow editing, why can I not edit, protected",
 	WriteAll:      "select all: select everything, select whole file",

@@ -17,6 +17,8 @@ const (
 	WriteCopy     Action = "copy"
 	WritePaste    Action = "paste"
 	WriteClips    Action = "clips"
+	Snippets      Action = "snippets"
+	SnippetKeep   Action = "snippet-keep"
 	Unsaved       Action = "unsaved"
 	Unlock        Action = "unlock"
 	WriteAll      Action = "select-all"
@@ -71,6 +73,8 @@ func writing() []Binding {
 		{WriteCopy, []string{"ctrl+c"}, "copy it", Writing, false, false},
 		{WritePaste, []string{"ctrl+v"}, "paste what was cut or copied last", Writing, false, false},
 		{WriteClips, []string{"ctrl+e v"}, "choose among what was copied before", Writing, false, false},
+		{Snippets, []string{"ctrl+e i"}, "insert a text of one's own, by its word", Writing, false, false},
+		{SnippetKeep, []string{"ctrl+e m"}, "keep what is selected as a text of one's own", Writing, false, false},
 		{WriteAll, []string{"ctrl+a"}, "select all of the text", Writing, false, false},
 		{CaretNext, []string{"ctrl+o"}, "one more caret, at the next of the same", Writing, false, false},
 		{CaretSkip, []string{"ctrl+l"}, "leave this one out, on to the next", Writing, false, false},

@@ -67,6 +67,9 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	if m.nextField(p, name) {
 		return surface.Intent{Caret: true}
 	}
+	if todo, ok := m.expand(p, name); ok {
+		return todo
+	}
 	before := p.Editor.Document()
 	m.lay(p)
 	if m.field(p.Editor, name) {
@@ -74,7 +77,7 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 	}
 	if k.Text != "" && k.Mod&(tea.ModAlt|tea.ModCtrl) == 0 {
 		p.Editor.Type(k.Text)
-		todo := m.wrote(p, before)
+		todo := m.wrote(p, before).And(surface.Begin(m.readSnippets(p)))
 		if !m.set.Load().On(settings.Complete) {
 			return todo
 		}
@@ -269,6 +272,7 @@ func (m *Model) others() map[keymap.Action]func(p *pen) surface.Intent {
 			return m.asks.Ask("save it as:", p.Path, func(answer string) surface.Intent { return m.saveAs(p.Text, answer) })
 		},
 		keymap.CaretSymbol: m.caretsAtUses, keymap.CaretFound: m.caretsAtFound,
+		keymap.Snippets: m.chooseSnippet, keymap.SnippetKeep: m.keepSnippet,
 	}
 }
 

@@ -104,6 +104,7 @@ type Model struct {
 	unlocked map[string]bool   // the files that are not the project's own and may be written in all the same
 	before   map[string]before // what was done to texts before the program began
 	copies   copies            // what was cut or copied
+	snippets snippets          // texts of the user's own
 	left     left              // texts that were not saved when a program ended
 	names    completing        // the names that are offered while one writes
 	compare  *compare.Surface

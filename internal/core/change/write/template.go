@@ -47,6 +47,11 @@ func ParseTemplate(s string) Template {
 	return t
 }
 
+// Plain is the template of a text that is meant as it is: braces that would be places to fill in stand for themselves.
+func Plain(s string) string {
+	return field.ReplaceAllStringFunc(s, func(m string) string { return "{" + m + "}" })
+}
+
 // Fields are the places of a template in a text, to be filled in one after the other.
 type Fields struct {
 	left [][]span
