@@ -36,9 +36,8 @@ type Loaded struct {
 // Load reads the file: all of it, or of a large one as much as can be shown at once.
 func (l Loading) Load(ctx context.Context) Loaded {
 	out := Loaded{Visit: l.Visit}
-	if l.Visit.Text != nil {
-		out.File = l.WS.Code.As(ctx, l.Visit.Path, l.Visit.Text)
-		out.File.Prepare()
+	if l.Visit.Text != nil || l.Visit.TextOf != nil {
+		out.suppose(ctx, l.WS)
 		return out
 	}
 	out.File, out.Err = l.WS.Code.LoadHead(l.Visit.Path)
@@ -60,6 +59,18 @@ func (l Loading) Load(ctx context.Context) Loaded {
 		out.Done = l.WS.History(out.Visit.Path, out.File.Text)
 	}
 	return out
+}
+
+// suppose makes the file of a visit that is shown to read otherwise than it does.
+func (l *Loaded) suppose(ctx context.Context, ws *workspace.Workspace) {
+	doc := l.Visit.Text
+	if doc == nil {
+		if doc, l.Err = l.Visit.TextOf(ctx); l.Err != nil {
+			return
+		}
+	}
+	l.File = ws.Code.As(ctx, l.Visit.Path, doc)
+	l.File.Prepare()
 }
 
 // whereMoved reads the file from where it is now, if that is known.

@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/ui/askline"
+	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
@@ -31,6 +32,8 @@ type Project interface {
 	Commit(ctx context.Context, rev string) (vcs.Commit, error)
 	Differences(ctx context.Context, c vcs.Commit) ([]vcs.Difference, error)
 	File(ctx context.Context, c vcs.Commit, was string, f *codebase.File) (*hunk.Diff, error)
+	Was(ctx context.Context, c vcs.Commit, path string, now *text.Document) (*text.Document, error)
+	History(ctx context.Context, c vcs.Commit, path string, first, last int) ([]vcs.Revision, error)
 }
 
 // Loader reads files; see package codebase.
@@ -58,6 +61,7 @@ type Model struct {
 	load    Loader
 	asker   *surface.Asker
 	asks    askline.Surface
+	lists   choice.Surface
 
 	rev     string     // what it is compared with, as it was asked for; "" for the last commit
 	commit  vcs.Commit // the same, once that is known
@@ -74,13 +78,15 @@ func New(host Host, project Project, load Loader) *Model {
 // Commands are those about hunks.
 func (m *Model) Commands() surface.Commands {
 	return surface.Commands{
-		keymap.HunkNext:     func() surface.Intent { return m.Next(true) },
-		keymap.HunkPrevious: func() surface.Intent { return m.Next(false) },
-		keymap.HunkOld:      m.old,
-		keymap.HunkBack:     func() surface.Intent { return m.back(false) },
-		keymap.HunkLine:     func() surface.Intent { return m.back(true) },
-		keymap.HunkFile:     m.fileBack,
-		keymap.HunkAgainst:  m.against,
+		keymap.HunkNext:      func() surface.Intent { return m.Next(true) },
+		keymap.HunkPrevious:  func() surface.Intent { return m.Next(false) },
+		keymap.HunkOld:       m.old,
+		keymap.HunkBack:      func() surface.Intent { return m.back(false) },
+		keymap.HunkLine:      func() surface.Intent { return m.back(true) },
+		keymap.HunkFile:      m.fileBack,
+		keymap.HunkAgainst:   m.against,
+		keymap.LineHistory:   func() surface.Intent { return m.history(false) },
+		keymap.SymbolHistory: func() surface.Intent { return m.history(true) },
 	}
 }
 
@@ -323,7 +329,7 @@ func (m *Model) old() surface.Intent {
 	}
 	here := m.host.Here()
 	line := here.View.Place.Line
-	at := answer.Answer{Line: wasLine(d, line), Col: 1}
+	at := answer.Answer{Line: d.WasLine(line), Col: 1}
 	var parts []place.Range
 	if n, ok := d.At(line); ok {
 		h := d.Hunks[n]
@@ -342,18 +348,6 @@ func (m *Model) old() surface.Intent {
 		at.At = place.Range{Start: uint32(was.Offset(at.Line, 1)), End: uint32(was.Offset(at.Line, 1))}
 		return m.host.Lay("as it was in "+words, f, at, parts)
 	}))
-}
-
-// wasLine is the line of the text as it was that stands at a line of the text as it is.
-func wasLine(d *hunk.Diff, line int) int {
-	shift := 0
-	for _, h := range d.Hunks {
-		if h.Now.First > line {
-			break
-		}
-		shift = h.Was.End() - h.Now.End()
-	}
-	return min(max(line+shift, 1), max(d.Was.Lines(), 1))
 }
 
 // back puts the hunk at the caret back, or its line alone.

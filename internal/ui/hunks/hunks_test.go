@@ -171,3 +171,24 @@ func TestWithoutARepository(t *testing.T) {
 	assert.Contains(t, b.do(keymap.HunkBack).Say, "this project is in no repository")
 	assert.Empty(t, b.margin())
 }
+
+func TestWhoChangedALine(t *testing.T) {
+	b := open(t, "one\nTWO\nthree\nfour\nfive\nsix\n")
+	b.show("a.txt", 3)
+	list := b.do(keymap.LineHistory).Open
+	require.NotNil(t, list)
+	text := uitest.Of(list, 90, 6)
+	assert.Contains(t, text, "what has changed line 3, the last first")
+	assert.Contains(t, text, "huts")
+	assert.Contains(t, text, "n, ")
+	look := uitest.Last(uitest.Press(list, "up")).Look
+	require.NotNil(t, look)
+	doc, err := look.TextOf(context.Background())
+	require.NoError(t, err)
+	assert.Equal(t, committed, string(doc.Bytes()))
+	uitest.Press(list, "enter")
+	assert.Contains(t, b.h.laid, "huts, ")
+	b.show("a.txt", 2)
+	assert.Equal(t, "this line is not as it was in the last commit: it was changed here", b.do(keymap.LineHistory).Say)
+	assert.NotNil(t, b.do(keymap.SymbolHistory))
+}

@@ -155,20 +155,22 @@ const (
 	Palette        Action = "palette"
 	Quit           Action = "quit"
 
-	Rename       Action = "rename"
-	Replace      Action = "replace"
-	ReplaceHere  Action = "replace-here"
-	ReplaceSweep Action = "replace-sweep"
-	Proposal     Action = "proposal"
-	HunkNext     Action = "hunk-next"
-	HunkPrevious Action = "hunk-previous"
-	HunkOld      Action = "hunk-old"
-	HunkBack     Action = "hunk-back"
-	HunkLine     Action = "hunk-line"
-	HunkFile     Action = "hunk-file"
-	HunkAgainst  Action = "hunk-against"
-	ChangeUndo   Action = "change-undo"
-	ChangeAgain  Action = "change-again"
+	Rename        Action = "rename"
+	Replace       Action = "replace"
+	ReplaceHere   Action = "replace-here"
+	ReplaceSweep  Action = "replace-sweep"
+	Proposal      Action = "proposal"
+	HunkNext      Action = "hunk-next"
+	HunkPrevious  Action = "hunk-previous"
+	HunkOld       Action = "hunk-old"
+	HunkBack      Action = "hunk-back"
+	HunkLine      Action = "hunk-line"
+	HunkFile      Action = "hunk-file"
+	HunkAgainst   Action = "hunk-against"
+	LineHistory   Action = "line-history"
+	SymbolHistory Action = "symbol-history"
+	ChangeUndo    Action = "change-undo"
+	ChangeAgain   Action = "change-again"
 )
 
 // Binding is an action with its keys.
@@ -370,6 +372,8 @@ func Default() Map {
 		{HunkLine, []string{"C -"}, "put this line back as it was", Changing, false, false},
 		{HunkFile, []string{"C f"}, "propose to put the whole file back", Changing, false, false},
 		{HunkAgainst, []string{"C s"}, "choose what to compare with: a commit, a branch", Changing, false, false},
+		{LineHistory, []string{"C ?"}, "who changed this line, or what is selected, and why", Changing, false, false},
+		{SymbolHistory, []string{"C i"}, "the same for all of this function or type", Changing, false, false},
 		{ReplaceSweep, []string{"C k"}, "in the places that are left of the sweep", Changing, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Learned, nil, "which keys one knows, and which to learn next", Other, false, false},
@@ -456,7 +460,7 @@ var hints = map[Action]string{
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
-	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus",
+	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",

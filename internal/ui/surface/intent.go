@@ -1,6 +1,7 @@
 package surface
 
 import (
+	"context"
 	"fmt"
 
 	tea "charm.land/bubbletea/v2"
@@ -193,6 +194,8 @@ type Visit struct {
 	How, Symbol string
 	// Text is what the file is shown to read instead of what it does; nil for that. Such a file is only looked at.
 	Text *text.Document
+	// TextOf gives such a text, beside the screen; nil for none.
+	TextOf func(ctx context.Context) (*text.Document, error)
 	// View is how to show it, instead of Line and Col; nil for the usual.
 	View *trail.View
 	// Memory is by what the place of View is found again; nil for none.

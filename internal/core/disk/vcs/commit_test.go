@@ -130,3 +130,38 @@ func TestOddRepositories(t *testing.T) {
 		assert.NotEmpty(t, old)
 	}
 }
+
+// The commits that have changed a line are told, also before the file was renamed.
+func TestHistoryOfLines(t *testing.T) {
+	ctx, dir := context.Background(), t.TempDir()
+	git(t, dir, "init", "-q", "-b", "main")
+	write(t, dir, "in/a.txt", "one\ntwo\nthree\n")
+	git(t, dir, "add", ".")
+	git(t, dir, "commit", "-qm", "first")
+	write(t, dir, "in/a.txt", "zero\none\nTWO\nthree\n")
+	git(t, dir, "commit", "-qam", "louder")
+	git(t, dir, "mv", "in/a.txt", "in/b.txt")
+	git(t, dir, "commit", "-qm", "moved")
+	write(t, dir, "in/b.txt", "zero\none\nTWO\nthree, four\n")
+	git(t, dir, "commit", "-qam", "longer")
+	in := filepath.Join(dir, "in")
+	head, err := vcs.Resolve(ctx, in, "")
+	require.NoError(t, err)
+	all, err := vcs.History(ctx, in, head, "b.txt", 3, 3)
+	require.NoError(t, err)
+	type told struct {
+		summary, path string
+		first         int
+	}
+	var got []told
+	for _, r := range all {
+		got = append(got, told{r.Summary, r.Path, r.First})
+		assert.Equal(t, "n", r.Author)
+		assert.Len(t, r.ID, 40)
+	}
+	assert.Equal(t, []told{{"louder", "a.txt", 3}, {"first", "a.txt", 2}}, got)
+	_, err = vcs.History(ctx, in, head, "../x", 1, 1)
+	assert.Error(t, err)
+	_, err = vcs.History(ctx, in, head, "b.txt", 90, 90)
+	assert.Error(t, err)
+}

@@ -185,6 +185,18 @@ func (d *Diff) BackLine(h Hunk, line int) text.Edit {
 	return e
 }
 
+// WasLine is the line of the text as it was that stands at a line of the text as it is, both counted from 1.
+func (d *Diff) WasLine(line int) int {
+	shift := 0
+	for _, h := range d.Hunks {
+		if h.Now.First > line {
+			break
+		}
+		shift = h.Was.End() - h.Now.End()
+	}
+	return min(max(line+shift, 1), max(d.Was.Lines(), 1))
+}
+
 // Within are the parts of the lines of a hunk as they were, in bytes of that text, that read otherwise now: line by line,
 // as far as both have one.
 func (d *Diff) Within(h Hunk) (parts []place.Range) {

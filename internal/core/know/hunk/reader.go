@@ -93,3 +93,9 @@ func (r *Reader) Differences(ctx context.Context, c vcs.Commit) ([]vcs.Differenc
 	slices.SortFunc(all, func(a, b vcs.Difference) int { return strings.Compare(a.Path, b.Path) })
 	return all, nil
 }
+
+// History are the commits that have changed some lines of a file, counted from 1 in what a commit has of it, the latest
+// first.
+func (r *Reader) History(ctx context.Context, c vcs.Commit, path string, first, last int) ([]vcs.Revision, error) {
+	return vcs.History(ctx, r.code.Root(), c, path, first, last)
+}
