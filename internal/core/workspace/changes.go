@@ -6,16 +6,21 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"sync"
+	"time"
 
 	"rooktrail/internal/core/change/filing"
 	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
+	"rooktrail/internal/core/disk/atomicfile"
+	"rooktrail/internal/core/disk/door"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/hunk"
@@ -30,15 +35,17 @@ type Changes struct {
 	Hunks *hunk.Reader
 	code  *codebase.Base
 	maker *making.Maker
+	kept  string // the folder of proposals that are kept; "" if none are
 
 	mu   sync.Mutex
 	last *making.Change // that was made or taken back last in this run
 	back bool           // it was taken back
 }
 
-// KnowChanges keeps what is needed to take changes back in a folder.
+// KnowChanges keeps what is needed to take changes back in a folder, and proposals for another day.
 func (w *Workspace) KnowChanges(folder string) {
 	w.Changes.maker = making.New(w.Code.Root(), folder)
+	w.Changes.kept = filepath.Join(folder, "proposals")
 }
 
 // Read reads a proposal from a unified diff.
@@ -107,6 +114,75 @@ func (c *Changes) Settle(ctx context.Context, b making.Broken, back bool) error 
 	return c.made(ctx, b.Change, back, settle(ctx, b))
 }
 
+// ReadFile reads a proposal from a file with a unified diff; a path that is not absolute begins at the root of the
+// project.
+func (c *Changes) ReadFile(ctx context.Context, file string) (*proposal.Proposal, error) {
+	full := file
+	if !filepath.IsAbs(file) {
+		full = c.code.Absolute(file)
+	}
+	f, _, err := door.Open(full)
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", file, project.WithoutPath(err))
+	}
+	defer f.Close()
+	return c.Read(ctx, f, "what "+filepath.Base(file)+" says")
+}
+
+// Keep keeps a proposal for another day, by its title; Kept are those that are, the latest first, and Drop forgets one.
+func (c *Changes) Keep(p *proposal.Proposal) error {
+	if c.kept == "" {
+		return errors.New("there is no folder in which it could be kept")
+	}
+	var b bytes.Buffer
+	if err := p.WriteDiff(&b); err != nil {
+		return err
+	}
+	if err := atomicfile.Write(filepath.Join(c.kept, keptName(p.Title)), b.Bytes(), 0o600); err != nil {
+		return fmt.Errorf("keeping the proposal: %w", err)
+	}
+	return nil
+}
+
+// keptEnding is that of the files of proposals that are kept.
+const keptEnding = ".diff"
+
+// keptName is the name of the file in which a proposal is kept.
+func keptName(title string) string { return url.PathEscape(title) + keptEnding }
+
+// Kept are the titles of the proposals that are kept, the latest first.
+func (c *Changes) Kept() (titles []string) {
+	files, _ := os.ReadDir(c.kept) // of a folder that is not there, none
+	age := map[string]time.Time{}
+	for _, f := range files {
+		name, is := strings.CutSuffix(f.Name(), keptEnding)
+		title, err := url.PathUnescape(name)
+		if info, failed := f.Info(); is && err == nil && failed == nil {
+			titles, age[title] = append(titles, title), info.ModTime()
+		}
+	}
+	slices.SortFunc(titles, func(a, b string) int { return age[b].Compare(age[a]) })
+	return titles
+}
+
+// Reopen reads a proposal that is kept, of the files as they are now.
+func (c *Changes) Reopen(ctx context.Context, title string) (*proposal.Proposal, error) {
+	f, err := os.Open(filepath.Join(c.kept, keptName(title)))
+	if err != nil {
+		return nil, fmt.Errorf("reading the proposal that is kept: %w", project.WithoutPath(err))
+	}
+	defer f.Close()
+	return c.Read(ctx, f, title)
+}
+
+// Drop forgets a proposal that is kept.
+func (c *Changes) Drop(title string) error {
+	if err := os.Remove(filepath.Join(c.kept, keptName(title))); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return fmt.Errorf("forgetting the proposal: %w", project.WithoutPath(err))
+	}
+	return nil
+}
+
 // WriteOut writes a file of the user's own, such as a diff, beside the files of the project. There must not be one of
 // the name; a path that is not absolute begins at the root of the project.
 func (c *Changes) WriteOut(file string, data []byte) error {
@@ -145,6 +221,15 @@ func (c *Changes) Did(path string, doc *text.Document) bool {
 		}
 		return s.To == path && bytes.Equal(s.After, raw)
 	})
+}
+
+// Made says whether a file reads as the last change over several files has left it, so that undoing it here would take
+// back one part of that alone.
+func (c *Changes) Made(path string, doc *text.Document) bool {
+	c.mu.Lock()
+	several := c.last != nil && !c.back && len(c.last.Steps) > 1
+	c.mu.Unlock()
+	return several && c.Did(path, doc)
 }
 
 // made takes in what has changed on disk.

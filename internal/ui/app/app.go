@@ -188,6 +188,7 @@ func (m *Model) makeParts() {
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() })
 	m.hunks = hunks.New(comparing{h}, ws.Changes.Hunks, ws.Code)
+	m.writing.Whole = ws.Changes.Made
 	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)

@@ -166,6 +166,8 @@ const (
 	HunkBack      Action = "hunk-back"
 	HunkLine      Action = "hunk-line"
 	HunkFile      Action = "hunk-file"
+	Proposals     Action = "proposals"
+	ReadDiff      Action = "read-diff"
 	HunkAgainst   Action = "hunk-against"
 	LineHistory   Action = "line-history"
 	SymbolHistory Action = "symbol-history"
@@ -374,6 +376,8 @@ func Default() Map {
 		{HunkAgainst, []string{"C s"}, "what to compare with: a commit, a branch", Changing, false, false},
 		{LineHistory, []string{"C ?"}, "who changed this line, when and why", Changing, false, false},
 		{SymbolHistory, []string{"C i"}, "the same for all of this function or type", Changing, false, false},
+		{Proposals, nil, "choose among the proposals that are kept", Changing, false, false},
+		{ReadDiff, nil, "read a proposal from a file with a diff", Changing, false, false},
 		{ReplaceSweep, []string{"C k"}, "in the places that are left of the sweep", Changing, false, false},
 		{Keys, []string{"?"}, "show the keys", Other, false, false},
 		{Learned, nil, "which keys one knows, and which to learn next", Other, false, false},

@@ -175,6 +175,8 @@ var namings = map[Action]string{
 	LineHistory:   "who changed this line: blame, git blame, annotate, line history, who wrote this, when was this changed, last commit of this line, history of the selection",
 	SymbolHistory: "history of this function: function history, method history, git log of function, evolution of this function, commits of this symbol",
 	Proposal:      "the proposal once more: show the proposal, preview changes, pending changes, review refactoring, what is proposed",
+	Proposals:     "kept proposals: saved proposals, list proposals, changes for later, shelved changes, pending refactorings",
+	ReadDiff:      "read a diff: apply patch, apply diff, import diff, open patch, load patch, git apply",
 	ChangeUndo:    "take back a change over files: undo rename, undo refactoring, undo replace, undo across files, revert the rename, undo last change everywhere",
 	ChangeAgain:   "make a change over files again: redo rename, redo refactoring, redo replace, redo across files",
 

@@ -39,6 +39,11 @@ type Project interface {
 	Settle(ctx context.Context, b making.Broken, back bool) error
 	Replace(ctx context.Context, a replace.Asked) (*proposal.Proposal, error)
 	WriteOut(file string, data []byte) error
+	ReadFile(ctx context.Context, file string) (*proposal.Proposal, error)
+	Keep(p *proposal.Proposal) error
+	Kept() []string
+	Reopen(ctx context.Context, title string) (*proposal.Proposal, error)
+	Drop(title string) error
 }
 
 // Swept are the lines of the places that are left of the present sweep, by file, with what it is called.
@@ -61,7 +66,7 @@ type Surface struct {
 	present *proposal.Proposal // nil if there is none
 	from    surface.Visit      // where it was asked for
 	due     bool               // it is to be made as soon as it is known that nothing stands in the way
-	after   map[*proposal.File]shown
+	after   map[*proposal.File]reading
 	asks    askline.Surface
 	typing  *replacing // what is replaced, while one types it; nil for another change
 	seeker  *surface.Asker
@@ -69,8 +74,8 @@ type Surface struct {
 	last    *making.Change // what was made last, in this run
 }
 
-// shown is how a file would read, by what is taken in.
-type shown struct {
+// reading is how a file would read, by what is taken in.
+type reading struct {
 	doc   *text.Document
 	edits string
 }
@@ -97,6 +102,8 @@ func (s *Surface) Commands() surface.Commands {
 			return s.replace(replace.Asked{Lines: lines}, "in the places of "+name)
 		},
 		keymap.Proposal:    s.again,
+		keymap.Proposals:   s.choose,
+		keymap.ReadDiff:    s.readDiff,
 		keymap.ChangeUndo:  func() surface.Intent { return s.turn(true) },
 		keymap.ChangeAgain: func() surface.Intent { return s.turn(false) },
 	}
@@ -310,10 +317,10 @@ func (s *Surface) reads(f *proposal.File) *text.Document {
 		return a.doc
 	}
 	if s.after == nil {
-		s.after = map[*proposal.File]shown{}
+		s.after = map[*proposal.File]reading{}
 	}
 	doc := f.After()
-	s.after[f] = shown{doc, edits}
+	s.after[f] = reading{doc, edits}
 	return doc
 }
 
@@ -371,6 +378,8 @@ func (s *Surface) key(name string) (todo surface.Intent, taken bool) {
 		return s.byHand(), true
 	case keymap.Is(name, on.Diff):
 		return s.writeDiff(), true
+	case keymap.Is(name, on.Keep):
+		return s.keep(), true
 	}
 	return todo, false
 }

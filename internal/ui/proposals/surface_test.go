@@ -174,3 +174,32 @@ func TestReplacingAsOneTypes(t *testing.T) {
 	b.do(keymap.ReplaceHere)
 	assert.Contains(t, b.text(), "in hut.go")
 }
+
+// A proposal is kept for another day, and comes back of the files as they are then.
+func TestKeptProposalsAndDiffs(t *testing.T) {
+	b := open(t, "bell.go", "times int")
+	assert.Contains(t, b.do(keymap.Proposals).Say, "no proposal is kept")
+	b.do(keymap.Rename, "count")
+	assert.Contains(t, uitest.Last(uitest.Press(b.s, "alt+s")).Say, "kept: rename times to count")
+	full := filepath.Join(b.ws.Code.Root(), "bell.go")
+	require.NoError(t, os.WriteFile(full, []byte("// new\n"+files["bell.go"]), 0o644))
+	b.ws.Code.Refresh(context.Background())
+	list := b.do(keymap.Proposals).Open
+	require.NotNil(t, list)
+	assert.Contains(t, uitest.Of(list, 80, 8), "rename times to count")
+	assert.Equal(t, b.s, uitest.Last(uitest.Press(list, "enter")).Open)
+	uitest.Press(b.s, "ctrl+s")
+	assert.Contains(t, b.read("bell.go"), "// new\npackage bell")
+	assert.Contains(t, b.read("bell.go"), "type Bell struct{ count int }")
+	list = b.do(keymap.Proposals).Open
+	uitest.Of(list, 80, 8)
+	uitest.Press(list, "down", "enter")
+	assert.Contains(t, b.do(keymap.Proposals).Say, "no proposal is kept")
+
+	require.NoError(t, os.WriteFile(filepath.Join(b.ws.Code.Root(), "x.diff"), []byte("--- a/hut.go\n+++ b/hut.go\n@@ -3 +3 @@\n-var b Bell\n+var horn Bell\n"), 0o644))
+	todo := b.do(keymap.ReadDiff, "x.diff")
+	assert.Equal(t, b.s, todo.Open, todo.Say)
+	assert.Contains(t, b.text(), "what x.diff says")
+	assert.Contains(t, b.text(), "var b Bell → var horn Bell")
+	assert.Contains(t, b.do(keymap.ReadDiff, "none.diff").Say, "reading none.diff")
+}

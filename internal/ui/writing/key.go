@@ -226,6 +226,9 @@ func (m *Model) do(a keymap.Action) surface.Intent {
 	if p == nil {
 		return surface.Intent{}
 	}
+	if a == keymap.WriteUndo && m.Whole != nil && p.State() == desk.AsSaved && m.Whole(p.Path, p.Editor.Document()) {
+		return surface.Intent{Do: keymap.ChangeUndo} // in all files that were changed with this one
+	}
 	if change := changes[a]; change != nil {
 		return m.change(p, a, change)
 	}

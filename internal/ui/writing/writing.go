@@ -85,6 +85,9 @@ type pen struct {
 
 // Model is what is written.
 type Model struct {
+	// Whole says whether a file reads as a change over several files has left it, which is undone in all of them.
+	Whole func(path string, doc *text.Document) bool
+
 	host    Host
 	project Project
 	frame   *frame.Frame

@@ -22,7 +22,11 @@ const hunkWord = "hunk"
 // file as it is now; its error wraps fs.ErrNotExist for one that is not there. A hunk whose lines have moved is
 // looked for where they are now; what does not fit any more is a warning.
 func ReadDiff(from io.Reader, title string, read func(path string) (*text.Document, error)) (*Proposal, error) {
-	files, _, err := gitdiff.Parse(from)
+	data, err := io.ReadAll(from)
+	if err != nil {
+		return nil, fmt.Errorf("reading the diff: %w", err)
+	}
+	files, _, err := gitdiff.Parse(bytes.NewReader(data))
 	if err != nil {
 		return nil, fmt.Errorf("reading the diff: %w", err)
 	}
@@ -30,7 +34,11 @@ func ReadDiff(from io.Reader, title string, read func(path string) (*text.Docume
 		return nil, errors.New("reading the diff: it has no changes in it; it must be a unified diff")
 	}
 	p := &Proposal{Title: title}
+	plain := !bytes.HasPrefix(data, []byte("diff --git ")) && !bytes.Contains(data, []byte("\ndiff --git "))
 	for _, f := range files {
+		if plain {
+			withoutLetters(f)
+		}
 		if err := p.patch(f, read); err != nil {
 			name := f.OldName
 			if f.IsNew || name == "" {
@@ -77,6 +85,17 @@ func (p *Proposal) patch(d *gitdiff.File, read func(path string) (*text.Document
 	}
 	p.Files = append(p.Files, f)
 	return f.fit(p, d.TextFragments)
+}
+
+// withoutLetters takes the letters in front of the paths away that others than git leave there.
+func withoutLetters(d *gitdiff.File) {
+	for _, name := range []*string{&d.OldName, &d.NewName} {
+		if rest, ok := strings.CutPrefix(*name, "a/"); ok {
+			*name = rest
+		} else {
+			*name = strings.TrimPrefix(*name, "b/")
+		}
+	}
 }
 
 func (p *Proposal) made(path string) bool {
