@@ -24,7 +24,7 @@ func TestRenamingInATerminal(t *testing.T) {
 	assert.Contains(t, read(t, dir, "dispatch/pinned.go"), "// Assign implements Assigner.")
 	term.press("C-q").ended(0)
 	term = start(t, 80, 24, filepath.Join(dir, "dispatch/roster.go"))
-	term.see("[roster.go 1]").press("C", "u").see("taken back in")
+	term.see("line 59 column").press("C", "u").see("taken back in")
 	assert.Equal(t, before, read(t, dir, "dispatch/pinned.go"))
 	term.press("C-q").ended(0)
 }
@@ -40,7 +40,7 @@ func TestReplacingWhileWriting(t *testing.T) {
 	term.press("C-u").write("bell").press("Enter").write("horn").see("the bell → horn and bell", "3 of 3", "a Bell → Horn").press("C-s").see("3 places in 2 files").seeNot("not saved")
 	assert.Equal(t, "the horn and horn\nrings\n", read(t, dir, "alpha_station.txt"))
 	assert.Equal(t, "a Horn\n", read(t, dir, "beta_station.txt"))
-	term.press("C", "u").see("taken back", "the bell and bell")
+	term.press("w").see("WRITE").press("C-z").see("taken back", "the bell and bell").press("Escape").seeNot("WRITE")
 	assert.Equal(t, "the bell and bell\nrings\n", read(t, dir, "alpha_station.txt"))
 	term.press("C-q").ended(0)
 }

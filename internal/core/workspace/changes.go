@@ -102,6 +102,22 @@ func (c *Changes) Redo(ctx context.Context) (*making.Change, error) {
 // Latest is the change that Undo takes back, or with again the one that Redo makes again.
 func (c *Changes) Latest(again bool) (*making.Change, error) { return c.maker.Latest(again) }
 
+// Files are those of a change that are among some paths, as they are on disk.
+func (c *Changes) Files(ctx context.Context, change *making.Change, open map[string]bool) (all []*codebase.File) {
+	for _, s := range change.Steps {
+		for _, p := range []string{s.From, s.To} {
+			if !open[p] || p == "" || len(all) > 0 && all[len(all)-1].Path == p {
+				continue
+			}
+			if f, err := c.code.OnDisk(ctx, p); err == nil {
+				f.Prepare()
+				all = append(all, f)
+			}
+		}
+	}
+	return all
+}
+
 // Broken are changes that were broken off, as by a crash.
 func (c *Changes) Broken(ctx context.Context) ([]making.Broken, error) { return c.maker.Left(ctx) }
 

@@ -88,3 +88,35 @@ func (m *Model) reloaded(r reloading) surface.Intent {
 	todo.Cmd, todo.Marked, todo.Caret = tea.Batch(locate, r.side.Repaint()), len(r.edited) > 0, here
 	return todo
 }
+
+// renewing is the program as those see it who change files.
+type renewing struct{ m *Model }
+
+// Open implements proposals.Renewer.
+func (r renewing) Open() map[string]bool {
+	open := map[string]bool{}
+	for _, s := range r.m.frame.Sides() {
+		open[s.Code.Path()] = true
+	}
+	for _, t := range r.m.writing.Desk().All() {
+		open[t.Path] = true
+	}
+	return open
+}
+
+// Renew implements proposals.Renewer.
+func (r renewing) Renew(files []*codebase.File) (todo surface.Intent) {
+	for _, f := range files {
+		shown := false
+		for _, s := range r.m.frame.Sides() {
+			if before := s.Code.File(); before != nil && before.Path == f.Path {
+				todo = todo.And(r.m.reloaded(reloading{side: s, before: before, version: r.m.writing.Version(f.Path), file: f}))
+				shown = true
+			}
+		}
+		if !shown && !r.m.writing.Changed(f.Path) {
+			r.m.writing.Renewed(f)
+		}
+	}
+	return todo
+}

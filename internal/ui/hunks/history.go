@@ -10,7 +10,9 @@ import (
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/ui/choice"
+	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
 )
@@ -46,10 +48,10 @@ func spanOf(here surface.Here, symbol bool) span {
 
 // history lists the commits that have changed the line at the caret, or what is selected, or the function around.
 func (m *Model) history(symbol bool) surface.Intent {
-	c, d, why := m.here()
-	if c == nil {
-		return why
-	}
+	return m.compared(func(_ *code.Model, d *hunk.Diff) surface.Intent { return m.historyIn(d, symbol) })
+}
+
+func (m *Model) historyIn(d *hunk.Diff, symbol bool) surface.Intent {
 	here := m.host.Here()
 	of := spanOf(here, symbol)
 	if n, ok := d.At(of.first); ok && of.first == of.last && d.Hunks[n].Now.Count > 0 {

@@ -174,10 +174,33 @@ func (m *Model) here() (c *code.Model, d *hunk.Diff, why surface.Intent) {
 	switch {
 	case m.without:
 		return nil, nil, surface.SayError(vcs.ErrNoRepository)
-	case c == nil || c.Diff() == nil:
+	case c == nil:
 		return nil, nil, surface.Say("this file was not compared with %s", m.words())
 	}
 	return c, c.Diff(), surface.Intent{}
+}
+
+// compared does something with the code that is shown and its diff, as soon as that is known.
+func (m *Model) compared(do func(c *code.Model, d *hunk.Diff) surface.Intent) surface.Intent {
+	c, d, why := m.here()
+	switch {
+	case c == nil:
+		return why
+	case d != nil:
+		return do(c, d)
+	}
+	rev, f := m.rev, c.File()
+	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) compared { return m.compareWith(ctx, rev, f) }, func(r compared) surface.Intent {
+		switch {
+		case r.err != nil:
+			return surface.SayError(r.err)
+		case c.File() != f:
+			return surface.Say("this file was not compared with %s yet", m.words())
+		}
+		m.commit = r.commit
+		c.Differs(r.diff)
+		return do(c, r.diff)
+	}))
 }
 
 // words say what it is compared with.
@@ -192,7 +215,7 @@ func (m *Model) words() string {
 func (m *Model) Next(forward bool) surface.Intent {
 	here := m.host.Here()
 	todo := surface.Intent{}
-	if c, d, _ := m.here(); c != nil {
+	if c, d, _ := m.here(); c != nil && d != nil {
 		if n, ok := next(d, here.View.Place.Line, forward); ok {
 			todo = m.goTo(here.File.Path, d, n, m.counted(d, n))
 		}
@@ -322,11 +345,9 @@ func order(all []vcs.Difference, from string, forward bool) (numbers []int) {
 }
 
 // old lays the text as it was beside the code, level with the hunk at the caret.
-func (m *Model) old() surface.Intent {
-	c, d, why := m.here()
-	if c == nil {
-		return why
-	}
+func (m *Model) old() surface.Intent { return m.compared(m.oldOf) }
+
+func (m *Model) oldOf(_ *code.Model, d *hunk.Diff) surface.Intent {
 	here := m.host.Here()
 	line := here.View.Place.Line
 	at := answer.Answer{Line: d.WasLine(line), Col: 1}
@@ -352,10 +373,10 @@ func (m *Model) old() surface.Intent {
 
 // back puts the hunk at the caret back, or its line alone.
 func (m *Model) back(line bool) surface.Intent {
-	c, d, why := m.here()
-	if c == nil {
-		return why
-	}
+	return m.compared(func(_ *code.Model, d *hunk.Diff) surface.Intent { return m.backIn(d, line) })
+}
+
+func (m *Model) backIn(d *hunk.Diff, line bool) surface.Intent {
 	here := m.host.Here()
 	n, ok := d.At(here.View.Place.Line)
 	if !ok {
@@ -369,12 +390,10 @@ func (m *Model) back(line bool) surface.Intent {
 }
 
 // fileBack proposes to put all hunks of the file back.
-func (m *Model) fileBack() surface.Intent {
-	c, d, why := m.here()
-	switch {
-	case c == nil:
-		return why
-	case len(d.Hunks) == 0:
+func (m *Model) fileBack() surface.Intent { return m.compared(m.fileBackIn) }
+
+func (m *Model) fileBackIn(_ *code.Model, d *hunk.Diff) surface.Intent {
+	if len(d.Hunks) == 0 {
 		return surface.Say("this file is as it was in %s", m.words())
 	}
 	var edits []text.Edit

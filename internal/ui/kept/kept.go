@@ -79,7 +79,7 @@ func (m *Model) LocateShown() tea.Cmd {
 // LocateIn finds the places that are kept in a file again, if its text is another than when
 // that was last done.
 func (m *Model) LocateIn(f *codebase.File) tea.Cmd {
-	if f == nil || !f.Text.Whole() || f.Text.Binary() || m.located[f.Path] == f.Text {
+	if f == nil || f.Supposed || !f.Text.Whole() || f.Text.Binary() || m.located[f.Path] == f.Text {
 		return nil
 	}
 	if m.located == nil {

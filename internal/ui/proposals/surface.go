@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/askline"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/keymap"
@@ -35,6 +36,7 @@ type Project interface {
 	Make(ctx context.Context, p *proposal.Proposal) (*making.Change, error)
 	Undo(ctx context.Context) (*making.Change, error)
 	Redo(ctx context.Context) (*making.Change, error)
+	Files(ctx context.Context, c *making.Change, open map[string]bool) []*codebase.File
 	Broken(ctx context.Context) ([]making.Broken, error)
 	Settle(ctx context.Context, b making.Broken, back bool) error
 	Replace(ctx context.Context, a replace.Asked) (*proposal.Proposal, error)
@@ -52,6 +54,14 @@ type Swept func() (lines map[string][]int, name string)
 // First saves the texts of files that are written and not saved, as they are, and goes on then.
 type First func(paths []string, then func() surface.Intent) surface.Intent
 
+// Renewer has the files that are open be as a change has left them.
+type Renewer interface {
+	// Open are the paths of the files that are shown or written.
+	Open() map[string]bool
+	// Renew shows files as they are now.
+	Renew(files []*codebase.File) surface.Intent
+}
+
 // Surface is the sheet with what is proposed.
 type Surface struct {
 	surface.Size
@@ -59,6 +69,7 @@ type Surface struct {
 	project Project
 	first   First
 	swept   Swept
+	renew   Renewer
 	list    *model
 	asker   *surface.Asker // what stands in the way
 	making  *surface.Asker
@@ -71,7 +82,6 @@ type Surface struct {
 	typing  *replacing // what is replaced, while one types it; nil for another change
 	seeker  *surface.Asker
 	choices choice.Surface
-	last    *making.Change // what was made last, in this run
 }
 
 // reading is how a file would read, by what is taken in.
@@ -81,8 +91,8 @@ type reading struct {
 }
 
 // New makes one without a proposal.
-func New(host surface.Host, project Project, first First, swept Swept) *Surface {
-	s := &Surface{host: host, project: project, first: first, swept: swept, list: newModel()}
+func New(host surface.Host, project Project, first First, swept Swept, renew Renewer) *Surface {
+	s := &Surface{host: host, project: project, first: first, swept: swept, renew: renew, list: newModel()}
 	s.seeker = host.Asker(s)
 	s.asker, s.making = host.Asker(s), host.Asker(s)
 	return s
@@ -529,26 +539,62 @@ func (s *Surface) make() surface.Intent {
 	return todo
 }
 
+// result is what came of a change, with those of its files that are open, as they are now.
+type result struct {
+	change *making.Change
+	files  []*codebase.File
+	err    error
+}
+
+// change has files changed beside the screen, whatever else happens, and keeps keys until that is done and the files on
+// the screen are as they are now, unless one gives up waiting.
+func (s *Surface) change(do func(ctx context.Context) (*making.Change, error), then func(r result) surface.Intent) surface.Intent {
+	project, open := s.project, s.renew.Open()
+	var r result
+	ready, done := make(chan struct{}), false
+	work := func(ctx context.Context) struct{} {
+		defer close(ready)
+		if r.change, r.err = do(ctx); r.err == nil {
+			r.files = project.Files(ctx, r.change, open)
+		}
+		return struct{}{}
+	}
+	wait := func(ctx context.Context) struct{} {
+		select {
+		case <-ready:
+		case <-ctx.Done():
+		}
+		return struct{}{}
+	}
+	take := func(struct{}) surface.Intent {
+		select {
+		case <-ready:
+		default:
+			return surface.Intent{} // one has given up waiting
+		}
+		if done {
+			return surface.Intent{}
+		}
+		done = true
+		return s.renew.Renew(r.files).And(then(r))
+	}
+	return surface.Begin(tea.Batch(surface.Do(s.making, work, take), surface.Ask(s.host.Way(), wait, take)))
+}
+
 // makeNow makes the change of a proposal.
 func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Intent {
-	type result struct {
-		change *making.Change
-		err    error
-	}
 	project := s.project
-	return surface.Intent{Wait: "changing " + sheet.Count(c.Files, "file", "files")}.And(surface.Begin(surface.Do(s.making, func(ctx context.Context) result {
-		change, err := project.Make(ctx, p)
-		return result{change, err}
-	}, func(r result) surface.Intent {
+	todo := s.change(func(ctx context.Context) (*making.Change, error) { return project.Make(ctx, p) }, func(r result) surface.Intent {
 		if r.err != nil {
 			return surface.Say("nothing is changed: %s", r.err)
 		}
 		if s.present == p {
 			s.present = nil
 		}
-		s.last = r.change
 		return s.moved(r.change, false, surface.Say("%s in %s: {change-undo} takes all of it back", sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
-	})))
+	})
+	todo.Wait = "changing " + sheet.Count(c.Files, "file", "files")
+	return todo
 }
 
 // moved says what was done, after the files that have other paths by that have been followed.
@@ -567,31 +613,21 @@ func (s *Surface) moved(c *making.Change, back bool, last surface.Intent) surfac
 
 // turn takes the latest change back, or makes it again.
 func (s *Surface) turn(back bool) surface.Intent {
-	type result struct {
-		change *making.Change
-		err    error
+	turn := s.project.Redo
+	if back {
+		turn = s.project.Undo
 	}
-	project := s.project
-	return surface.Begin(surface.Do(s.making, func(ctx context.Context) result {
-		turn := project.Redo
-		if back {
-			turn = project.Undo
-		}
-		change, err := turn(ctx)
-		return result{change, err}
-	}, func(r result) surface.Intent {
+	return s.change(turn, func(r result) surface.Intent {
 		switch {
 		case errors.Is(r.err, making.ErrNothing) && !back:
 			return surface.Say("no change that was taken back is left to make again")
 		case r.err != nil:
 			return surface.SayError(r.err)
 		case back:
-			s.last = nil
 			return s.moved(r.change, true, surface.Say("taken back in %s: %s; {change-again} makes it again", sheet.Count(len(r.change.Steps), "file", "files"), r.change.Title))
 		}
-		s.last = r.change
 		return s.moved(r.change, false, surface.Say("made again: %s; {change-undo} takes it back", r.change.Title))
-	}))
+	})
 }
 
 // Closed implements surface.Surface.

@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/workspace/workspacetest"
 	"rooktrail/internal/ui/keymap"
@@ -32,6 +33,8 @@ type bench struct {
 	host  *uitest.Host
 	s     *proposals.Surface
 	saved [][]string
+
+	renewed []*codebase.File
 }
 
 func open(t *testing.T, file, marked string) *bench {
@@ -41,7 +44,7 @@ func open(t *testing.T, file, marked string) *bench {
 	b.s = proposals.New(b.host, b.ws.Changes, func(paths []string, then func() surface.Intent) surface.Intent {
 		b.saved = append(b.saved, paths)
 		return then()
-	}, func() (map[string][]int, string) { return map[string][]int{"hut.go": {6}}, "ringing" })
+	}, func() (map[string][]int, string) { return map[string][]int{"hut.go": {6}}, "ringing" }, b)
 	b.s.Resize(100, 24)
 	return b
 }
@@ -69,6 +72,13 @@ func (b *bench) do(a keymap.Action, answers ...string) surface.Intent {
 		}
 	}
 	return uitest.Last(all)
+}
+
+func (b *bench) Open() map[string]bool { return map[string]bool{"hut.go": true} }
+
+func (b *bench) Renew(files []*codebase.File) surface.Intent {
+	b.renewed = append(b.renewed, files...)
+	return surface.Intent{}
 }
 
 func (b *bench) text() string { return uitest.Of(b.s, 110, 24) }
@@ -103,6 +113,8 @@ func TestRename(t *testing.T) {
 	assert.Equal(t, "3 places in 2 files: C u takes all of it back", last.Say)
 	assert.Equal(t, [][]string{{"bell.go", "hut.go"}}, b.saved)
 	assert.Contains(t, b.read("hut.go"), "var b Horn")
+	require.Len(t, b.renewed, 1, "the open one is as it is now before any key counts")
+	assert.Contains(t, string(b.renewed[0].Text.Bytes()), "var b Horn")
 	assert.Contains(t, b.read("bell.go"), "// Bell rings.")
 	assert.Equal(t, "nothing is proposed; C r proposes another name", uitest.Said(b.s.Commands()[keymap.Proposal]()))
 
