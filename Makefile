@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -54,6 +54,11 @@ bench: build
 # fetches; it takes a quarter of an hour.
 accuracy: build
 	scripts/compare
+
+# renames proves by compilers, over public code, which it fetches, that what is renamed is as it was but for the name;
+# it takes an hour.
+renames:
+	scripts/prove-renames
 
 # words prints what people say, from a list that was made before the words of the program were looked at,
 # that does not find what they mean among the first three.

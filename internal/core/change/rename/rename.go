@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/change/proposal"
@@ -254,6 +255,9 @@ func (w *work) mentions() error {
 	if err != nil {
 		return err
 	}
+	if err := w.unread(); err != nil {
+		return err
+	}
 	for i := range all {
 		m := &all[i]
 		if w.local() && m.Path != w.bound.Definitions[0].Path {
@@ -266,6 +270,45 @@ func (w *work) mentions() error {
 		w.add(m.Path, m.At, w.asked.New, what, resolve.ByName, proposal.Mentions)
 	}
 	return nil
+}
+
+// unread adds the places in code of the same family of languages of which nothing is known but the name. In the body of a
+// macro it can mean nothing else if nothing else in the project is called so.
+func (w *work) unread() error {
+	if w.local() {
+		return nil
+	}
+	all, directive, err := w.guide.Unread(w.ctx, w.bound.Name)
+	if err != nil {
+		return err
+	}
+	alone, home := w.alone(), w.language()
+	for i := range all {
+		l := w.code.Languages().Of(all[i].Path)
+		if l == nil || home == nil || l.Family != home.Family {
+			continue
+		}
+		if directive[i] {
+			group := proposal.ByName
+			if alone {
+				group = proposal.Sure
+			}
+			w.add(all[i].Path, all[i].At, w.asked.New, "macro", resolve.ByName, group)
+			continue
+		}
+		w.add(all[i].Path, all[i].At, w.asked.New, "code", resolve.ByName, proposal.ByName)
+	}
+	return nil
+}
+
+// alone says whether nothing else in the project has the name.
+func (w *work) alone() bool {
+	for _, s := range w.code.Named(w.bound.Name) {
+		if !slices.ContainsFunc(w.bound.Definitions, func(d resolve.Answer) bool { return d.Path == s.Path && int(d.At.Start) == s.Offset }) {
+			return false
+		}
+	}
+	return true
 }
 
 // local says that what is renamed can only be seen within a function.

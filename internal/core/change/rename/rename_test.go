@@ -133,7 +133,7 @@ public class Gate extends Radio {
     Band b = LOW;
 }
 `,
-	"station/ring.h": "struct ring { int next; };\nint ring_push(struct ring *r, int v);\n#define RING_SIZE 4\n",
+	"station/ring.h": "struct ring { int next; };\nint ring_push(struct ring *r, int v);\n#define RING_SIZE 4\n#define PUSH(r) \\\n    ring_push(r, RING_SIZE)\n",
 	"station/ring.c": "#include \"ring.h\"\nint ring_push(struct ring *r, int v)\n{\n    r->next = v % RING_SIZE;\n    return r->next;\n}\n",
 }
 
@@ -158,9 +158,9 @@ func TestEveryUseIsRenamed(t *testing.T) {
 		{"gate/Radio.java", "class |Radio", "Beacon", 0, []string{"gate/Gate.java: import static gate.Beacon.Band.LOW;", "gate/Gate.java: public class Gate extends Beacon {", "gate/Gate.java: gate.Beacon full = new Beacon();", "gate/Radio.java → gate/Beacon.java", "gate/Radio.java: public class Beacon {", "gate/Radio.java: public Beacon() { this(1); }", "gate/Radio.java: public Beacon(int n) { }", "gate/Radio.java: public Beacon copy() { return new Beacon(2); }"}},
 		{"gate/Radio.java", "new |Radio(2)", "Beacon", 0, nil},
 		{"gate/Radio.java", "enum |Band", "Range", 0, []string{"gate/Gate.java: import static gate.Radio.Range.LOW;", "gate/Gate.java: Range b = LOW;", "gate/Radio.java: public enum Range { LOW, HIGH }"}},
-		{"station/ring.h", "int |ring_push", "ring_add", 0, []string{"station/ring.c: int ring_add(struct ring *r, int v)", "station/ring.h: int ring_add(struct ring *r, int v);"}},
+		{"station/ring.h", "int |ring_push", "ring_add", 0, []string{"station/ring.c: int ring_add(struct ring *r, int v)", "station/ring.h: int ring_add(struct ring *r, int v);", "station/ring.h: ring_add(r, RING_SIZE)"}},
 		{"station/ring.c", "r->|next = v", "at", 0, []string{"station/ring.c: r->at = v % RING_SIZE;", "station/ring.c: return r->at;", "station/ring.h: struct ring { int at; };"}},
-		{"station/ring.c", "% |RING_SIZE", "RING_LENGTH", 0, []string{"station/ring.c: r->next = v % RING_LENGTH;", "station/ring.h: #define RING_LENGTH 4"}},
+		{"station/ring.c", "% |RING_SIZE", "RING_LENGTH", 0, []string{"station/ring.c: r->next = v % RING_LENGTH;", "station/ring.h: #define RING_LENGTH 4", "station/ring.h: ring_push(r, RING_LENGTH)"}},
 	} {
 		_, p, err := propose(t, huts, c.file, c.at, rename.Asked{New: c.to, Family: c.family})
 		require.NoError(t, err, c.at)

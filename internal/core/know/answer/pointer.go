@@ -1,6 +1,7 @@
 package answer
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"path"
@@ -162,20 +163,64 @@ func containerBefore(data []byte, start int) string {
 // Mentions are the places other than in code where a name stands: in comments and
 // strings, configuration, templates and pages. They are known by name only.
 func (g *Guide) Mentions(ctx context.Context, name string) (all []Answer, err error) {
+	err = g.words(ctx, name, func(h *search.TextHit, data bool) {
+		if h.Role != find.Code && h.Role != find.Definition || data {
+			all = append(all, g.mention(ctx, h, data))
+		}
+	})
+	return all, err
+}
+
+// Unread are the places in code where a name stands as a word and of which the facts of the file know neither a
+// definition nor a use: in the body of a macro, in what could not be read. Directive says which of them are in lines
+// that the compiler reads before all others.
+func (g *Guide) Unread(ctx context.Context, name string) (all []Answer, directive []bool, err error) {
+	err = g.words(ctx, name, func(h *search.TextHit, data bool) {
+		f, failed := g.code.Load(ctx, h.Path)
+		if h.Role != find.Code && h.Role != find.Definition || data || failed != nil || f.Facts == nil {
+			return
+		}
+		at := int(h.At.Start)
+		if use, is := f.Facts.UseAt(at); is && use.At.Start <= h.At.Start && h.At.End <= use.At.End {
+			return
+		}
+		if id := f.Facts.DefAt(at); id != facts.NoDef && f.Facts.Defs[id].At.Start <= h.At.Start && h.At.End <= f.Facts.Defs[id].At.End {
+			return
+		}
+		all = append(all, g.mention(ctx, h, data))
+		directive = append(directive, g.isDirective(f, at))
+	})
+	return all, directive, err
+}
+
+// words finds where a name stands as a word; data says that a file is one without code.
+func (g *Guide) words(ctx context.Context, name string, take func(h *search.TextHit, data bool)) error {
 	m, err := find.Compile(find.Query{Pattern: name, Word: true, Case: true})
 	if err != nil {
-		return nil, err
+		return err
 	}
 	g.search.FindText(ctx, m, func(found []search.TextHit) bool {
+		data := g.isData(found[0].Path)
 		for i := range found {
-			data := g.isData(found[i].Path)
-			if role := found[i].Role; role != find.Code && role != find.Definition || data {
-				all = append(all, g.mention(ctx, &found[i], data))
-			}
+			take(&found[i], data)
 		}
 		return true
 	})
-	return all, ctx.Err()
+	return ctx.Err()
+}
+
+// isDirective says whether the line of an offset is for what reads the text before the compiler does, also by lines
+// before it that go on.
+func (g *Guide) isDirective(f *codebase.File, offset int) bool {
+	signs := g.code.Languages().Signs(f.Path)
+	if signs == nil || signs.Directives == "" {
+		return false
+	}
+	line, _ := f.Text.Position(offset)
+	for line > 1 && bytes.HasSuffix(bytes.TrimRight(f.Text.Line(line-1), " \t\r"), []byte("\\")) {
+		line--
+	}
+	return bytes.HasPrefix(bytes.TrimLeft(f.Text.Line(line), " \t"), []byte(signs.Directives))
 }
 
 // mention is the place of a hit of a name; data says that it is in a file without code.
