@@ -2,6 +2,7 @@ package proposals_test
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
@@ -214,4 +216,37 @@ func TestKeptProposalsAndDiffs(t *testing.T) {
 	assert.Contains(t, b.text(), "what x.diff says")
 	assert.Contains(t, b.text(), "var b Bell → var horn Bell")
 	assert.Contains(t, b.do(keymap.ReadDiff, "none.diff").Say, "reading none.diff")
+}
+
+// brokenOff is a project in which a change was broken off.
+type brokenOff struct {
+	*workspace.Changes
+	left    []making.Broken
+	settled string
+}
+
+func (p *brokenOff) Broken(context.Context) ([]making.Broken, error) { return p.left, nil }
+func (p *brokenOff) Settle(_ context.Context, b making.Broken, back bool) error {
+	p.settled, p.left = fmt.Sprint(b.Title, " ", back), nil
+	return nil
+}
+
+// What to do with a change that was broken off is asked at the next start.
+func TestAChangeThatWasBrokenOff(t *testing.T) {
+	for i, want := range []string{"rename Bell to Horn true", "rename Bell to Horn false"} {
+		b := open(t, "bell.go", "Bell struct")
+		p := &brokenOff{Changes: b.ws.Changes, left: []making.Broken{{Change: &making.Change{Title: "rename Bell to Horn"}, Done: 1, Old: 2, Other: []string{"tower.go"}}}}
+		s := proposals.New(b.host, p, nil, nil, b)
+		asked := uitest.Last(uitest.Carry(surface.Begin(s.Load()))).Open
+		require.NotNil(t, asked)
+		text := uitest.Of(asked, 130, 8)
+		assert.Contains(t, text, "“rename Bell to Horn” was broken off: 1 of 3 files are changed; tower.go is something else by now")
+		assert.Contains(t, text, "take it back: all of them as they were")
+		keys := []string{"enter"}
+		if i == 1 {
+			keys = []string{"down", "enter"}
+		}
+		assert.Contains(t, uitest.Last(uitest.Press(asked, keys...)).Say, []string{"is taken back", "is finished"}[i])
+		assert.Equal(t, want, p.settled)
+	}
 }

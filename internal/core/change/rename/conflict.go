@@ -119,7 +119,7 @@ func (w *work) conflicts() {
 	c.seen(l)
 	c.uses()
 	c.others()
-	if _, stopped := w.proposal.Stopped(); !stopped && !w.stopped() {
+	if _, stopped := w.proposal.Stopped(); !stopped && !w.stopped() && isMember(w.bound.Kind) {
 		c.compiled(l, texts)
 	}
 }
@@ -128,7 +128,7 @@ func (w *work) conflicts() {
 func (w *work) stopped() bool { _, stopped := w.sure.Stopped(); return stopped }
 
 // compiled asks the compiler, if there is one to ask, whether something would be wrong after the change that is not
-// by now.
+// by now. It is asked about members: that types have the same ones can matter where none of them is named.
 func (c *comparison) compiled(l *lang.Language, texts map[string][]byte) {
 	// Whether a method is needed somewhere is not said where it is needed.
 	importers := c.bound.Kind == facts.Method
