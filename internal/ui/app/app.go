@@ -193,7 +193,7 @@ func (m *Model) makeParts() {
 	m.sweeps = sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
 	m.sign = signpost.NewPost(h, p, m.keys)
-	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces), branches.New(h, p, p, m.sweeps.KeepPlaces)
+	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces, func() (string, string) { return m.hunks.Against() }), branches.New(h, p, p, m.sweeps.KeepPlaces)
 	m.scout, m.folders = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m})
 	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
 	m.set = settingspage.NewStore(m.asker, m.apply)

@@ -413,6 +413,9 @@ func proposed(title, file string, d *hunk.Diff, edits ...text.Edit) *proposal.Pr
 	return p
 }
 
+// Against is what everything is compared with, as it was asked for, "" for the last commit; and what to call it.
+func (m *Model) Against() (rev, words string) { return m.rev, m.words() }
+
 // against asks what to compare with.
 func (m *Model) against() surface.Intent {
 	return m.asks.Ask("compare with (a commit, tag or branch; main... where this one left it; : what is staged):", m.rev, func(rev string) surface.Intent {

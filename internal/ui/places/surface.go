@@ -27,7 +27,7 @@ type Finder interface {
 	Along(ctx context.Context, way answer.Way, path string, offset int) (resolve.Result, []answer.Answer)
 	Anchor(ctx context.Context, p place.Place) place.Anchor
 	Mentions(ctx context.Context, name string) ([]answer.Answer, error)
-	ChangedPlaces(ctx context.Context) []answer.Answer
+	ChangedPlaces(ctx context.Context, rev string) []answer.Answer
 	AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Answer, error)
 	UnusedPlaces(ctx context.Context, folder string) []answer.Answer
 	Progress() codebase.Progress
@@ -36,12 +36,13 @@ type Finder interface {
 // Surface is the list of places over the code, with the question that it answers.
 type Surface struct {
 	surface.Size
-	host   surface.Host
-	find   Finder
-	keep   func(title string, source sweep.Source, all []answer.Answer) surface.Intent
-	list   *Model
-	colors *linecolors.Colors
-	asker  *surface.Asker
+	host    surface.Host
+	find    Finder
+	keep    func(title string, source sweep.Source, all []answer.Answer) surface.Intent
+	against func() (rev, words string)
+	list    *Model
+	colors  *linecolors.Colors
+	asker   *surface.Asker
 
 	how    string // how one comes to a place of the list
 	name   string // of which they are references, if they are
@@ -49,9 +50,10 @@ type Surface struct {
 	base   sweep.Source // the same, before anything was added
 }
 
-// NewSurface makes one; keep makes a sweep of what is shown.
-func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []answer.Answer) surface.Intent) *Surface {
-	s := &Surface{host: host, find: find, keep: keep}
+// NewSurface makes one; keep makes a sweep of what is shown, and against is the commit with which files are compared, ""
+// for the last one, and what to call it.
+func NewSurface(host surface.Host, find Finder, keep func(title string, source sweep.Source, all []answer.Answer) surface.Intent, against func() (rev, words string)) *Surface {
+	s := &Surface{host: host, find: find, keep: keep, against: against}
 	s.asker, s.colors = host.Asker(s), linecolors.New(host.Asker(s), find)
 	s.list = New(s.colors.Of)
 	return s
@@ -281,9 +283,16 @@ func (s *Surface) listAll(title, how, none string, source sweep.Source, find fun
 	}))
 }
 
-// changed lists what differs from the last commit.
+// changed lists what differs from the last commit, or from another one.
 func (s *Surface) changed() surface.Intent {
-	return s.listAll("changed since the last commit", "changed place", "nothing differs from the last commit", sweep.Source{Kind: sweep.OfChanged}, s.find.ChangedPlaces)
+	rev, words := s.against()
+	title := "changed since the last commit"
+	if rev != "" {
+		title = "what differs from " + words
+	}
+	return s.listAll(title, "changed place", "nothing differs from "+words, sweep.Source{Kind: sweep.OfChanged, Rev: rev}, func(ctx context.Context) []answer.Answer {
+		return s.find.ChangedPlaces(ctx, rev)
+	})
 }
 
 // unused lists the definitions around the present file that nothing refers to.

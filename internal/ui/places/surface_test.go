@@ -50,7 +50,10 @@ func (f *finder) Anchor(_ context.Context, p place.Place) place.Anchor {
 func (f *finder) Mentions(context.Context, string) ([]answer.Answer, error) {
 	return f.mentions, f.fails
 }
-func (f *finder) ChangedPlaces(context.Context) []answer.Answer { return f.found }
+func (f *finder) ChangedPlaces(_ context.Context, rev string) []answer.Answer {
+	f.asked = append(f.asked, rev)
+	return f.found
+}
 func (f *finder) UnusedPlaces(_ context.Context, folder string) []answer.Answer {
 	f.asked = append(f.asked, folder)
 	return f.found
@@ -80,7 +83,7 @@ func list(f *finder) (*places.Surface, *kept, *uitest.Host) {
 	s := places.NewSurface(host, f, func(title string, source sweep.Source, all []answer.Answer) surface.Intent {
 		*k = kept{title, source, all}
 		return surface.Say("kept")
-	})
+	}, func() (string, string) { return "", "the last commit" })
 	s.Resize(100, 14)
 	return s, k, host
 }
@@ -244,7 +247,7 @@ func TestWhatIsListedWithoutAName(t *testing.T) {
 	s, k, host := list(f)
 	assert.Equal(t, "nothing differs from the last commit", along(s, keymap.ChangedPlaces).Say)
 	assert.Equal(t, "everything in huts/ is referred to", along(s, keymap.Unused).Say)
-	assert.Equal(t, []string{"huts"}, f.asked)
+	assert.Equal(t, []string{"", "huts"}, f.asked)
 	host.At.View.Place.Path = "main.go"
 	assert.Equal(t, "everything in this project is referred to", along(s, keymap.Unused).Say)
 	f.found = some()

@@ -35,6 +35,7 @@ type model struct {
 	kind     string   // the one that is shown; "" for all
 	checking bool     // it is still being looked for what stands in the way
 	empty    string   // why there is nothing; "" for the usual
+	width    int      // of the rows
 }
 
 func newModel() *model { return &model{picker: picker.New()} }
@@ -75,7 +76,7 @@ func (m *model) take() {
 					continue
 				}
 				m.entries = append(m.entries, item{file: f, place: i, start: at.At.Start})
-				line, _ := inline(f, i)
+				line, _ := inline(f, i, mostBefore)
 				m.names.Add(f.Name()+" "+at.In+" "+line, len(f.Name())+1)
 				if counts[at.What]++; counts[at.What] == 1 {
 					m.kinds = append(m.kinds, at.What)
@@ -186,7 +187,7 @@ func (m *model) row(i int, matched []int) sheet.Row {
 		return fileRow(e.file)
 	}
 	at := &e.file.Places[e.place]
-	line, mark := inline(e.file, e.place)
+	line, mark := inline(e.file, e.place, min(max(m.width/9, leastBefore), mostBefore))
 	row := sheet.Row{What: at.What, Name: line, Where: "line " + strconv.Itoa(e.file.Line(e.place)), Faint: at.Out}
 	if at.In != "" {
 		row.Where = "in " + at.In + ", " + row.Where
@@ -230,11 +231,15 @@ const becomes = " → "
 // mostInline is how much is shown of what is replaced and of what comes, in bytes.
 const mostInline = 60
 
-// mostBefore is how many letters of a line are shown before a place at least, so that this is in sight.
-const mostBefore = 24
+// How many letters of a line are shown before a place, so that this is in sight.
+const (
+	leastBefore = 8
+	mostBefore  = 30
+)
 
-// inline is the line of a place with what comes behind what it replaces; mark is where that is, in bytes.
-func inline(f *proposal.File, number int) (line string, mark [2]int) {
+// inline is the line of a place with what comes behind what it replaces; mark is where that is, in bytes, and shown how
+// many letters before it there may be.
+func inline(f *proposal.File, number, shown int) (line string, mark [2]int) {
 	at := &f.Places[number]
 	n, _ := f.Before.Position(int(at.At.Start))
 	begins := f.Before.Offset(n, 1)
@@ -245,8 +250,8 @@ func inline(f *proposal.File, number int) (line string, mark [2]int) {
 	if last, _ := f.Before.Position(int(at.At.End)); last == n {
 		rest = string(f.Before.Slice(int(at.At.End), begins+len(f.Before.Line(n))))
 	}
-	if short := []rune(before); len(short) > mostBefore+10 {
-		before = "…" + string(short[len(short)-mostBefore:])
+	if short := []rune(before); len(short) > shown+shown/3 {
+		before = "…" + string(short[len(short)-shown:])
 	}
 	switch {
 	case was == "":

@@ -639,6 +639,7 @@ func (s *Surface) Form() surface.Form { return surface.Tall }
 // Resize implements surface.Surface.
 func (s *Surface) Resize(width, height int) {
 	s.Size.Resize(width, height)
+	s.list.width = width
 	s.list.picker.Resize(height - 1)
 }
 

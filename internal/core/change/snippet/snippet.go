@@ -43,7 +43,7 @@ func (st *Store) File(language string) string {
 		}
 		return unicode.ToLower(r)
 	}, language)
-	return filepath.Join(st.folder, name+".toml")
+	return filepath.Join(st.folder, fmt.Sprintf("%s.toml", name))
 }
 
 // Of are the snippets of a language, and those for every language, by their words. What a file has that is not well

@@ -12,12 +12,12 @@ import (
 	"slices"
 	"strings"
 
-	"rooktrail/internal/core/disk/vcs"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
 )
 
@@ -131,7 +131,7 @@ func (k *Keeper) AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Ans
 	case sweep.OfUnused:
 		return k.UnusedPlaces(ctx, from.Folder), nil
 	case sweep.OfChanged:
-		return k.ChangedPlaces(ctx), nil
+		return k.ChangedPlaces(ctx, from.Rev), nil
 	case sweep.OfWay:
 		way, ok := answer.ParseWay(from.Way)
 		if !ok || from.From == nil {
@@ -185,33 +185,37 @@ func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Answe
 	return all
 }
 
-// ChangedPlaces are the runs of lines that differ from the last commit, in the order of
-// the files; none where there is no repository.
-func (k *Keeper) ChangedPlaces(ctx context.Context) []answer.Answer {
-	var all []answer.Answer
-	for _, p := range slices.Sorted(maps.Keys(k.code.Changes(ctx))) {
-		f, err := k.code.Load(ctx, p)
-		if err != nil || f.Text.Binary() {
+// ChangedPlaces are the hunks in which files differ from a commit, "" for the last one (see vcs.Resolve), in the order of
+// the files; none where there is no repository, or no such commit.
+func (k *Keeper) ChangedPlaces(ctx context.Context, rev string) (all []answer.Answer) {
+	reader := hunk.New(k.code)
+	commit, err := reader.Commit(ctx, rev)
+	if err != nil {
+		return nil
+	}
+	files, err := reader.Differences(ctx, commit)
+	if err != nil {
+		return nil
+	}
+	for _, d := range files {
+		f, err := k.code.Load(ctx, d.Path)
+		if d.Gone || err != nil || f.Text.Binary() {
 			continue // removed, or with no lines
 		}
-		raw, err := f.Text.Encode()
-		if err != nil {
-			continue // it is not as it could be saved
-		}
-		hunks, err := vcs.Hunks(ctx, k.code.Root(), p, raw)
+		diff, err := reader.File(ctx, commit, d.Was, f)
 		if err != nil {
 			return all // it was cancelled
 		}
-		for _, h := range hunks {
+		for _, h := range diff.Hunks {
 			all = append(all, changedPlace(f, h))
 		}
 	}
 	return all
 }
 
-func changedPlace(f *codebase.File, h vcs.Hunk) answer.Answer {
-	line := min(h.Line, max(f.Text.Lines(), 1))
-	for line < h.Line+h.Added-1 && len(bytes.TrimSpace(f.Text.Line(line))) == 0 {
+func changedPlace(f *codebase.File, h hunk.Hunk) answer.Answer {
+	line := h.Line(f.Text)
+	for line < h.Now.End()-1 && len(bytes.TrimSpace(f.Text.Line(line))) == 0 {
 		line++
 	}
 	text := f.Text.Line(line)
@@ -220,21 +224,21 @@ func changedPlace(f *codebase.File, h vcs.Hunk) answer.Answer {
 	changed := answer.Standing(f, place.Range{Start: start, End: start})
 	changed.Role, changed.Why = "changed", amount(h)
 	switch {
-	case h.Removed == 0:
+	case h.Was.Count == 0:
 		changed.Role = "added"
-	case h.Added == 0:
+	case h.Now.Count == 0:
 		changed.Role = "removed"
 	}
 	return changed
 }
 
 // amount says how many lines a change has.
-func amount(h vcs.Hunk) string {
-	plus, minus := fmt.Sprintf("+%d", h.Added), fmt.Sprintf("−%d", h.Removed)
+func amount(h hunk.Hunk) string {
+	plus, minus := fmt.Sprintf("+%d", h.Now.Count), fmt.Sprintf("−%d", h.Was.Count)
 	switch {
-	case h.Removed == 0:
+	case h.Was.Count == 0:
 		return plus
-	case h.Added == 0:
+	case h.Now.Count == 0:
 		return minus
 	}
 	return plus + " " + minus

@@ -107,7 +107,7 @@ func TestChangedPlaces(t *testing.T) {
 	change(t, ws, "a.go", "package a\n\nfunc a() {\n\tb()\n}\n\nfunc bb() {\n}\n\n")
 	change(t, ws, "new.txt", "a line\n")
 	var got []string
-	for _, d := range ws.Lists.ChangedPlaces(context.Background()) {
+	for _, d := range ws.Lists.ChangedPlaces(context.Background(), "") {
 		place := d.Place()
 		got = append(got, place.String()+" "+d.Role+" "+d.Why+" in "+d.Around())
 	}

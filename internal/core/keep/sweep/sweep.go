@@ -73,6 +73,8 @@ type Source struct {
 	Query *find.Query `json:"query,omitempty"`
 	// Folder is where it was looked for.
 	Folder string `json:"folder,omitempty"`
+	// Rev is the commit with which it was compared, as it was asked for; "" for the last one.
+	Rev string `json:"rev,omitempty"`
 }
 
 // Sweep is a list of places to work through.
@@ -285,7 +287,7 @@ func (s *Sweep) Touch() { s.Used = time.Now() }
 func (s *Sweep) SameQuestion(other *Sweep) bool {
 	a, b := &s.Source, &other.Source
 	switch {
-	case a.Kind != b.Kind || a.Way != b.Way || a.Folder != b.Folder:
+	case a.Kind != b.Kind || a.Way != b.Way || a.Folder != b.Folder || a.Rev != b.Rev:
 		return false
 	case a.Kind == OfText:
 		return a.Query != nil && b.Query != nil && reflect.DeepEqual(a.Query, b.Query)
