@@ -187,7 +187,7 @@ func (m *Model) makeParts() {
 		return nil
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
-	m.hunks = hunks.New(comparing{h}, ws.Changes.Hunks, ws.Code)
+	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
 	m.writing.Whole = ws.Changes.Made
 	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, p)

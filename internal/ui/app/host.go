@@ -5,7 +5,6 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
-	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
@@ -178,9 +177,3 @@ func (c comparing) Sides() []*frame.Side { return c.m.frame.Sides() }
 func (c comparing) Lay(how string, f *codebase.File, at answer.Answer, parts []place.Range) surface.Intent {
 	return c.m.leaves.Lay(how, f, at, parts)
 }
-
-// Propose implements hunks.Host.
-func (c comparing) Propose(p *proposal.Proposal) surface.Intent { return c.m.changes.Propose(p) }
-
-// Change implements hunks.Host.
-func (c comparing) Change(p *proposal.Proposal) surface.Intent { return c.m.changes.Change(p) }

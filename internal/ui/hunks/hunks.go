@@ -49,6 +49,10 @@ type Host interface {
 	Sides() []*frame.Side
 	// Lay lays a text beside the code, with some parts of it marked.
 	Lay(how string, f *codebase.File, at answer.Answer, parts []place.Range) surface.Intent
+}
+
+// Changer changes files.
+type Changer interface {
 	// Propose shows a change before it is made, and Change makes it at once.
 	Propose(p *proposal.Proposal) surface.Intent
 	Change(p *proposal.Proposal) surface.Intent
@@ -57,6 +61,7 @@ type Host interface {
 // Model is what is compared with what.
 type Model struct {
 	host    Host
+	change  Changer
 	project Project
 	load    Loader
 	asker   *surface.Asker
@@ -71,8 +76,8 @@ type Model struct {
 }
 
 // New compares with the last commit.
-func New(host Host, project Project, load Loader) *Model {
-	return &Model{host: host, project: project, load: load, asker: host.Asker(nil), asked: map[*code.Model]*codebase.File{}}
+func New(host Host, change Changer, project Project, load Loader) *Model {
+	return &Model{host: host, change: change, project: project, load: load, asker: host.Asker(nil), asked: map[*code.Model]*codebase.File{}}
 }
 
 // Commands are those about hunks.
@@ -386,7 +391,7 @@ func (m *Model) backIn(d *hunk.Diff, line bool) surface.Intent {
 	if line {
 		e, title = d.BackLine(d.Hunks[n], here.View.Place.Line), "put a line back"
 	}
-	return m.host.Change(proposed(title+" in "+path.Base(here.File.Path), here.File.Path, d, e))
+	return m.change.Change(proposed(title+" in "+path.Base(here.File.Path), here.File.Path, d, e))
 }
 
 // fileBack proposes to put all hunks of the file back.
@@ -401,7 +406,7 @@ func (m *Model) fileBackIn(_ *code.Model, d *hunk.Diff) surface.Intent {
 		edits = append(edits, d.Back(h))
 	}
 	file := m.host.Here().File.Path
-	return m.host.Propose(proposed("put "+path.Base(file)+" back as it was in "+m.words(), file, d, edits...))
+	return m.change.Propose(proposed("put "+path.Base(file)+" back as it was in "+m.words(), file, d, edits...))
 }
 
 // proposed is a proposal of edits of one file.

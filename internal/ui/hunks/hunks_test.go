@@ -73,7 +73,7 @@ func open(t *testing.T, now string) *bench {
 	ws.Code.Refresh(context.Background())
 	h := &host{Host: &uitest.Host{}}
 	h.side = frame.NewSide(1, func() *surface.Asker { return h.Asker(nil) })
-	b := &bench{t: t, ws: ws, h: h, m: hunks.New(h, ws.Changes.Hunks, ws.Code)}
+	b := &bench{t: t, ws: ws, h: h, m: hunks.New(h, h, ws.Changes.Hunks, ws.Code)}
 	b.show("a.txt", 1)
 	return b
 }
@@ -165,7 +165,7 @@ func TestWithoutARepository(t *testing.T) {
 	ws := workspacetest.Open(t, map[string]string{"a.txt": committed})
 	h := &host{Host: &uitest.Host{}}
 	h.side = frame.NewSide(1, func() *surface.Asker { return h.Asker(nil) })
-	b := &bench{t: t, ws: ws, h: h, m: hunks.New(h, ws.Changes.Hunks, ws.Code)}
+	b := &bench{t: t, ws: ws, h: h, m: hunks.New(h, h, ws.Changes.Hunks, ws.Code)}
 	b.show("a.txt", 1)
 	assert.Contains(t, b.do(keymap.HunkNext).Say, "this project is in no repository")
 	assert.Contains(t, b.do(keymap.HunkBack).Say, "this project is in no repository")

@@ -187,7 +187,11 @@ func (m *model) row(i int, matched []int) sheet.Row {
 		return fileRow(e.file)
 	}
 	at := &e.file.Places[e.place]
-	line, mark := inline(e.file, e.place, min(max(m.width/9, leastBefore), mostBefore))
+	before := mostBefore
+	if m.width < narrow {
+		before = leastBefore
+	}
+	line, mark := inline(e.file, e.place, before)
 	row := sheet.Row{What: at.What, Name: line, Where: "line " + strconv.Itoa(e.file.Line(e.place)), Faint: at.Out}
 	if at.In != "" {
 		row.Where = "in " + at.In + ", " + row.Where
@@ -233,8 +237,9 @@ const mostInline = 60
 
 // How many letters of a line are shown before a place, so that this is in sight.
 const (
-	leastBefore = 8
+	leastBefore = 8 // where there are fewer columns than narrow
 	mostBefore  = 30
+	narrow      = 100
 )
 
 // inline is the line of a place with what comes behind what it replaces; mark is where that is, in bytes, and shown how
