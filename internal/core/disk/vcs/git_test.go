@@ -85,11 +85,10 @@ func TestNothingOfTheRepositoryIsRun(t *testing.T) {
 		}
 		_, _ = Hunks(ctx, dir, "a.txt", []byte("one\n"))
 		_ = Renamed(ctx, dir, "gone.txt", "never.txt")
-		for _, rev := range []string{"", Staged, "HEAD..."} {
-			if c, err := Resolve(ctx, dir, rev); err == nil {
-				_, _ = Blob(ctx, dir, c, "a.txt")
-				_, _ = Differences(ctx, dir, c)
-			}
+		if c, err := Resolve(ctx, dir, "HEAD..."); err == nil {
+			_, _ = Blob(ctx, dir, c, "a.txt")
+			_, _ = output(ctx, dir, "diff-index", "--cached", "--name-status", "-M", "--relative", "--no-ext-diff", "--ignore-submodules", "-z", c.ID)
+			_, _ = History(ctx, dir, c, "a.txt", 1, 1)
 		}
 		for _, args := range [][]string{{"check-ignore", "--quiet", "."}, {"ls-files", "-z", "--cached"}} {
 			_, _ = output(ctx, dir, args...)
