@@ -87,7 +87,7 @@ func (c *Changes) Make(ctx context.Context, p *proposal.Proposal) (*making.Chang
 	return change, c.made(ctx, change, false, err)
 }
 
-// Undo takes back the latest change that was made, Redo makes it again; Latest is which that would be.
+// Undo takes back the latest change that was made, Redo makes it again.
 func (c *Changes) Undo(ctx context.Context) (*making.Change, error) {
 	change, err := c.maker.Undo(ctx)
 	return change, c.made(ctx, change, true, err)
@@ -98,9 +98,6 @@ func (c *Changes) Redo(ctx context.Context) (*making.Change, error) {
 	change, err := c.maker.Redo(ctx)
 	return change, c.made(ctx, change, false, err)
 }
-
-// Latest is the change that Undo takes back, or with again the one that Redo makes again.
-func (c *Changes) Latest(again bool) (*making.Change, error) { return c.maker.Latest(again) }
 
 // Files are those of a change that are among some paths, as they are on disk.
 func (c *Changes) Files(ctx context.Context, change *making.Change, open map[string]bool) (all []*codebase.File) {

@@ -36,7 +36,7 @@ type Loaded struct {
 // Load reads the file: all of it, or of a large one as much as can be shown at once.
 func (l Loading) Load(ctx context.Context) Loaded {
 	out := Loaded{Visit: l.Visit}
-	if l.Visit.Text != nil || l.Visit.TextOf != nil {
+	if l.Visit.TextOf != nil {
 		out.suppose(ctx, l.WS)
 		return out
 	}
@@ -63,11 +63,10 @@ func (l Loading) Load(ctx context.Context) Loaded {
 
 // suppose makes the file of a visit that is shown to read otherwise than it does.
 func (l *Loaded) suppose(ctx context.Context, ws *workspace.Workspace) {
-	doc := l.Visit.Text
-	if doc == nil {
-		if doc, l.Err = l.Visit.TextOf(ctx); l.Err != nil {
-			return
-		}
+	doc, err := l.Visit.TextOf(ctx)
+	if err != nil {
+		l.Err = err
+		return
 	}
 	l.File = ws.Code.As(ctx, l.Visit.Path, doc)
 	l.File.Prepare()

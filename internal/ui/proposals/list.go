@@ -36,6 +36,7 @@ type model struct {
 	checking bool     // it is still being looked for what stands in the way
 	empty    string   // why there is nothing; "" for the usual
 	width    int      // of the rows
+	whole    bool     // it is not narrowed by letters, which are typed for something else
 }
 
 func newModel() *model { return &model{picker: picker.New()} }
@@ -76,8 +77,10 @@ func (m *model) take() {
 					continue
 				}
 				m.entries = append(m.entries, item{file: f, place: i, start: at.At.Start})
-				line, _ := inline(f, i, mostBefore)
-				m.names.Add(f.Name()+" "+at.In+" "+line, len(f.Name())+1)
+				if !m.whole {
+					line, _ := inline(f, i, mostBefore)
+					m.names.Add(f.Name()+" "+at.In+" "+line, len(f.Name())+1)
+				}
 				if counts[at.What]++; counts[at.What] == 1 {
 					m.kinds = append(m.kinds, at.What)
 				}
@@ -98,6 +101,12 @@ func (m *model) again() {
 		}
 	}
 	m.picker.Set(m.list(), min(i, max(len(m.entries)-1, 0)))
+}
+
+// shown shows the same entries again, of which some are left out or taken in by now.
+func (m *model) shown() {
+	i, _ := m.picker.Chosen()
+	m.picker.Set(m.list(), i)
 }
 
 // is says whether two entries stand for the same.

@@ -73,7 +73,7 @@ func (s *Surface) replace(a replace.Asked, where string) surface.Intent {
 		r.what.Put(here.Word())
 	}
 	s.present, s.after, s.due, s.typing = &proposal.Proposal{Title: "replace a text " + where}, nil, false, r
-	s.list.checking = false
+	s.list.checking, s.list.whole = false, true
 	s.list.open(s.present, s.Height-1)
 	return surface.Intent{Open: s}.And(s.seek())
 }

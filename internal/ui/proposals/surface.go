@@ -6,10 +6,11 @@ package proposals
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
+	"sync"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -17,6 +18,7 @@ import (
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/codebase"
@@ -74,20 +76,14 @@ type Surface struct {
 	asker   *surface.Asker // what stands in the way
 	making  *surface.Asker
 
-	present *proposal.Proposal // nil if there is none
-	from    surface.Visit      // where it was asked for
-	due     bool               // it is to be made as soon as it is known that nothing stands in the way
-	after   map[*proposal.File]reading
+	present *proposal.Proposal                                // nil if there is none
+	from    surface.Visit                                     // where it was asked for
+	due     bool                                              // it is to be made as soon as it is known that nothing stands in the way
+	after   map[*proposal.File]func() (*text.Document, error) // how files would read, by what is taken in
 	asks    askline.Surface
 	typing  *replacing // what is replaced, while one types it; nil for another change
 	seeker  *surface.Asker
 	choices choice.Surface
-}
-
-// reading is how a file would read, by what is taken in.
-type reading struct {
-	doc   *text.Document
-	edits string
 }
 
 // New makes one without a proposal.
@@ -119,130 +115,10 @@ func (s *Surface) Commands() surface.Commands {
 	}
 }
 
-// Load asks what to do with changes that were broken off.
-func (s *Surface) Load() tea.Cmd {
-	type left struct {
-		all []making.Broken
-		err error
-	}
-	project := s.project
-	return surface.Do(s.making, func(ctx context.Context) left {
-		all, err := project.Broken(ctx)
-		return left{all, err}
-	}, func(l left) surface.Intent {
-		if len(l.all) == 0 {
-			return surface.SayError(l.err)
-		}
-		return s.askBroken(l.all[0])
-	})
-}
-
-// askBroken asks whether a change that was broken off is to be finished or taken back.
-func (s *Surface) askBroken(b making.Broken) surface.Intent {
-	settle := func(back bool, words string) func() surface.Intent {
-		return func() surface.Intent {
-			project := s.project
-			return surface.Begin(surface.Do(s.making, func(ctx context.Context) error { return project.Settle(ctx, b, back) }, func(err error) surface.Intent {
-				if err != nil {
-					return surface.SayError(err)
-				}
-				return surface.Say("%s", words).And(surface.Begin(s.Load()))
-			}))
-		}
-	}
-	n := b.Old + b.Done
-	title := fmt.Sprintf("“%s” was broken off: %d of %s are changed", b.Title, b.Done, sheet.Count(n, "file", "files"))
-	if len(b.Other) > 0 {
-		title += "; " + b.Other[0] + " is something else by now, and stays as it is"
-	}
-	return s.choices.Open(title, "do that", []choice.Row{
-		{Row: sheet.Row{What: "back", Name: "take it back: all of them as they were", Reads: true}, Take: settle(true, b.Title+" is taken back: all files are as they were")},
-		{Row: sheet.Row{What: "finish", Name: "finish it: all of them changed", Reads: true}, Take: settle(false, b.Title+" is finished: all files are changed")},
-	})
-}
-
-// rename asks for another name for what is under the caret.
-func (s *Surface) rename() surface.Intent {
-	here := s.host.Here()
-	if here.File == nil || here.File.Facts == nil {
-		return here.Lack("no names are known in this file")
-	}
-	type found struct {
-		subject rename.Subject
-		err     error
-	}
-	project, file, offset := s.project, here.File.Path, here.Offset
-	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) found {
-		subject, err := project.Subject(ctx, file, offset)
-		return found{subject, err}
-	}, func(f found) surface.Intent {
-		if f.err != nil {
-			return surface.SayError(f.err)
-		}
-		line, col := here.File.Text.Position(f.subject.Offset)
-		s.from = surface.Visit{Path: file, Line: line, Col: col, How: "rename of " + f.subject.Name}
-		words := fmt.Sprintf("another name for the %s %s:", f.subject.Kind, f.subject.Name)
-		return s.asks.Ask(words, f.subject.Name, func(name string) surface.Intent {
-			a := rename.Asked{Path: file, Offset: f.subject.Offset, New: strings.TrimSpace(name)}
-			if len(f.subject.Family) > 0 {
-				return s.askFamily(a, f.subject)
-			}
-			return s.begin(a)
-		})
-	}))
-}
-
-// askFamily asks whether methods that override each other are renamed together.
-func (s *Surface) askFamily(a rename.Asked, of rename.Subject) surface.Intent {
-	all, alone := a, a
-	all.Family, alone.Family = rename.AllFamily, rename.ThisAlone
-	others := sheet.Count(len(of.Family), "other", "others")
-	return s.choices.Open(of.Name+" overrides others of its name, or is overridden", "go on", []choice.Row{
-		{Row: sheet.Row{What: "all", Name: "it and " + others + " of its family", Where: "such as that of " + of.Family[0].Container, Reads: true}, Take: func() surface.Intent { return s.begin(all) }},
-		{Row: sheet.Row{What: "alone", Name: "this one alone", Where: "it is not of the family then", Reads: true}, Take: func() surface.Intent { return s.begin(alone) }},
-	})
-}
-
-// begin works out what a rename changes, and shows it; what stands in the way comes later.
-func (s *Surface) begin(a rename.Asked) surface.Intent {
-	type begun struct {
-		p    *proposal.Proposal
-		rest rename.Rest
-		err  error
-	}
-	project := s.project
-	wait := surface.Intent{Wait: "looking for all places; Esc gives up"}
-	return wait.And(surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) begun {
-		p, rest, err := project.Begin(ctx, a)
-		return begun{p, rest, err}
-	}, func(b begun) surface.Intent {
-		if b.err != nil {
-			return surface.SayError(b.err)
-		}
-		return s.show(b.p, b.rest)
-	})))
-}
-
-// Propose shows a proposal that others have made.
-func (s *Surface) Propose(p *proposal.Proposal) surface.Intent {
-	p.Order()
-	return s.show(p, nil)
-}
-
-// Change makes what is proposed at once.
-func (s *Surface) Change(p *proposal.Proposal) surface.Intent {
-	p.Order()
-	var paths []string
-	for _, f := range p.Files {
-		paths = append(paths, f.Path)
-	}
-	return s.first(paths, func() surface.Intent { return s.makeNow(p, p.Count()) })
-}
-
 // show opens a proposal; rest gives what belongs to it and takes longer, nil for nothing.
 func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
 	s.present, s.after, s.due, s.typing = p, nil, false, nil
-	s.list.checking = rest != nil
+	s.list.checking, s.list.whole = rest != nil, false
 	s.list.open(p, s.Height-1)
 	todo := surface.Intent{Open: s}.And(s.selected())
 	if rest == nil {
@@ -264,6 +140,7 @@ func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
 			return surface.SayError(m.err)
 		}
 		p.Merge(m.p)
+		s.after = nil
 		s.list.again()
 		if s.due {
 			s.due = false
@@ -293,45 +170,41 @@ func (s *Surface) selected() surface.Intent {
 	case e.warning != nil:
 		return surface.Look(surface.Visit{Path: e.warning.Path, Line: e.warning.Line, Col: e.warning.Col})
 	}
-	f := e.file
-	doc := s.reads(f)
-	v := surface.Visit{Path: f.Name(), Text: doc, Line: 1, Col: 1}
+	f, reads := e.file, s.reads(e.file)
+	v := surface.Visit{Path: f.Name(), Line: 1, Col: 1, TextOf: func(context.Context) (*text.Document, error) { return reads() }}
 	if e.place >= 0 {
-		at := &f.Places[e.place]
-		start, length := moved(f, e.place)
-		v.Line, v.Col = doc.Position(start)
-		if !at.Out {
-			v.Length = length
-		}
+		v.Line, v.Col, v.Name = moved(f, e.place)
 	}
 	return surface.Look(v)
 }
 
-// moved is where a place is in the text as it would read, and how long it is there.
-func moved(f *proposal.File, number int) (start, length int) {
+// moved is the line of a place in the text as it would read, and what is new there; empty for nothing.
+func moved(f *proposal.File, number int) (line, col int, name place.Range) {
 	at := &f.Places[number]
-	start = int(at.At.Start)
+	line, start := f.Line(number), int(at.At.Start)
 	for i := range number {
 		if p := &f.Places[i]; !p.Out {
 			start += len(p.New) - int(p.At.Len())
+			line += strings.Count(p.New, "\n") - bytes.Count(f.Before.Slice(int(p.At.Start), int(p.At.End)), []byte("\n"))
 		}
 	}
-	first, _, _ := strings.Cut(at.New, "\n")
-	return start, len(first)
+	if first, _, _ := strings.Cut(at.New, "\n"); !at.Out {
+		name = place.Range{Start: uint32(start), End: uint32(start + len(first))}
+	}
+	return line, 0, name
 }
 
-// reads is how a file would read.
-func (s *Surface) reads(f *proposal.File) *text.Document {
-	edits := fmt.Sprint(f.Edits())
-	if a, ok := s.after[f]; ok && a.edits == edits {
-		return a.doc
+// reads gives how a file would read, which is worked out beside the screen, once for what is taken in now.
+func (s *Surface) reads(f *proposal.File) func() (*text.Document, error) {
+	if s.after[f] == nil {
+		now := *f
+		now.Places = slices.Clone(f.Places)
+		if s.after == nil {
+			s.after = map[*proposal.File]func() (*text.Document, error){}
+		}
+		s.after[f] = sync.OnceValues(func() (*text.Document, error) { return now.After(), nil })
 	}
-	if s.after == nil {
-		s.after = map[*proposal.File]reading{}
-	}
-	doc := f.After()
-	s.after[f] = reading{doc, edits}
-	return doc
+	return s.after[f]
 }
 
 // Update implements surface.Surface.
@@ -439,7 +312,8 @@ func (s *Surface) set(out bool, suits func(item) bool) surface.Intent {
 		}
 		n++
 	}
-	s.list.again()
+	s.after = nil
+	s.list.shown()
 	words := "taken in"
 	if out {
 		words = "left out"
@@ -467,6 +341,7 @@ func (s *Surface) byHand() surface.Intent {
 	todo := s.asks.Ask(fmt.Sprintf("line %d:", f.Line(e.place)), written[len(indent):], func(line string) surface.Intent {
 		if number, ok := f.Place(int(at.Start)); ok && s.present == present {
 			f.Write(number, indent+line)
+			s.after = nil
 		}
 		return s.again()
 	})
@@ -512,122 +387,6 @@ func (s *Surface) writeDiff() surface.Intent {
 	})
 	todo.Close = true
 	return todo
-}
-
-// make makes the change, if nothing stands in the way.
-func (s *Surface) make() surface.Intent {
-	p := s.present
-	if s.list.checking {
-		s.due = true
-		return surface.Intent{Wait: "it is made as soon as it is known that nothing stands in the way; Esc gives up"}
-	}
-	if w, stopped := p.Stopped(); stopped {
-		return surface.Say("it cannot be made: %s", w.Text)
-	}
-	c := p.Count()
-	if c.Files == 0 {
-		return surface.Say("nothing would change: everything is left out")
-	}
-	var paths []string
-	for _, f := range p.Files {
-		if f.Path != "" && f.Changes() {
-			paths = append(paths, f.Path)
-		}
-	}
-	todo := surface.Intent{Close: true}
-	todo.Then = func() surface.Intent { return s.first(paths, func() surface.Intent { return s.makeNow(p, c) }) }
-	return todo
-}
-
-// result is what came of a change, with those of its files that are open, as they are now.
-type result struct {
-	change *making.Change
-	files  []*codebase.File
-	err    error
-}
-
-// change has files changed beside the screen, whatever else happens, and keeps keys until that is done and the files on
-// the screen are as they are now, unless one gives up waiting.
-func (s *Surface) change(do func(ctx context.Context) (*making.Change, error), then func(r result) surface.Intent) surface.Intent {
-	project, open := s.project, s.renew.Open()
-	var r result
-	ready, done := make(chan struct{}), false
-	work := func(ctx context.Context) struct{} {
-		defer close(ready)
-		if r.change, r.err = do(ctx); r.err == nil {
-			r.files = project.Files(ctx, r.change, open)
-		}
-		return struct{}{}
-	}
-	wait := func(ctx context.Context) struct{} {
-		select {
-		case <-ready:
-		case <-ctx.Done():
-		}
-		return struct{}{}
-	}
-	take := func(struct{}) surface.Intent {
-		select {
-		case <-ready:
-		default:
-			return surface.Intent{} // one has given up waiting
-		}
-		if done {
-			return surface.Intent{}
-		}
-		done = true
-		return s.renew.Renew(r.files).And(then(r))
-	}
-	return surface.Begin(tea.Batch(surface.Do(s.making, work, take), surface.Ask(s.host.Way(), wait, take)))
-}
-
-// makeNow makes the change of a proposal.
-func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Intent {
-	project := s.project
-	todo := s.change(func(ctx context.Context) (*making.Change, error) { return project.Make(ctx, p) }, func(r result) surface.Intent {
-		if r.err != nil {
-			return surface.Say("nothing is changed: %s", r.err)
-		}
-		if s.present == p {
-			s.present = nil
-		}
-		return s.moved(r.change, false, surface.Say("%s in %s: {change-undo} takes all of it back", sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
-	})
-	todo.Wait = "changing " + sheet.Count(c.Files, "file", "files")
-	return todo
-}
-
-// moved says what was done, after the files that have other paths by that have been followed.
-func (s *Surface) moved(c *making.Change, back bool, last surface.Intent) surface.Intent {
-	todo := surface.Intent{}
-	for _, m := range c.Moved(back) {
-		one := surface.Intent{}
-		one.Moved.From, one.Moved.To = m[0], m[1]
-		then := todo
-		one.Then = func() surface.Intent { return then }
-		todo = one
-	}
-	last.Keep = true
-	return todo.And(last)
-}
-
-// turn takes the latest change back, or makes it again.
-func (s *Surface) turn(back bool) surface.Intent {
-	turn := s.project.Redo
-	if back {
-		turn = s.project.Undo
-	}
-	return s.change(turn, func(r result) surface.Intent {
-		switch {
-		case errors.Is(r.err, making.ErrNothing) && !back:
-			return surface.Say("no change that was taken back is left to make again")
-		case r.err != nil:
-			return surface.SayError(r.err)
-		case back:
-			return s.moved(r.change, true, surface.Say("taken back in %s: %s; {change-again} makes it again", sheet.Count(len(r.change.Steps), "file", "files"), r.change.Title))
-		}
-		return s.moved(r.change, false, surface.Say("made again: %s; {change-undo} takes it back", r.change.Title))
-	})
 }
 
 // Closed implements surface.Surface.

@@ -101,8 +101,11 @@ func TestRename(t *testing.T) {
 	}
 	look := todo.Look
 	require.NotNil(t, look)
-	assert.Equal(t, "type Horn struct{ times int }", string(look.Text.Line(4)), "beneath stands what it would be")
-	assert.Equal(t, []int{4, 6, 4}, []int{look.Line, look.Col, look.Length})
+	doc, err := look.TextOf(context.Background())
+	require.NoError(t, err)
+	assert.Equal(t, "type Horn struct{ times int }", string(doc.Line(4)), "beneath stands what it would be")
+	line, col := doc.Position(int(look.Name.Start))
+	assert.Equal(t, []int{4, 4, 6, 4}, []int{look.Line, line, col, look.Name.Len()})
 
 	uitest.Press(b.s, "alt+d")
 	assert.Contains(t, b.text(), "left out  type Bell → Horn")

@@ -192,9 +192,8 @@ type Visit struct {
 	Length int
 	// How says how one came there, for the trail; Symbol is what one goes to.
 	How, Symbol string
-	// Text is what the file is shown to read instead of what it does; nil for that. Such a file is only looked at.
-	Text *text.Document
-	// TextOf gives such a text, beside the screen; nil for none.
+	// TextOf gives, beside the screen, what the file is shown to read instead of what it does; nil for that. Such a file
+	// is only looked at.
 	TextOf func(ctx context.Context) (*text.Document, error)
 	// View is how to show it, instead of Line and Col; nil for the usual.
 	View *trail.View

@@ -3,6 +3,7 @@ package proposal
 import (
 	"bufio"
 	"bytes"
+	"cmp"
 	"fmt"
 	"io"
 	"strings"
@@ -36,7 +37,7 @@ func (f *File) writeDiff(out *bufio.Writer) error {
 	if f.Stays {
 		from, to = f.Name(), f.Name()
 	}
-	fmt.Fprintf(out, "diff --git %s %s\n", quoted("a/"+either(from, to)), quoted("b/"+either(to, from)))
+	fmt.Fprintf(out, "diff --git %s %s\n", quoted("a/"+cmp.Or(from, to)), quoted("b/"+cmp.Or(to, from)))
 	a, b := quoted("a/"+from), quoted("b/"+to)
 	switch {
 	case from == "":
@@ -60,13 +61,6 @@ func (f *File) writeDiff(out *bufio.Writer) error {
 		h.write(out)
 	}
 	return nil
-}
-
-func either(a, b string) string {
-	if a != "" {
-		return a
-	}
-	return b
 }
 
 // quoted writes a path as git does where it has letters that could be misread.

@@ -56,8 +56,6 @@ type File struct {
 	Places []Place
 	// Stays says that it is left where it is, although it was to be moved, made or taken away.
 	Stays bool
-	// Unsaved says that Before is written and not saved.
-	Unsaved bool
 }
 
 // Name is the path by which the file is listed.

@@ -2,6 +2,7 @@ package rename
 
 import (
 	"bytes"
+	"slices"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lexical"
@@ -34,7 +35,7 @@ func (w *work) arguments() {
 		return
 	}
 	takes := []facts.DefID{owner}
-	if made := &f.Facts.Defs[owner]; isOneOf(made.Name, l.Members.Constructors) && made.Parent != facts.NoDef {
+	if made := &f.Facts.Defs[owner]; slices.Contains(l.Members.Constructors, made.Name) && made.Parent != facts.NoDef {
 		takes = append(takes, made.Parent)
 	}
 	for _, id := range takes {
@@ -57,22 +58,13 @@ func (w *work) owner(f *facts.File, d *facts.Def) facts.DefID {
 	}
 	if d.Parent != facts.NoDef && f.Defs[d.Parent].Kind.IsType() {
 		for i := range f.Defs { // one that is made by a function of its own takes what that says
-			if o := &f.Defs[i]; o.Parent == d.Parent && isOneOf(o.Name, w.language().Members.Constructors) {
+			if o := &f.Defs[i]; o.Parent == d.Parent && slices.Contains(w.language().Members.Constructors, o.Name) {
 				return facts.NoDef
 			}
 		}
 		return d.Parent
 	}
 	return facts.NoDef
-}
-
-func isOneOf(name string, names []string) bool {
-	for _, n := range names {
-		if n == name {
-			return true
-		}
-	}
-	return false
 }
 
 // argumentsOf adds the places in a call at which the name stands in front of an argument.

@@ -2,6 +2,7 @@ package rename
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -235,7 +236,7 @@ func lead(e text.Edit, at place.Range, name string) int {
 // uses looks whether every use of what is renamed still means it.
 func (c *comparison) uses() {
 	told := 0
-	for _, p := range sortedKeys(c.named) {
+	for _, p := range slices.Sorted(maps.Keys(c.named)) {
 		var at, now []int
 		for _, r := range c.named[p] {
 			if c.short[p][int(r.Start)] {
@@ -301,12 +302,4 @@ func (c *comparison) compare(p string, at, now []int, words string, told int) (n
 		c.warn(p, place.Range{Start: uint32(at[i]), End: uint32(at[i])}, true, words, to)
 	}
 	return n
-}
-
-func sortedKeys[V any](m map[string]V) (keys []string) {
-	for k := range m {
-		keys = append(keys, k)
-	}
-	slices.Sort(keys)
-	return keys
 }

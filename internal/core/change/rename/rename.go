@@ -91,7 +91,7 @@ func (r *Renamer) bound(ctx context.Context, a Asked) (resolve.Bound, error) {
 	case len(b.Definitions) == 0 || b.Answers[0].Certainty == resolve.ByName:
 		return b, fmt.Errorf("what %s means here is not known for certain, so it cannot be told what to rename", b.Name)
 	}
-	if l := r.code.Languages().Of(b.Definitions[0].Path); l != nil && isOneOf(b.Name, l.Members.Constructors) {
+	if l := r.code.Languages().Of(b.Definitions[0].Path); l != nil && slices.Contains(l.Members.Constructors, b.Name) {
 		return b, fmt.Errorf("%s is what the language calls it; rename the type instead", b.Name)
 	}
 	for _, d := range b.Definitions {

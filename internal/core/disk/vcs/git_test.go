@@ -83,7 +83,6 @@ func TestNothingOfTheRepositoryIsRun(t *testing.T) {
 		if changed, err := Changed(ctx, dir); err == nil && len(changed) > 0 {
 			answered++
 		}
-		_, _ = Hunks(ctx, dir, "a.txt", []byte("one\n"))
 		_ = Renamed(ctx, dir, "gone.txt", "never.txt")
 		if c, err := Resolve(ctx, dir, "HEAD..."); err == nil {
 			_, _ = Blob(ctx, dir, c, "a.txt")

@@ -10,7 +10,6 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
-	"rooktrail/internal/core/file/place"
 )
 
 // Bound is all that has one name because it has to: what is defined, wherever that is said, and what uses it
@@ -281,18 +280,4 @@ func (q *question) boundAlias(b Bound, alias ref) Bound {
 		}
 	}
 	return b
-}
-
-// DefinedAt is what is defined by the name at a place of a file; ok is false if none is.
-func (r *Resolver) DefinedAt(ctx context.Context, path string, at place.Range) (a Answer, ok bool) {
-	q := r.ask(ctx)
-	src := q.source(path)
-	if src == nil {
-		return Answer{}, false
-	}
-	id := src.DefAt(int(at.Start))
-	if id == facts.NoDef || src.Defs[id].At != at {
-		return Answer{}, false
-	}
-	return answer(src.ref(id), Inferred), true
 }
