@@ -153,7 +153,7 @@ func (w *work) file(f *codebase.File) error {
 		if w.asked.KeepCase {
 			by = find.LikeCase(by, string(data[m.Start:m.End]))
 		}
-		out.Places = append(out.Places, proposal.Place{At: place.Range{Start: uint32(m.Start), End: uint32(m.End)}, New: w.ends(f.Text, by), What: roles[i].String(), Certainty: resolve.Exact})
+		out.Places = append(out.Places, proposal.Place{At: place.Range{Start: uint32(m.Start), End: uint32(m.End)}, New: w.ends(f.Text, by), What: what(roles[i]), Certainty: resolve.Exact})
 	}
 	if len(out.Places) == 0 {
 		return nil
@@ -163,6 +163,14 @@ func (w *work) file(f *codebase.File) error {
 	}
 	w.proposal.Files, w.files = append(w.proposal.Files, out), append(w.files, f)
 	return nil
+}
+
+// what is the word for what a place is in.
+func what(r find.Role) string {
+	if r == find.Other {
+		return "text"
+	}
+	return r.String()
 }
 
 // ends writes line ends as the file has them.
