@@ -37,7 +37,7 @@ func TestReplacingWhileWriting(t *testing.T) {
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "beta_station.txt"), []byte("a Bell\n"), 0o644))
 	term := start(t, 100, 30, dir+"/alpha_station.txt")
 	term.see("[alpha_station.txt 1]").press("w").see("WRITE").press("End").write(" and bell").see("1 not saved").press("Escape").seeNot("WRITE").press("C", "Space").see("replace")
-	term.press("C-u").write("bell").press("Enter").write("horn").see("the bell → horn and bell", "3 of 3", "a Bell → Horn").press("C-s").see("3 places in 2 files").seeNot("not saved")
+	term.press("C-u").write("bell").press("Enter").write("horn").see("the bell → horn and bell", "3 of 3", "a Bell → Horn").press("C-s").see("C u takes all of it back").seeNot("not saved")
 	assert.Equal(t, "the horn and horn\nrings\n", read(t, dir, "alpha_station.txt"))
 	assert.Equal(t, "a Horn\n", read(t, dir, "beta_station.txt"))
 	term.press("w").see("WRITE").press("C-z").see("taken back", "the bell and bell").press("Escape").seeNot("WRITE")
