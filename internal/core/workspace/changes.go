@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
+	"rooktrail/internal/core/change/restructure"
 	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/disk/door"
 	"rooktrail/internal/core/file/text"
@@ -31,6 +32,7 @@ import (
 type Changes struct {
 	*rename.Renamer
 	*replace.Replacer
+	*restructure.Restructurer
 	// Hunks tells in what files differ from commits.
 	Hunks *hunk.Reader
 	code  *codebase.Base

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/change/recovery"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
+	"rooktrail/internal/core/change/restructure"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/know/answer"
@@ -49,6 +50,6 @@ func New(root string) *Workspace {
 	w.Search = search.New(w.Code)
 	w.Answers = answer.New(w.Code, w.Search)
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
-	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Hunks: hunk.New(w.Code), code: w.Code, maker: making.New(root, "")}
+	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunk.New(w.Code), code: w.Code, maker: making.New(root, "")}
 	return w
 }

@@ -156,6 +156,10 @@ const (
 	Quit           Action = "quit"
 
 	Rename        Action = "rename"
+	MakeVariable  Action = "make-variable"
+	MakeFunction  Action = "make-function"
+	PutInPlace    Action = "put-in-place"
+	Parameters    Action = "parameters"
 	Replace       Action = "replace"
 	ReplaceHere   Action = "replace-here"
 	ReplaceSweep  Action = "replace-sweep"
@@ -363,6 +367,10 @@ func Default() Map {
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
 		{Rename, []string{"C r"}, "another name for this, wherever it is used", Changing, false, false},
 		{Replace, []string{"C space"}, "another text, in all files", Changing, false, false},
+		{MakeVariable, []string{"C v"}, "a variable for this expression", Changing, false, false},
+		{MakeFunction, []string{"C m"}, "make a function of what is selected", Changing, false, false},
+		{PutInPlace, []string{"C p"}, "what this stands for, put in its place", Changing, false, false},
+		{Parameters, []string{"C t"}, "what this function takes, and its calls give", Changing, false, false},
 		{ReplaceHere, []string{"C /"}, "in this file, or in what is selected", Changing, false, false},
 		{ChangeUndo, []string{"C u"}, "take back the last change over files", Changing, false, false},
 		{ChangeAgain, []string{"C a"}, "make it again", Changing, false, false},
@@ -463,6 +471,7 @@ var hints = map[Action]string{
 	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
+	MakeVariable: "variable", MakeFunction: "function", PutInPlace: "in place", Parameters: "takes",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",

@@ -161,6 +161,10 @@ var namings = map[Action]string{
 	Edit:         "hand it to your editor: open in editor, external editor, my editor, edit elsewhere, open in other editor",
 	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
 
+	MakeVariable:  "make a variable of the expression: extract variable, introduce variable, extract local, extract constant, name this expression, refactor, pull out expression, new variable",
+	MakeFunction:  "make a function of the selection: extract function, extract method, pull out method, refactor selection, new function from lines, split function",
+	PutInPlace:    "put what a name stands for in its place: inline variable, inline function, inline method, unfold call, refactor inline, remove variable",
+	Parameters:    "change what a function takes: change signature, add parameter, remove parameter, reorder parameters, move parameter, refactor signature, add argument, edit parameters",
 	Rename:        "rename the symbol: rename symbol, rename variable, rename function, rename class, refactor, change name, rename everywhere, another name, rename method, rename refactoring",
 	Replace:       "replace text in all files: replace, find and replace, search and replace, replace all, substitute, replace everywhere, replace in project, replace in files, global replace, bulk edit, regex replace",
 	ReplaceHere:   "replace text in this file: find and replace in file, replace in file, replace in selection, substitute in file, change all occurrences in file",

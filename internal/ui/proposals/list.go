@@ -282,7 +282,7 @@ func inline(f *proposal.File, number, shown int) (line string, mark [2]int) {
 
 // oneLine is the beginning of a text, on one line.
 func oneLine(s string) string {
-	first, rest, more := strings.Cut(strings.TrimRight(s, "\r\n"), "\n")
+	first, rest, more := strings.Cut(strings.Trim(s, "\r\n"), "\n")
 	first = strings.TrimSpace(first)
 	if len(first) > mostInline && more {
 		first = first[:mostInline] + "…"

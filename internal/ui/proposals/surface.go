@@ -18,6 +18,7 @@ import (
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
+	"rooktrail/internal/core/change/restructure"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/sweep"
@@ -35,6 +36,7 @@ import (
 type Project interface {
 	Subject(ctx context.Context, path string, offset int) (rename.Subject, error)
 	Begin(ctx context.Context, a rename.Asked) (*proposal.Proposal, rename.Rest, error)
+	structure
 	Make(ctx context.Context, p *proposal.Proposal) (*making.Change, error)
 	Undo(ctx context.Context) (*making.Change, error)
 	Redo(ctx context.Context) (*making.Change, error)
@@ -48,6 +50,18 @@ type Project interface {
 	Kept() []string
 	Reopen(ctx context.Context, title string) (*proposal.Proposal, error)
 	Drop(title string) error
+}
+
+// structure is what proposes to build code otherwise.
+type structure interface {
+	Expressions(ctx context.Context, of restructure.Part) ([]restructure.Expression, error)
+	Variable(ctx context.Context, of restructure.Part, name string, all bool) (*proposal.Proposal, error)
+	Extractable(ctx context.Context, of restructure.Part) error
+	Function(ctx context.Context, of restructure.Part, name string) (*proposal.Proposal, error)
+	Inline(ctx context.Context, of restructure.Part) (*proposal.Proposal, error)
+	Signature(ctx context.Context, of restructure.Part) (restructure.Signature, error)
+	Fresh(ctx context.Context, c restructure.Change) ([]string, error)
+	Parameters(ctx context.Context, c restructure.Change) (*proposal.Proposal, error)
 }
 
 // Swept are the lines of the places that are left of the present sweep, by file, with what it is called.
@@ -97,9 +111,13 @@ func New(host surface.Host, project Project, first First, swept Swept, renew Ren
 // Commands are what begins a change, shows one, and takes one back.
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{
-		keymap.Rename:      s.rename,
-		keymap.Replace:     func() surface.Intent { return s.replace(s.everywhere()) },
-		keymap.ReplaceHere: func() surface.Intent { return s.replace(s.inFile()) },
+		keymap.Rename:       s.rename,
+		keymap.MakeVariable: s.variable,
+		keymap.MakeFunction: s.function,
+		keymap.PutInPlace:   s.inline,
+		keymap.Parameters:   s.parameters,
+		keymap.Replace:      func() surface.Intent { return s.replace(s.everywhere()) },
+		keymap.ReplaceHere:  func() surface.Intent { return s.replace(s.inFile()) },
 		keymap.ReplaceSweep: func() surface.Intent {
 			lines, name := s.swept()
 			if len(lines) == 0 {

@@ -17,6 +17,9 @@ type Checker interface {
 	// Errors are what is wrong with the packages in some folders, and with all that see them if importers, of the
 	// modules at tops; read gives the text of a file by its absolute path.
 	Errors(ctx context.Context, root string, tops, folders []string, importers bool, read func(name string) ([]byte, error)) ([]check.Error, error)
+	// Values tells of values in a file of the package in a folder, of the module in a folder above it, both relative to
+	// root.
+	Values(ctx context.Context, root, top, folder string, read func(name string) ([]byte, error), asked check.Asked) (check.Values, error)
 	// Top is the name of the file at the top of a module.
 	Top() string
 	// Reads says whether the result for the files of a folder depends on their text,
@@ -40,6 +43,9 @@ func (noChecker) CheckFolder(context.Context, string, string, string, *check.Boo
 }
 func (noChecker) Errors(context.Context, string, []string, []string, bool, func(string) ([]byte, error)) ([]check.Error, error) {
 	return nil, nil
+}
+func (noChecker) Values(context.Context, string, string, string, func(string) ([]byte, error), check.Asked) (check.Values, error) {
+	return check.Values{}, nil
 }
 func (noChecker) Top() string          { return "" }
 func (noChecker) Reads(string) bool    { return false }

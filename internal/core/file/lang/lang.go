@@ -62,6 +62,8 @@ type Language struct {
 	Imports func(Project) Imports
 	// Checker asks a compiler.
 	Checker Checker
+	// Structure is how its code is built.
+	Structure *Structure
 	// Format puts a text into the form that is usual for all who write the
 	// language; an error if the text is not well formed.
 	Format func(text []byte) ([]byte, error)

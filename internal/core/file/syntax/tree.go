@@ -301,3 +301,21 @@ func (g *Grammar) Nodes(types ...string) func(ctx context.Context, text []byte) 
 
 // Root is the node of the whole file.
 func (t *Tree) Root() Node { return Node{t, 0} }
+
+// Around are the nodes that hold all of a range, from the whole file to the smallest. Of nodes that stand for the same
+// range all are among them.
+func (t *Tree) Around(at place.Range) (path []Node) {
+	n := t.Root()
+	for n.OK() {
+		path = append(path, n)
+		next := Node{}
+		for c := range n.Children() {
+			if r := c.Range(); r.Start <= at.Start && r.End >= at.End && (r.Len() > 0 || at.Len() == 0) {
+				next = c
+				break
+			}
+		}
+		n = next
+	}
+	return path
+}

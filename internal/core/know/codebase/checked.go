@@ -110,6 +110,23 @@ func (b *Base) Errors(ctx context.Context, l *lang.Language, texts map[string][]
 	return nil, nil
 }
 
+// Values asks the compiler of a file's language about values in it, as it is now; ok is false if none is asked, or it
+// does not read that file.
+func (b *Base) Values(ctx context.Context, p string, asked check.Asked) (v check.Values, ok bool, err error) {
+	l := b.languages.Of(p)
+	if l == nil || b.Checked(l) == nil || b.IsOutside(p) {
+		return v, false, nil
+	}
+	asked.Path = b.Absolute(p)
+	for dir := range lang.FoldersUp(p) {
+		if b.Has(path.Join(dir, l.Checker.Top())) && !l.Checker.Ignores(path.Dir(p)) {
+			v, err = l.Checker.Values(ctx, b.root, dir, path.Dir(p), b.readForCheck, asked)
+			return v, err == nil, err
+		}
+	}
+	return v, false, nil
+}
+
 // CheckAround asks the compiler of a file's language, if one is asked, about the
 // package that the file belongs to, unless that was checked as it is now. Where that
 // cannot be, the answers come from the general resolver, and a note says why.

@@ -28,9 +28,10 @@ var Language = &lang.Language{
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: lang.None, Unmarked: lang.None},
-	Imports: func(p lang.Project) lang.Imports { return imports{project: p} },
-	Checker: lang.NoChecker,
-	Format:  lang.AsWritten,
+	Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },
+	Checker:   lang.NoChecker,
+	Structure: lang.NoStructure,
+	Format:    lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Closing: []string{"fi", "done", "esac"}}

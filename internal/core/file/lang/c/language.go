@@ -58,9 +58,10 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Types: lang.PlainTypes,
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
 			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
-		Imports: func(p lang.Project) lang.Imports { return imports{project: p} },
-		Checker: lang.NoChecker,
-		Format:  lang.AsWritten,
+		Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },
+		Checker:   lang.NoChecker,
+		Structure: lang.NoStructure,
+		Format:    lang.AsWritten,
 	}
 	if name == plusName {
 		l.Names.Reserved = lang.WordsOf(`alignas alignof and and_eq asm auto bitand bitor bool break case catch char char8_t char16_t char32_t class compl concept

@@ -61,9 +61,10 @@ var Language = &lang.Language{
 			SetDeadline/1 SetReadDeadline/1 SetWriteDeadline/1 Open/1 Stat/0 ReadDir/1 Name/0 Size/0 Mode/0 ModTime/0 IsDir/0 Sys/0
 			Sum/1 Reset/0 BlockSize/0 Handle/2 Enabled/2 WithAttrs/1 WithGroup/1 LogValue/0 Visit/1 Generate/2`),
 		Marks: lang.None, Unmarked: lang.None},
-	Imports: func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Checker: checker{},
-	Format:  format.Source,
+	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Checker:   checker{},
+	Structure: structure,
+	Format:    format.Source,
 }
 
 // checker asks the type checker.
@@ -82,6 +83,11 @@ func (checker) CheckFolder(ctx context.Context, root, top, folder string, book *
 // Errors implements lang.Checker.
 func (checker) Errors(ctx context.Context, root string, tops, folders []string, importers bool, read func(string) ([]byte, error)) ([]check.Error, error) {
 	return typecheck.Errors(ctx, root, tops, folders, importers, read)
+}
+
+// Values implements lang.Checker.
+func (checker) Values(ctx context.Context, root, top, folder string, read func(string) ([]byte, error), asked check.Asked) (check.Values, error) {
+	return typecheck.Values(ctx, root, top, folder, read, asked)
 }
 
 // Top implements lang.Checker.

@@ -70,9 +70,10 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Outside: lang.Outside{Unused: lang.Yes,
 			Visible: func(s lang.Symbol) bool { return s.Has("export") || s.Container != "" && !s.Has("private") },
 			Entries: lang.WordsOf("main"), Called: lang.WordsOf("toString toJSON valueOf"), Marks: []string{"@"}, Unmarked: lang.None},
-		Imports: Imports,
-		Checker: lang.NoChecker,
-		Format:  lang.AsWritten,
+		Imports:   Imports,
+		Checker:   lang.NoChecker,
+		Structure: structure(g),
+		Format:    lang.AsWritten,
 	}
 }
 

@@ -27,9 +27,10 @@ var Language = &lang.Language{
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private", "internal") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"), Marks: []string{"@"}, Unmarked: lang.None},
-	Imports: lang.NoImports,
-	Checker: lang.NoChecker,
-	Format:  lang.AsWritten,
+	Imports:   lang.NoImports,
+	Checker:   lang.NoChecker,
+	Structure: lang.NoStructure,
+	Format:    lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

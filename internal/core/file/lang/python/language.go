@@ -38,9 +38,10 @@ var Language = &lang.Language{
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") },
 		Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"@"}, Unmarked: lang.None},
-	Imports: func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Checker: lang.NoChecker,
-	Format:  lang.AsWritten,
+	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Checker:   lang.NoChecker,
+	Structure: structure,
+	Format:    lang.AsWritten,
 }
 
 var builtin = lang.WordsOf(`abs aiter all anext any ascii bin bool breakpoint bytearray bytes

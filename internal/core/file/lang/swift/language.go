@@ -28,9 +28,10 @@ var Language = &lang.Language{
 	Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.Yes, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "open") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("encode/1 hash/1"), Marks: []string{"@"}, Unmarked: lang.None},
-	Imports: lang.NoImports,
-	Checker: lang.NoChecker,
-	Format:  lang.AsWritten,
+	Imports:   lang.NoImports,
+	Checker:   lang.NoChecker,
+	Structure: lang.NoStructure,
+	Format:    lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

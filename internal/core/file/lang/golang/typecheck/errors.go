@@ -30,7 +30,7 @@ func Errors(ctx context.Context, root string, modules, folders []string, importe
 	var found []check.Error
 	note := func(err error) {
 		var e types.Error
-		if !errors.As(err, &e) || e.Soft {
+		if !errors.As(err, &e) {
 			return
 		}
 		at := c.fset.PositionFor(e.Pos, false)

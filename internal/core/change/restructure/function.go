@@ -1,0 +1,947 @@
+package restructure
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/syntax"
+	"rooktrail/internal/core/file/text"
+)
+
+// Function proposes a function for the statements that are selected, or for the expression.
+func (r *Restructurer) Function(ctx context.Context, of Part, name string) (*proposal.Proposal, error) {
+	s, err := r.open(ctx, of.Path)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.allowed(name); err != nil {
+		return nil, err
+	}
+	e, err := s.extraction(of.At)
+	if err != nil {
+		return nil, err
+	}
+	e.routine.Name = name
+	if err := e.work(); err != nil {
+		return nil, err
+	}
+	return s.done("function %s", name)
+}
+
+// ErrNoStatements says that what is selected is nothing of which a function can be made.
+var ErrNoStatements = errors.New("that are no whole statements of one block, and no expression")
+
+// Extractable tells whether a function can be made of a part, before one asks for its name.
+func (r *Restructurer) Extractable(ctx context.Context, of Part) error {
+	s, err := r.open(ctx, of.Path)
+	if err != nil {
+		return err
+	}
+	e, err := s.extraction(of.At)
+	if err != nil {
+		return err
+	}
+	return e.flow()
+}
+
+// extraction is a part of a function that is to become one of its own.
+type extraction struct {
+	*scene
+	// at is what is taken out: statements of block, or one value.
+	at    place.Range
+	block syntax.Node
+	value syntax.Node
+	// function is the innermost function around it, host what stands at the top around it.
+	function, host syntax.Node
+	// self is what a method is called on, if that is used in it, as a variable; selfUsed says so where it is none.
+	self     *variable
+	selfUsed bool
+
+	names   *names
+	values  check.Values
+	typed   bool // the compiler was asked
+	routine lang.Routine
+	returns bool
+	// fresh are variables that are written before they are read, and so are no parameters though they come from outside.
+	fresh []lang.Variable
+}
+
+// extraction finds the statements that are selected, or the expression.
+func (s *scene) extraction(at place.Range) (*extraction, error) {
+	at = s.trimmed(at)
+	if at.Len() == 0 {
+		return nil, ErrNoStatements
+	}
+	e := &extraction{scene: s, at: at}
+	chain := s.tree.Around(at)
+	for i := len(chain) - 1; i >= 0 && !e.block.OK(); i-- {
+		if s.Is(chain[i], lang.Block) && s.whole(chain[i], at) {
+			e.block, chain = chain[i], chain[:i+1]
+		}
+	}
+	if !e.block.OK() {
+		chain = s.around(at)
+		if last := chain[len(chain)-1]; last.Range() != at || !s.Is(last, lang.Value) {
+			return nil, ErrNoStatements
+		}
+		if err := s.isValue(chain); err != nil {
+			return nil, err
+		}
+		e.value = chain[len(chain)-1]
+	}
+	e.host, _ = s.host(chain)
+	for i := len(chain) - 1; i >= 0; i-- {
+		if s.Is(chain[i], lang.Function) {
+			e.function = chain[i]
+			break
+		}
+	}
+	if !e.host.OK() || !e.function.OK() || !inside(e.function.Range(), e.host.Range()) {
+		return nil, errors.New("that stands in no function")
+	}
+	e.names = s.names(e.host.Range())
+	return e, s.ctx.Err()
+}
+
+// whole says whether a range is that of some statements of a block.
+func (s *scene) whole(block syntax.Node, at place.Range) bool {
+	begins, ends := false, false
+	for c := range block.NamedChildren() {
+		if c.FieldName() == "value" || c.FieldName() == "communication" || c.FieldName() == "type" {
+			continue
+		}
+		r := c.Range()
+		if r.Start == at.Start && s.Is(c, lang.Statement) {
+			begins = true
+		}
+		if r.Start < at.Start && r.End > at.Start || r.Start < at.End && r.End > at.End {
+			return false
+		}
+		if r.End == at.End || s.trimmed(place.Range{Start: r.End, End: at.End}).Len() == 0 && r.End < at.End {
+			ends = true
+		}
+	}
+	return begins && ends
+}
+
+// work works the function out and adds what changes.
+func (e *extraction) work() error {
+	if err := e.flow(); err != nil {
+		return err
+	}
+	e.ask()
+	if err := e.belongs(); err != nil {
+		return err
+	}
+	if err := e.variables(); err != nil {
+		return err
+	}
+	if err := e.gives(); err != nil {
+		return err
+	}
+	if err := e.nameFree(); err != nil {
+		return err
+	}
+	e.routine.Indent, e.routine.Typed = e.step(), e.lang.Name != "JavaScript"
+	if e.ends(e.host) {
+		e.routine.End = ";"
+	}
+	e.put()
+	return e.ctx.Err()
+}
+
+// ask has the compiler tell the types.
+func (e *extraction) ask() {
+	asked := check.Asked{Within: e.at}
+	if e.value.OK() {
+		asked.Exprs = []place.Range{e.at}
+	}
+	e.values, e.typed = e.scene.values(asked)
+}
+
+// flow says why the statements cannot be left or begun as they are, if they cannot.
+func (e *extraction) flow() error {
+	var failed error
+	labels := map[string]bool{}
+	var visit func(n syntax.Node, loops, choices int, nested bool)
+	visit = func(n syntax.Node, loops, choices int, nested bool) {
+		if failed != nil {
+			return
+		}
+		word := firstWord(n.Text())
+		switch {
+		case e.Is(n, lang.Function):
+			nested = true
+		case e.Self[n.Type()]:
+			e.selfUsed = true
+		case nested:
+		case strings.HasPrefix(n.Type(), "labeled"):
+			labels[firstPart(n).Text()] = true
+		case e.Is(n, lang.Returns):
+			e.returns = true
+		case e.Is(n, lang.Breaks|lang.Continues):
+			if label := firstPart(n); label.OK() && labels[label.Text()] || !label.OK() && (loops > 0 || e.Is(n, lang.Breaks) && choices > 0) {
+				break
+			}
+			failed = fmt.Errorf("%s in line %d leaves what is selected", word, e.line(n.Range().Start))
+		case e.Is(n, lang.Jumps) && !(choices > 0 && strings.HasPrefix(n.Type(), "fallthrough")):
+			failed = fmt.Errorf("%s in line %d has to do with the function that it is in", word, e.line(n.Range().Start))
+		case e.Is(n, lang.Awaits):
+			e.routine.Awaits = true
+		}
+		if e.Is(n, lang.Loop) {
+			loops++
+		}
+		if e.Is(n, lang.Choice) {
+			choices++
+		}
+		for c := range n.NamedChildren() {
+			visit(c, loops, choices, nested)
+		}
+	}
+	if e.value.OK() {
+		visit(e.value, 0, 0, false)
+	} else {
+		for _, st := range e.statements() {
+			visit(st, 0, 0, false)
+		}
+	}
+	if failed != nil {
+		return failed
+	}
+	for start, a := range e.names.outer {
+		if !inside(place.Range{Start: start, End: start}, e.at) {
+			continue
+		}
+		if id := e.defAt(a); id != facts.NoDef {
+			if d := &e.file.Facts.Defs[id]; e.file.Facts.Local(d) && inside(d.At, e.host.Range()) && !inside(d.At, e.at) && (d.Kind.IsType() || d.Kind == facts.Import) {
+				return fmt.Errorf("the %s %s (line %d) is known in this function alone", d.Kind, d.Name, e.line(d.At.Start))
+			}
+		}
+	}
+	for _, u := range e.file.Facts.Uses {
+		if inside(u.At, e.at) && e.Own[u.Name] && e.names.at[u.At.Start] == nil && u.Base == facts.NoExpr {
+			return fmt.Errorf("%s in line %d has to do with the function that it is in", u.Name, e.line(u.At.Start))
+		}
+	}
+	if e.returns && !e.leaves() {
+		return errors.New("there is a return in the middle of what is selected; it would leave the new function only")
+	}
+	return nil
+}
+
+func firstWord(t string) string {
+	word, _, _ := strings.Cut(strings.TrimSpace(t), " ")
+	word, _, _ = strings.Cut(word, "\n")
+	return strings.TrimRight(word, ";")
+}
+
+// statements are those that are taken out.
+func (e *extraction) statements() (all []syntax.Node) {
+	for c := range e.block.NamedChildren() {
+		if inside(c.Range(), e.at) {
+			all = append(all, c)
+		}
+	}
+	return all
+}
+
+// leaves says whether what is selected leaves the function in any case, or whatever it does nothing comes behind it.
+func (e *extraction) leaves() bool {
+	all := e.statements()
+	for len(all) > 0 && !e.Is(all[len(all)-1], lang.Statement) {
+		all = all[:len(all)-1]
+	}
+	if len(all) == 0 {
+		return false
+	}
+	if e.always(all[len(all)-1]) {
+		return true
+	}
+	if e.gaveNothing() {
+		body := e.function.Part("body")
+		return body.Index() == e.block.Index() && e.trimmedEnd(body) == e.at.End
+	}
+	return false
+}
+
+// trimmedEnd is where the last statement of a block ends.
+func (e *extraction) trimmedEnd(block syntax.Node) (end uint32) {
+	for c := range block.NamedChildren() {
+		end = c.Range().End
+	}
+	return end
+}
+
+// gaveNothing says whether no return statement that is taken out gives a value.
+func (e *extraction) gaveNothing() bool {
+	for _, n := range e.returnsIn() {
+		if firstPart(n).OK() {
+			return false
+		}
+	}
+	return true
+}
+
+// returnsIn are the return statements that are taken out, those of functions in it not.
+func (e *extraction) returnsIn() (all []syntax.Node) {
+	var visit func(n syntax.Node)
+	visit = func(n syntax.Node) {
+		switch {
+		case e.Is(n, lang.Function):
+		case e.Is(n, lang.Returns):
+			all = append(all, n)
+		default:
+			for c := range n.NamedChildren() {
+				visit(c)
+			}
+		}
+	}
+	for _, st := range e.statements() {
+		visit(st)
+	}
+	return all
+}
+
+// always says whether a statement leaves the function in any case.
+func (s *scene) always(n syntax.Node) bool {
+	switch {
+	case s.Is(n, lang.Returns|lang.Throws):
+		return true
+	case s.Is(n, lang.Branch):
+		return s.allBranches(n)
+	case s.Is(n, lang.Block) || strings.HasSuffix(n.Type(), "_clause"):
+		last := syntax.Node{}
+		for c := range n.NamedChildren() {
+			if s.Is(c, lang.Statement|lang.Block) {
+				last = c
+			}
+		}
+		return last.OK() && s.always(last)
+	}
+	return false
+}
+
+// allBranches says whether a statement leaves the function whichever way it goes.
+func (s *scene) allBranches(n syntax.Node) bool {
+	other := strings.HasPrefix(n.Type(), "try")
+	for c := range n.NamedChildren() {
+		field, clause := c.FieldName(), strings.HasSuffix(c.Type(), "_clause")
+		switch {
+		case strings.HasPrefix(c.Type(), "finally"):
+			continue
+		case field == "alternative" && c.Type() != "elif_clause", c.Type() == "else_clause":
+			other = true
+		case field == "consequence" || field == "body" || field == "handler" || clause:
+		default:
+			continue
+		}
+		if !s.always(c) {
+			return false
+		}
+	}
+	return other
+}
+
+// belongs finds out whether the function is to be a method, and of what.
+func (e *extraction) belongs() error {
+	r := &e.routine
+	host, marks := e.host, ""
+	if d := host.Part("definition"); d.OK() && host.Type() == "decorated_definition" {
+		marks, host = e.text2(host.Range().Start, d.Range().Start), d
+	}
+	e.self = e.receiver(host)
+	if e.self != nil {
+		used, written := false, false
+		for _, o := range e.self.all {
+			if inside(o.at, e.at) {
+				used, written = true, written || o.writes
+			}
+		}
+		if written {
+			return fmt.Errorf("%s is given another value in it", e.self.name)
+		}
+		if e.values.Locals[e.self.def.At.Start].InPlace && !strings.Contains(host.Part("receiver").Text(), "*") {
+			return fmt.Errorf("%s is changed in it, and is a copy in each method", e.self.name)
+		}
+		r.Receiver, r.On = host.Part("receiver").Text(), e.self.name
+		r.Method = used || strings.Contains(r.Receiver, "[")
+		if strings.Contains(marks, "@classmethod") {
+			r.Marks = "@classmethod\n"
+		}
+		if !r.Method {
+			e.self = nil
+		}
+	}
+	if word := "static"; slices.Contains(strings.Fields(string(e.text[host.Range().Start:e.headEnd(host)])), word) {
+		r.Static = true
+	}
+	if len(e.Self) > 0 && e.Writer.Call(&lang.Routine{Name: "f", Method: true, On: "this"}) == "f()" { // methods see each other
+		r.Method = true
+	} else if e.selfUsed {
+		parent := e.parentOf(e.host)
+		if !strings.HasSuffix(parent.Type(), "class_body") || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
+			return errors.New("this belongs to the function that it is used in")
+		}
+		r.Method, r.On = true, "this"
+		if r.Static {
+			r.On = "this"
+		}
+	}
+	if g := host.Part("type_parameters"); g.OK() && !(r.Method && r.Receiver != "") {
+		r.Generic = g.Text()
+		for c := range g.NamedChildren() {
+			for name := range c.NamedChildren() {
+				if name.FieldName() == "name" || name.Type() == "type_identifier" || name.Type() == "identifier" {
+					r.Types = append(r.Types, name.Text())
+				}
+				if name.FieldName() != "name" {
+					break
+				}
+			}
+		}
+	}
+	if t := host.First("throws"); t.OK() {
+		r.Throws = t.Text()
+	}
+	return nil
+}
+
+// text2 is the text between two offsets.
+func (s *scene) text2(start, end uint32) string { return string(s.text[start:end]) }
+
+// headEnd is where the body of a function begins.
+func (s *scene) headEnd(n syntax.Node) uint32 {
+	if b := n.Part("body"); b.OK() {
+		return b.Range().Start
+	}
+	return n.Range().Start
+}
+
+// arrowsOnly says whether the functions between the outermost one and the innermost have no this of their own.
+func (e *extraction) arrowsOnly() bool {
+	for _, n := range e.tree.Around(e.at) {
+		if e.Is(n, lang.Function) && n.Type() != "arrow_function" && n.Index() != e.host.Index() && inside(n.Range(), e.host.Range()) && !inside(n.Range(), e.at) {
+			return false
+		}
+	}
+	return true
+}
+
+// receiver is the variable that stands for what a method was called on; nil for none.
+func (e *extraction) receiver(host syntax.Node) *variable {
+	at := place.Range{}
+	if r := host.Part("receiver"); r.OK() {
+		at = r.Range()
+	} else if e.Writer.Argument("a", "b") != "" && e.parentOf(e.parentOf(e.host)).Type() == "class_definition" {
+		marks := e.text2(e.host.Range().Start, host.Range().Start)
+		if strings.Contains(marks, "@staticmethod") {
+			return nil
+		}
+		at = firstPart(host.Part("parameters")).Range()
+	}
+	for _, v := range e.names.variables {
+		if at.Len() > 0 && inside(v.def.At, at) {
+			return v
+		}
+	}
+	return nil
+}
+
+// variables finds out what the function takes and what it gives back.
+func (e *extraction) variables() error {
+	r := &e.routine
+	var all []*variable
+	for _, v := range e.names.variables {
+		if v != e.self {
+			all = append(all, v)
+		}
+	}
+	slices.SortFunc(all, func(a, b *variable) int { return cmp.Compare(a.def.At.Start, b.def.At.Start) })
+	for _, v := range all {
+		u := e.usage(v)
+		if !u.inside {
+			continue
+		}
+		if err := e.captured(v, u); err != nil {
+			return err
+		}
+		out := lang.Variable{Name: v.name, Changes: u.writtenLater}
+		takes := !u.defined && u.takes
+		gives := (u.defined || u.written) && u.needed && !(e.returns && e.leavesAlways())
+		place := e.values.Locals[v.def.At.Start].InPlace && !u.defined
+		if !takes && !gives && !place && (u.defined || !u.written) {
+			continue
+		}
+		t, err := e.typeFor(v)
+		if err != nil {
+			return err
+		}
+		out.Type, out.New = t, u.defined
+		switch {
+		case place:
+			out.Address = true
+			r.Params = append(r.Params, out)
+			continue
+		case takes:
+			r.Params = append(r.Params, out)
+		case !u.defined && u.written:
+			e.fresh = append(e.fresh, out)
+		}
+		if gives {
+			if u.defined && !u.surely {
+				return fmt.Errorf("%s may have no value behind what is selected (line %d)", v.name, e.line(v.def.At.Start))
+			}
+			r.Results = append(r.Results, out)
+		}
+	}
+	if len(r.Results) > 1 && !e.severalResults() {
+		return fmt.Errorf("it would have to give back %s, and a function gives one value", lang.NamesOf(r.Results))
+	}
+	return nil
+}
+
+// severalResults says whether a function of the language can give several.
+func (e *extraction) severalResults() bool { return !e.lang.Members.Overloads.Is() }
+
+// leavesAlways says whether nothing behind what is selected is reached from it.
+func (e *extraction) leavesAlways() bool {
+	all := e.statements()
+	for i := len(all) - 1; i >= 0; i-- {
+		if e.Is(all[i], lang.Statement) {
+			return e.always(all[i])
+		}
+	}
+	return false
+}
+
+// usage is how a variable is used in what is selected, and outside of it.
+type usage struct {
+	inside, defined, surely bool // it is used in it; it is defined in it, in any case
+	takes                   bool // its value from before is needed
+	written                 bool // it is written in it, besides where it is defined
+	needed                  bool // its value is needed behind it
+	writtenLater            bool // it is written behind it
+	inNested, outNested     bool // it is used in a function within it, or in another one outside
+	writtenAnywhere         bool // it is written besides where it is defined
+}
+
+func (e *extraction) usage(v *variable) (u usage) {
+	own := e.innerFunction(e.host.Range(), e.at)
+	u.defined = inside(v.def.At, e.at)
+	written := false // before anything else, in any case
+	loop := e.loopBeyond(v)
+	for i, o := range v.all {
+		in := inside(o.at, e.at)
+		writes := o.writes && !(o.defines && i == 0)
+		u.writtenAnywhere = u.writtenAnywhere || writes
+		switch {
+		case in:
+			u.inside = true
+			u.surely = u.surely || o.writes && e.inAnyCase(o)
+			u.written = u.written || o.writes
+			if o.inner != own {
+				u.inNested = true
+			}
+			if o.reads && !written || o.writes && !o.reads && !written && !e.inAnyCase(o) {
+				u.takes = u.takes || !u.defined
+			}
+			if o.writes && e.inAnyCase(o) && !e.readsInStatement(v, o) {
+				written = true
+			}
+		default:
+			if o.inner != own && !e.holds(o.inner, e.at) {
+				u.outNested = true
+				u.needed = true
+			}
+			if o.writes && o.at.Start >= e.at.End {
+				u.writtenLater = true
+			}
+			if o.reads && (o.at.Start >= e.at.End || inside(o.at, loop)) {
+				u.needed = true
+			}
+			if o.inner != own && e.holds(own, o.at) {
+				u.needed = true
+			}
+		}
+		if in && o.reads && loop.Len() > 0 && u.takes {
+			u.needed = true
+		}
+	}
+	if !u.defined && e.definedOutsideOf(v, own) || e.isResult(v) {
+		u.needed = true
+	}
+	if u.takes && !u.defined && v.def.Init == facts.NoExpr && e.lang.Members.Overloads.Is() && !e.writtenBefore(v) && v.def.Kind == facts.Variable {
+		u.takes = e.eachOf(v)
+	}
+	return u
+}
+
+// eachOf says whether a variable has a value though none is written to it: that of each turn of a loop, or what was caught.
+func (e *extraction) eachOf(v *variable) bool {
+	for _, n := range e.tree.Around(v.def.At) {
+		switch n.Type() {
+		case "enhanced_for_statement":
+			if n.Part("name").Range() == v.def.At {
+				return true
+			}
+		case "catch_formal_parameter", "resource", "lambda_expression", "inferred_parameters", "type_pattern", "instanceof_expression", "formal_parameter", "spread_parameter":
+			return true
+		case "variable_declarator":
+			if n.Part("name").Range() == v.def.At {
+				return n.Part("value").OK()
+			}
+		}
+	}
+	return false
+}
+
+// writtenBefore says whether a variable is written before what is selected, besides where it is declared.
+func (e *extraction) writtenBefore(v *variable) bool {
+	return slices.ContainsFunc(v.all, func(o occurrence) bool { return o.writes && !o.defines && o.at.Start < e.at.Start })
+}
+
+// isResult says whether a variable is what the function gives back by its name.
+func (e *extraction) isResult(v *variable) bool {
+	for _, n := range e.tree.Around(v.def.At) {
+		if n.FieldName() == "result" {
+			return true
+		}
+	}
+	return false
+}
+
+// definedOutsideOf says whether a variable belongs to a function around that which is selected in.
+func (e *extraction) definedOutsideOf(v *variable, own int) bool {
+	return e.innerFunction(e.host.Range(), v.def.At) != own
+}
+
+// holds says whether the function of a number is around a range.
+func (e *extraction) holds(function int, at place.Range) bool {
+	for _, n := range e.tree.Around(at) {
+		if n.Index() == function {
+			return true
+		}
+	}
+	return false
+}
+
+// loopBeyond is the outermost loop around what is selected in which a variable is not defined.
+func (e *extraction) loopBeyond(v *variable) place.Range {
+	for _, n := range e.tree.Around(e.at) {
+		if e.Is(n, lang.Loop) && !inside(v.def.At, n.Range()) && inside(n.Range(), e.host.Range()) && inside(e.at, n.Range()) {
+			return n.Range()
+		}
+	}
+	return place.Range{}
+}
+
+// inAnyCase says whether something that is selected is done in any case.
+func (e *extraction) inAnyCase(o occurrence) bool {
+	chain := e.tree.Around(o.at)
+	for i := len(chain) - 1; i > 0; i-- {
+		if chain[i-1].Index() == e.block.Index() {
+			return true
+		}
+		around := chain[i-1]
+		if e.Is(around, lang.Branch|lang.Loop|lang.Choice|lang.Function) && !e.onceIn2(around, chain[i]) || e.mayBeLeft(around, chain[i]) {
+			return false
+		}
+	}
+	return e.value.OK()
+}
+
+// onceIn2 says whether a part of a branch or loop is evaluated in any case.
+func (e *extraction) onceIn2(around, part syntax.Node) bool {
+	return part.FieldName() == "initializer" || part.FieldName() == "condition" || part.FieldName() == "init" || strings.HasPrefix(around.Type(), "try") && part.FieldName() == "resources"
+}
+
+// readsInStatement says whether a variable is read in the statement in which it is written, before that.
+func (e *extraction) readsInStatement(v *variable, o occurrence) bool {
+	if o.reads {
+		return true
+	}
+	for _, st := range e.statements() {
+		if !inside(o.at, st.Range()) {
+			continue
+		}
+		return slices.ContainsFunc(v.all, func(p occurrence) bool {
+			return p.reads && inside(p.at, st.Range()) && !e.Is(st, lang.Branch|lang.Loop|lang.Choice)
+		})
+	}
+	return false
+}
+
+// captured says why a variable cannot be handed over, if it cannot: a function that uses it would see another one.
+func (e *extraction) captured(v *variable, u usage) error {
+	if u.defined {
+		if u.inNested && u.needed && u.writtenAnywhere {
+			return fmt.Errorf("%s is used in a function in it, and changed", v.name)
+		}
+		return nil
+	}
+	if u.written && (u.inNested || u.outNested) || u.inNested && u.writtenAnywhere {
+		return fmt.Errorf("%s is changed, and used in a function that is written within this one (line %d)", v.name, e.line(v.def.At.Start))
+	}
+	return nil
+}
+
+// typeFor is how the type of a variable is written.
+func (e *extraction) typeFor(v *variable) (string, error) {
+	if e.typed {
+		t, ok := e.values.Locals[v.def.At.Start]
+		switch {
+		case !ok || t.Type == "" && !t.Local:
+			return "", fmt.Errorf("the type of %s cannot be written here", v.name)
+		case t.Local:
+			return "", fmt.Errorf("the type of %s is known in this function alone", v.name)
+		}
+		for name, path := range t.Imports {
+			return "", fmt.Errorf("the type of %s is in %s, which this file does not import as %s yet", v.name, path, name)
+		}
+		return t.Type, nil
+	}
+	t := declaredType(e.file.Facts, v.def, e.text)
+	if t == "" {
+		t = e.ofInit(e.file.Facts, v.def)
+	}
+	if t == "" && e.Type != nil {
+		return "", fmt.Errorf("the type of %s is not written where it is declared (line %d)", v.name, e.line(v.def.At.Start))
+	}
+	if t == "" && e.lang.Checker != lang.NoChecker {
+		return "", fmt.Errorf("the type of %s is not known, as the compiler cannot be asked about this file", v.name)
+	}
+	if strings.HasPrefix(t, ":") {
+		t = strings.TrimSpace(t[1:])
+	}
+	if t != "" && e.optional(v) {
+		t += " | undefined"
+	}
+	return t, nil
+}
+
+// optional says whether a variable is a parameter that may be left out.
+func (e *extraction) optional(v *variable) bool {
+	return e.parentOf(e.nodeAt(v.def.At)).Type() == "optional_parameter"
+}
+
+func (s *scene) nodeAt(at place.Range) syntax.Node {
+	chain := s.around(at)
+	return chain[len(chain)-1]
+}
+
+// gives finds out what the function gives besides variables.
+func (e *extraction) gives() error {
+	r := &e.routine
+	switch {
+	case e.value.OK() && e.typed:
+		of := e.values.Exprs[0]
+		switch {
+		case of.Count != 1:
+			return fmt.Errorf("%s does not give one value", short(e.value.Text()))
+		case of.Type == "" || len(of.Imports) > 0:
+			return fmt.Errorf("the type of %s cannot be written here", short(e.value.Text()))
+		case of.Constant:
+			return fmt.Errorf("%s is a constant, which needs no function", short(e.value.Text()))
+		}
+		r.Gives = of.Type
+	case e.value.OK() && e.Type != nil:
+		if r.Gives = e.typeOf(e.value); r.Gives == "" {
+			return fmt.Errorf("what type %s has cannot be told here", short(e.value.Text()))
+		}
+	case e.value.OK():
+	case e.returns:
+		return e.givesOfFunction()
+	}
+	return nil
+}
+
+// givesOfFunction takes over what the function around says that it gives.
+func (e *extraction) givesOfFunction() error {
+	r := &e.routine
+	r.Returns = e.leavesAlways()
+	if !r.Returns || e.gaveNothing() && !e.named() {
+		r.Returns = r.Returns && e.Type == nil && !e.typed
+		return nil
+	}
+	if e.named() && e.gaveNothing() {
+		return errors.New("a return gives back what the function names, which the new one would not")
+	}
+	switch result := e.function.Part("result"); {
+	case result.OK():
+		r.Gives = typesOnly(e.scene, result)
+	case e.function.Part("return_type").OK():
+		async := strings.Contains(e.text2(e.function.Range().Start, e.headEnd(e.function)), "async")
+		if !async {
+			r.Gives = strings.TrimSpace(strings.TrimPrefix(e.function.Part("return_type").Text(), ":"))
+		}
+	case e.Type != nil:
+		if e.function.Index() != e.host.Index() || !e.function.Part("type").OK() {
+			return errors.New("what type is given back is not written where it is returned from")
+		}
+		r.Gives = e.function.Part("type").Text()
+	}
+	return nil
+}
+
+// named says whether the function around names its results.
+func (e *extraction) named() bool {
+	result := e.function.Part("result")
+	for p := range result.NamedChildren() {
+		if e.Is(p, lang.Parameter) && p.Part("name").OK() {
+			return true
+		}
+	}
+	return false
+}
+
+// typesOnly is a list of results without their names.
+func typesOnly(s *scene, result syntax.Node) string {
+	if !strings.HasPrefix(result.Text(), "(") {
+		return result.Text()
+	}
+	var types []string
+	for p := range result.NamedChildren() {
+		n := 0
+		for c := range p.NamedChildren() {
+			if c.FieldName() == "name" {
+				n++
+			}
+		}
+		for range max(n, 1) {
+			types = append(types, p.Part("type").Text())
+		}
+	}
+	if len(types) == 1 {
+		return types[0]
+	}
+	return "(" + strings.Join(types, ", ") + ")"
+}
+
+// nameFree says what has the name already, if something has.
+func (e *extraction) nameFree() error {
+	name := e.routine.Name
+	for _, v := range e.names.variables {
+		if v.name == name && !e.routine.Method {
+			return fmt.Errorf("there is a variable %s already (line %d)", name, e.line(v.def.At.Start))
+		}
+	}
+	if e.routine.Method {
+		for i := range e.file.Facts.Defs {
+			if d := &e.file.Facts.Defs[i]; inside(d.At, e.host.Range()) && d.Kind.IsCallable() && d.Scope != 0 {
+				return e.taken(int(d.At.Start), name)
+			}
+		}
+		return nil
+	}
+	return e.topFree(name)
+}
+
+// topFree says what has a name at the top of the file, or of what it sees by itself, if something has.
+func (s *scene) topFree(name string) error {
+	for i := range s.file.Facts.Defs {
+		if d := &s.file.Facts.Defs[i]; d.Name == name && d.Scope == 0 && d.Container == "" {
+			return fmt.Errorf("there is a %s %s already (line %d)", d.Kind, name, s.line(d.At.Start))
+		}
+	}
+	if s.lang.Scopes.Sees == lang.SeesFolder {
+		for _, o := range s.code.Named(name) {
+			if sameFolder(o.Path, s.path) && o.Container == "" {
+				return fmt.Errorf("there is a %s %s already, in %s", o.Kind, name, o.Path)
+			}
+		}
+	}
+	return nil
+}
+
+// put adds the function and its call.
+func (e *extraction) put() {
+	r := &e.routine
+	body := e.dedented(e.at, e.throughAddresses())
+	if e.value.OK() {
+		body = "return " + body + r.End
+	}
+	var lines []string
+	for _, v := range e.fresh {
+		if declared := e.Writer.Variable(v, "", r.End); !strings.HasSuffix(declared, "= None") {
+			lines = append(lines, declared)
+		}
+	}
+	lines = append(lines, body)
+	if len(r.Results) > 0 {
+		lines = append(lines, e.Writer.Return(r.Results, r.End))
+	}
+	r.Body = strings.Join(lines, "\n")
+	call := ""
+	if e.value.OK() {
+		call = e.Writer.Call(r)
+		if r.Awaits && e.Is(e.parentOf(e.value), lang.Reach|lang.Loose) {
+			call = "(" + call + ")"
+		}
+	} else {
+		call = e.Writer.Take(r)
+	}
+	e.add(e.at, e.written(hung(call, e.indent(e.at.Start))), "call")
+	e.behind(e.host, r)
+}
+
+// behind adds a function behind another one.
+func (e *extraction) behind(host syntax.Node, r *lang.Routine) {
+	end := host.Range().End
+	for end < uint32(len(e.text)) && e.text[end] != '\n' {
+		end++
+	}
+	indent := e.indent(host.Range().Start)
+	written := e.Writer.Routine(r)
+	if indent == "" {
+		written = e.formatted(written)
+	}
+	written = lang.Lines(written, indent)
+	blank := strings.Repeat("\n", e.Writer.Blank(indent != ""))
+	if end == uint32(len(e.text)) {
+		e.add(place.Range{Start: end, End: end}, e.written("\n"+blank+written), "new function")
+		return
+	}
+	e.add(place.Range{Start: end + 1, End: end + 1}, e.written(blank+written+"\n"), "new function")
+}
+
+// throughAddresses has variables that are handed over by their address be used through it.
+func (e *extraction) throughAddresses() (all []text.Edit) {
+	for _, p := range e.routine.Params {
+		if !p.Address {
+			continue
+		}
+		for _, v := range e.names.variables {
+			if v.name != p.Name || inside(v.def.At, e.at) {
+				continue
+			}
+			for _, o := range v.all {
+				if !inside(o.at, e.at) {
+					continue
+				}
+				n := e.nodeAt(o.at)
+				around := e.parentOf(n)
+				switch {
+				case around.Type() == "unary_expression" && around.Has("&"):
+					all = append(all, text.Edit{Start: int(around.Range().Start), End: int(around.Range().End), New: []byte(p.Name)})
+				case around.Type() == "selector_expression" && n.FieldName() == "operand":
+				case e.Is(around, lang.Reach|lang.Loose):
+					all = append(all, text.Edit{Start: int(o.at.Start), End: int(o.at.End), New: []byte("(*" + p.Name + ")")})
+				default:
+					all = append(all, text.Edit{Start: int(o.at.Start), End: int(o.at.End), New: []byte("*" + p.Name)})
+				}
+			}
+		}
+	}
+	slices.SortFunc(all, func(a, b text.Edit) int { return cmp.Compare(a.Start, b.Start) })
+	return all
+}
