@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/change/restructure"
+	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/disk/door"
 	"rooktrail/internal/core/file/text"
@@ -33,6 +34,7 @@ type Changes struct {
 	*rename.Renamer
 	*replace.Replacer
 	*restructure.Restructurer
+	*tidy.Tidier
 	// Hunks tells in what files differ from commits.
 	Hunks *hunk.Reader
 	code  *codebase.Base

@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/replace"
 	"rooktrail/internal/core/change/restructure"
+	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/know/answer"
@@ -50,6 +51,7 @@ func New(root string) *Workspace {
 	w.Search = search.New(w.Code)
 	w.Answers = answer.New(w.Code, w.Search)
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
-	w.Changes = &Changes{Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunk.New(w.Code), code: w.Code, maker: making.New(root, "")}
+	hunks := hunk.New(w.Code)
+	w.Changes = &Changes{Tidier: tidy.New(w.Code, hunks), Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
 	return w
 }

@@ -189,6 +189,7 @@ func (m *Model) makeParts() {
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
 	m.writing.Whole = ws.Changes.Made
+	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
 	m.sweeps = sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)

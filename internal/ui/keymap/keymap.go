@@ -156,6 +156,7 @@ const (
 	Quit           Action = "quit"
 
 	Rename        Action = "rename"
+	InOrder       Action = "in-order"
 	MakeVariable  Action = "make-variable"
 	MakeFunction  Action = "make-function"
 	PutInPlace    Action = "put-in-place"
@@ -371,6 +372,7 @@ func Default() Map {
 		{MakeFunction, []string{"C m"}, "make a function of what is selected", Changing, false, false},
 		{PutInPlace, []string{"C p"}, "what this stands for, put in its place", Changing, false, false},
 		{Parameters, []string{"C t"}, "what this function takes, and its calls give", Changing, false, false},
+		{InOrder, []string{"C o"}, "put in order: the form, the imports", Changing, false, false},
 		{ReplaceHere, []string{"C /"}, "in this file, or in what is selected", Changing, false, false},
 		{ChangeUndo, []string{"C u"}, "take back the last change over files", Changing, false, false},
 		{ChangeAgain, []string{"C a"}, "make it again", Changing, false, false},
@@ -471,7 +473,7 @@ var hints = map[Action]string{
 	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
 	ChangedPlaces: "changes", Unused: "unused",
-	MakeVariable: "variable", MakeFunction: "function", PutInPlace: "in place", Parameters: "takes",
+	MakeVariable: "variable", MakeFunction: "function", PutInPlace: "in place", InOrder: "order", Parameters: "takes",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",

@@ -161,6 +161,7 @@ var namings = map[Action]string{
 	Edit:         "hand it to your editor: open in editor, external editor, my editor, edit elsewhere, open in other editor",
 	OpenOutside:  "open it with the desktop: open in browser, open externally, reveal in finder, open with, preview image, default application",
 
+	InOrder:       "put this file in order: format, format file, format selection, format changed lines, prettify, tidy, reformat, organise imports, organize imports, optimize imports, add import, missing import, remove unused imports, sort imports, indentation",
 	MakeVariable:  "make a variable of the expression: extract variable, introduce variable, extract local, extract constant, name this expression, refactor, pull out expression, new variable",
 	MakeFunction:  "make a function of the selection: extract function, extract method, pull out method, refactor selection, new function from lines, split function",
 	PutInPlace:    "put what a name stands for in its place: inline variable, inline function, inline method, unfold call, refactor inline, remove variable",

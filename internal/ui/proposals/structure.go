@@ -8,6 +8,7 @@ import (
 
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/restructure"
+	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
@@ -47,6 +48,9 @@ func work[T any](s *Surface, out func(ctx context.Context) (T, error), then func
 		it, err := out(ctx)
 		return outcome[T]{it, err}
 	}, func(o outcome[T]) surface.Intent {
+		if errors.Is(o.err, tidy.ErrInForm) {
+			return surface.Say("%v", o.err)
+		}
 		if errors.Is(o.err, restructure.ErrNoExpression) || errors.Is(o.err, restructure.ErrNoStatements) {
 			return surface.Say("%v; {grow} selects the next larger piece", o.err)
 		}

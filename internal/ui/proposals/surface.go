@@ -37,6 +37,7 @@ type Project interface {
 	Subject(ctx context.Context, path string, offset int) (rename.Subject, error)
 	Begin(ctx context.Context, a rename.Asked) (*proposal.Proposal, rename.Rest, error)
 	structure
+	orderly
 	Make(ctx context.Context, p *proposal.Proposal) (*making.Change, error)
 	Undo(ctx context.Context) (*making.Change, error)
 	Redo(ctx context.Context) (*making.Change, error)
@@ -116,6 +117,7 @@ func (s *Surface) Commands() surface.Commands {
 		keymap.MakeFunction: s.function,
 		keymap.PutInPlace:   s.inline,
 		keymap.Parameters:   s.parameters,
+		keymap.InOrder:      s.tidy,
 		keymap.Replace:      func() surface.Intent { return s.replace(s.everywhere()) },
 		keymap.ReplaceHere:  func() surface.Intent { return s.replace(s.inFile()) },
 		keymap.ReplaceSweep: func() surface.Intent {

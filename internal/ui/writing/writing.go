@@ -115,6 +115,9 @@ type Model struct {
 	asks     askline.Surface
 }
 
+// Settings are what the user has set, to be asked for beside the screen, too; nil before that is known.
+func (m *Model) Settings() *settings.Settings { return m.set.Load() }
+
 // New makes one in which nothing is written; beside gives nil while nothing can be kept for after a crash.
 func New(host Host, project Project, f *frame.Frame, keys keymap.Map, own *keymap.Owned, beside func() desk.Beside) *Model {
 	m := &Model{host: host, project: project, frame: f, keys: keys, own: own, compare: compare.NewSurface(), pens: map[*desk.Text]*pen{}, unlocked: map[string]bool{}, before: map[string]before{}}

@@ -377,6 +377,9 @@ func (s *scene) typed(n syntax.Node, name string) (lang.Variable, error) {
 	values, ok := s.values(check.Asked{Exprs: []place.Range{n.Range()}})
 	if !ok {
 		v.Type = s.typeOf(n)
+		if v.Type == "void" {
+			return v, fmt.Errorf("%s has no value that a variable could hold", short(n.Text()))
+		}
 		if s.Type != nil && v.Type == "" {
 			s.warn(n.Range(), false, "its type cannot be told here, and is left to the compiler")
 		}
@@ -424,9 +427,14 @@ func (s *scene) declare(at room, v lang.Variable, value syntax.Node, uses []synt
 		}
 		return
 	}
-	all := edits(uses, v.Name)
-	inner := s.dedented(where, all)
-	s.add(where, s.written(hung(s.Writer.Wrap(declaration+"\n"+inner, s.step(), at.value), indent)), "new variable")
+	inner := declaration + "\n" + s.dedented(where, edits(uses, v.Name))
+	if len(uses) == 1 && s.alone(uses[0], at.before) {
+		inner = declaration
+	}
+	for where.Start > 0 && strings.IndexByte(" \t\r\n", s.text[where.Start-1]) >= 0 {
+		where.Start--
+	}
+	s.add(where, " "+s.written(hung(s.Writer.Wrap(inner, s.step(), at.value), s.indent(where.Start))), "new variable")
 }
 
 // hung is a text of several lines with indentation in front of all but the first.

@@ -6,6 +6,7 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 
@@ -46,6 +47,22 @@ func (a *Archive) Unpacked(m *Machine, name string) string {
 		return ""
 	}
 	return filepath.ToSlash(target)
+}
+
+// Named are the files in it that have a name, whatever folder they are in, by the names by which they are asked for.
+func (a *Archive) Named(base string) (all []string) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	if a.entries == nil {
+		a.read()
+	}
+	for name := range a.entries {
+		if path.Base(name) == base {
+			all = append(all, name)
+		}
+	}
+	slices.Sort(all)
+	return all
 }
 
 // read lists the archive.

@@ -35,6 +35,11 @@ type Imports interface {
 	// Type is the file outside of the project that defines a type of a package; ""
 	// if it is not on the machine.
 	Type(pkg, name string) string
+	// Reach is how a file imports a name that another file of the project defines; ok is false if it need not, or cannot.
+	Reach(file, definer, name string) (imp facts.Imported, ok bool)
+	// Known are the imports by which a file would know a name that is defined outside of the project, the likeliest first;
+	// member is what is wanted of it, "" for nothing.
+	Known(file, name, member string) []facts.Imported
 }
 
 // Tree is what Imports also has to be where files see by SeesModules.
@@ -65,6 +70,12 @@ func (Flat) Inside(string, string) string { return "" }
 
 // Type implements Imports.
 func (Flat) Type(string, string) string { return "" }
+
+// Reach implements Imports.
+func (Flat) Reach(string, string, string) (facts.Imported, bool) { return facts.Imported{}, false }
+
+// Known implements Imports.
+func (Flat) Known(string, string, string) []facts.Imported { return nil }
 
 // NoImports is for languages whose imports name packages, not files.
 func NoImports(Project) Imports { return named{} }

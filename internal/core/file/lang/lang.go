@@ -60,6 +60,8 @@ type Language struct {
 	Outside Outside
 	// Imports finds what its imports lead to, in one project.
 	Imports func(Project) Imports
+	// Importing changes what its files import.
+	Importing Importing
 	// Checker asks a compiler.
 	Checker Checker
 	// Structure is how its code is built.

@@ -213,7 +213,7 @@ func Data(l Language) *Language {
 	}
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
-	l.Checker, l.Structure, l.Format = NoChecker, NoStructure, AsWritten
+	l.Importing, l.Checker, l.Structure, l.Format = NoImporting, NoChecker, NoStructure, AsWritten
 	return &l
 }
 

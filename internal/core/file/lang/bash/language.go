@@ -29,6 +29,7 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: lang.None, Unmarked: lang.None},
 	Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },
+	Importing: lang.NoImporting,
 	Checker:   lang.NoChecker,
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,

@@ -62,6 +62,7 @@ var Language = &lang.Language{
 			Sum/1 Reset/0 BlockSize/0 Handle/2 Enabled/2 WithAttrs/1 WithGroup/1 LogValue/0 Visit/1 Generate/2`),
 		Marks: lang.None, Unmarked: lang.None},
 	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Importing: importing{},
 	Checker:   checker{},
 	Structure: structure,
 	Format:    format.Source,

@@ -37,6 +37,7 @@ var Language = &lang.Language{
 			readObject/1 writeObject/1 readResolve/0 writeReplace/0 get/0 accept/1 apply/1 test/1`),
 		Marks: []string{"@"}, Unmarked: []string{"@Override"}},
 	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Importing: importing,
 	Checker:   lang.NoChecker,
 	Structure: structure,
 	Format:    lang.AsWritten,

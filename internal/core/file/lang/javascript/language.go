@@ -71,6 +71,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 			Visible: func(s lang.Symbol) bool { return s.Has("export") || s.Container != "" && !s.Has("private") },
 			Entries: lang.WordsOf("main"), Called: lang.WordsOf("toString toJSON valueOf"), Marks: []string{"@"}, Unmarked: lang.None},
 		Imports:   Imports,
+		Importing: importing(g),
 		Checker:   lang.NoChecker,
 		Structure: structure(g),
 		Format:    lang.AsWritten,

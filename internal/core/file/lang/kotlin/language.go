@@ -28,6 +28,7 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private", "internal") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"), Marks: []string{"@"}, Unmarked: lang.None},
 	Imports:   lang.NoImports,
+	Importing: lang.NoImporting,
 	Checker:   lang.NoChecker,
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,

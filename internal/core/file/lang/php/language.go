@@ -30,6 +30,7 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: []string{"#["}, Unmarked: lang.None},
 	Imports:   lang.NoImports,
+	Importing: lang.NoImporting,
 	Checker:   lang.NoChecker,
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,

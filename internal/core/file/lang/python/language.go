@@ -39,6 +39,7 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") },
 		Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"@"}, Unmarked: lang.None},
 	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Importing: importing,
 	Checker:   lang.NoChecker,
 	Structure: structure,
 	Format:    lang.AsWritten,

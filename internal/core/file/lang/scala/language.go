@@ -31,6 +31,7 @@ var Language = &lang.Language{
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 apply unapply unapplySeq update compare/1 canEqual/1 run/0 close/0"),
 		Marks:  []string{"@"}, Unmarked: []string{"@tailrec", "@inline"}},
 	Imports:   lang.NoImports,
+	Importing: lang.NoImporting,
 	Checker:   lang.NoChecker,
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,

@@ -29,6 +29,7 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "open") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("encode/1 hash/1"), Marks: []string{"@"}, Unmarked: lang.None},
 	Imports:   lang.NoImports,
+	Importing: lang.NoImporting,
 	Checker:   lang.NoChecker,
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,

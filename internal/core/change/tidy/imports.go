@@ -1,0 +1,358 @@
+package tidy
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"errors"
+	"path"
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
+)
+
+// Missing is a name that means nothing in a file, and what could be imported so that it does.
+type Missing struct {
+	// Name stands first at Line, counted from 1.
+	Name string
+	Line int
+	// Choices are the imports that would make it known, the likeliest first.
+	Choices []facts.Imported
+}
+
+// Imports is what can be done about what a file imports.
+type Imports struct {
+	Path string
+	// Missing are names that are not known; of which there is one choice, that is taken.
+	Missing []Missing
+	// Unused are the names that are imported for nothing.
+	Unused []string
+	file   *codebase.File
+	drop   []place.Range
+}
+
+// Imports finds out what a file imports for nothing, and what it does not that it needs.
+func (t *Tidier) Imports(ctx context.Context, file string) (*Imports, error) {
+	if err := t.code.Await(ctx, func(p *codebase.Progress) bool { return p.Done || p.Err != nil }); err != nil {
+		return nil, err
+	}
+	l := t.code.Languages().Of(file)
+	if l == nil || l.Importing == lang.NoImporting {
+		return nil, errors.New("the imports of this language are left to you")
+	}
+	f, err := t.code.Load(ctx, file)
+	if err != nil {
+		return nil, err
+	}
+	if f.Facts == nil {
+		return nil, errors.New("this file could not be read as " + l.Name)
+	}
+	w := &seeker{Tidier: t, ctx: ctx, lang: l, file: f, resolver: resolve.New(t.code), imports: l.Imports(t.code)}
+	out := &Imports{Path: file, file: f}
+	w.unused(out)
+	w.missing(out)
+	return out, ctx.Err()
+}
+
+// InOrder proposes to take out what is imported for nothing, to add what is missing, as it was chosen by name, and to put
+// all of it in order.
+func (t *Tidier) InOrder(ctx context.Context, i *Imports, chosen map[string]facts.Imported) (*proposal.Proposal, error) {
+	l := t.code.Languages().Of(i.Path)
+	var add []facts.Imported
+	for _, m := range i.Missing {
+		if c, ok := chosen[m.Name]; ok {
+			add = append(add, c)
+		} else if len(m.Choices) == 1 {
+			add = append(add, m.Choices[0])
+		}
+	}
+	out, err := l.Importing.Change(ctx, i.file.Text.Bytes(), i.drop, add)
+	if err != nil {
+		return nil, err
+	}
+	p := &proposal.Proposal{Title: "the imports of " + path.Base(i.Path)}
+	if !bytes.Equal(out, i.file.Text.Bytes()) {
+		differing(p, i.file, out, func(int, int) bool { return true })
+	}
+	if len(p.Files) == 0 {
+		return nil, ErrInForm
+	}
+	for _, at := range p.Files {
+		for n := range at.Places {
+			at.Places[n].What = "import"
+		}
+	}
+	return p, nil
+}
+
+// seeker looks for the imports of one file.
+type seeker struct {
+	*Tidier
+	ctx      context.Context
+	lang     *lang.Language
+	file     *codebase.File
+	resolver *resolve.Resolver
+	imports  lang.Imports
+}
+
+// unused finds what is imported for nothing.
+func (s *seeker) unused(out *Imports) {
+	f := s.file.Facts
+	listed := map[place.Range]bool{}
+	for i := range f.Defs {
+		d := &f.Defs[i]
+		if d.Import == 0 || d.Scope != 0 || d.Kind != facts.Import && d.Kind != facts.Package {
+			continue
+		}
+		imp := f.Imports[d.Import-1]
+		if path.Base(s.file.Path) == s.front() || s.lang.Importing.Stays(imp, d.Name, s.file.Text.Bytes()) || s.uses(d, &imp) {
+			continue
+		}
+		at := d.At
+		if at.Len() == 0 {
+			at = imp.At
+		}
+		if listed[at] || s.handsOn(d) {
+			continue
+		}
+		listed[at] = true
+		out.Unused = append(out.Unused, d.Name)
+		out.drop = append(out.drop, at)
+	}
+}
+
+// front is the file of a folder that imports what it hands on; "" for none.
+func (s *seeker) front() string {
+	for _, name := range s.lang.Files.Front {
+		if strings.HasPrefix(name, "__") {
+			return name
+		}
+	}
+	return ""
+}
+
+// handsOn says whether a definition is what a file hands on to those that import it.
+func (s *seeker) handsOn(d *facts.Def) bool {
+	return strings.HasPrefix(strings.TrimSpace(string(d.Full.In(s.file.Text.Bytes()))), "export")
+}
+
+// uses says whether a name that is imported is used.
+func (s *seeker) uses(d *facts.Def, imp *facts.Imported) bool {
+	names := []string{d.Name}
+	if imp.Alias == "" {
+		file, last := imp.ModuleNames()
+		names = append(names, file, last, strings.TrimPrefix(file, "go-"), strings.TrimSuffix(file, "-go"))
+		if module := s.imports.Module(s.file.Path, *imp); module != "" {
+			names = append(names, s.packageIn(module))
+		} else if imp.Name == "" && path.Dir(imp.Path) != "." {
+			names = append(names, path.Base(path.Dir(imp.Path))) // behind it there is the number of a version
+		}
+	}
+	for _, u := range s.file.Facts.Uses {
+		if u.Role == facts.ImportUse || d.Full.Start <= u.At.Start && u.At.End <= d.Full.End && d.Full.Len() > 0 || u.Base != facts.NoExpr || !slices.Contains(names, u.Name) {
+			continue
+		}
+		if !s.local(u) {
+			return true
+		}
+	}
+	return false
+}
+
+// packageIn is the name that the files of a folder give to their package.
+func (s *seeker) packageIn(folder string) string {
+	for f := range s.code.Listing().Files() {
+		if path.Dir(f.Path) == folder {
+			if facts, _ := s.code.Facts(s.ctx, f.Path); facts != nil && facts.Package != "" && !strings.HasSuffix(facts.Package, "_test") {
+				return facts.Package
+			}
+		}
+	}
+	return ""
+}
+
+// local says whether what is used is defined in the file itself, and not imported.
+func (s *seeker) local(u facts.Use) bool {
+	a := s.resolver.Meanings(s.ctx, s.file.Path, []int{int(u.At.Start)})[0]
+	if a.Path != s.file.Path {
+		return false
+	}
+	id := s.file.Facts.DefAt(int(a.At.Start))
+	return id != facts.NoDef && s.file.Facts.Defs[id].Import == 0
+}
+
+// missing finds names that mean nothing, and what could be imported for them.
+func (s *seeker) missing(out *Imports) {
+	f := s.file.Facts
+	seen := map[string]bool{}
+	for i := range f.Defs {
+		seen[f.Defs[i].Name] = f.Defs[i].Scope == 0
+	}
+	for i := range f.Imports {
+		if f.Imports[i].Name == "*" && s.lang.Scopes.Sees == lang.SeesItself {
+			return // they may come from there
+		}
+	}
+	for n, u := range f.Uses {
+		if s.ctx.Err() != nil {
+			return
+		}
+		if u.Base != facts.NoExpr || u.Role == facts.ImportUse || seen[u.Name] || s.lang.Scopes.Builtin[u.Name] || s.lang.Names.Reserved[u.Name] {
+			continue
+		}
+		member := s.memberBehind(n)
+		if !s.lang.Importing.Wanted(u, member != "") {
+			continue
+		}
+		if a := s.resolver.Meanings(s.ctx, s.file.Path, []int{int(u.At.Start)})[0]; a.Path != "" || s.outside(u) {
+			continue
+		}
+		seen[u.Name] = true
+		if choices := s.choices(u, member); len(choices) > 0 {
+			line, _ := s.file.Text.Position(int(u.At.Start))
+			out.Missing = append(out.Missing, Missing{Name: u.Name, Line: line, Choices: choices})
+		}
+	}
+}
+
+// outside says whether a name is known to belong to something outside, though not where.
+func (s *seeker) outside(u facts.Use) bool {
+	return s.resolver.Definition(s.ctx, s.file.Path, int(u.At.Start)).Outside != ""
+}
+
+// memberBehind is what stands behind the dot after a use; "" for nothing.
+func (s *seeker) memberBehind(n int) string {
+	u := s.file.Facts.Uses[n]
+	for _, v := range s.file.Facts.Uses[n+1:] {
+		if v.At.Start == u.At.End+1 && v.Base != facts.NoExpr {
+			return v.Name
+		}
+		if v.At.Start > u.At.End+1 {
+			break
+		}
+	}
+	return ""
+}
+
+// choices are the imports by which a name would be known: as other files of the project import it, as its files define it,
+// and as libraries do.
+func (s *seeker) choices(u facts.Use, member string) []facts.Imported {
+	all := s.habit(u.Name, member)
+	all = append(all, s.defined(u, member)...)
+	if len(all) == 0 {
+		all = append(all, s.imports.Known(s.file.Path, u.Name, member)...)
+	}
+	var out []facts.Imported
+	for _, i := range all {
+		i.At = place.Range{}
+		if !slices.Contains(out, i) && len(out) < mostChoices {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// mostChoices bounds what one chooses from, mostRead the files that are read to see how others import something.
+const (
+	mostChoices = 12
+	mostRead    = 300
+)
+
+// habit is how other files of the project make a name known, that first which most do.
+func (s *seeker) habit(name, member string) (all []facts.Imported) {
+	count := map[facts.Imported]int{}
+	files := s.code.Mentioning(name)
+	for _, p := range files[:min(len(files), mostRead)] {
+		if p == s.file.Path || s.lang.Family != s.family(p) || s.ctx.Err() != nil {
+			continue
+		}
+		f, _ := s.code.Facts(s.ctx, p)
+		if f == nil {
+			continue
+		}
+		for i := range f.Defs {
+			d := &f.Defs[i]
+			if d.Name != name || d.Import == 0 || d.Scope != 0 {
+				continue
+			}
+			if imp, ok := s.fromHere(p, f.Imports[d.Import-1], name); ok {
+				count[imp]++
+			}
+		}
+	}
+	for imp := range count {
+		all = append(all, imp)
+	}
+	slices.SortFunc(all, func(a, b facts.Imported) int {
+		return cmp.Or(count[b]-count[a], strings.Compare(a.Path, b.Path), strings.Compare(a.Name, b.Name))
+	})
+	if len(all) > 1 && count[all[0]] >= 4*count[all[1]] {
+		return all[:1]
+	}
+	return all
+}
+
+func (s *seeker) family(p string) string {
+	if l := s.code.Languages().Of(p); l != nil {
+		return l.Family
+	}
+	return ""
+}
+
+// fromHere is what another file imports as this one would: a path that is relative leads from here.
+func (s *seeker) fromHere(other string, imp facts.Imported, name string) (facts.Imported, bool) {
+	imp.At = place.Range{}
+	if !strings.HasPrefix(imp.Path, ".") && imp.Level == 0 {
+		return imp, true
+	}
+	module := s.imports.Module(other, imp)
+	if module == "" || module == s.file.Path {
+		return imp, false
+	}
+	if path.Dir(other) == path.Dir(s.file.Path) {
+		return imp, true
+	}
+	here, ok := s.imports.Reach(s.file.Path, module, cmp.Or(imp.Name, name))
+	here.Name, here.Alias = imp.Name, imp.Alias
+	return here, ok
+}
+
+// defined is how this file would import what files of the project define under a name.
+func (s *seeker) defined(u facts.Use, member string) (all []facts.Imported) {
+	if s.lang.Scopes.Sees == lang.SeesFolder { // what is imported are whole folders
+		return s.folders(u.Name, member)
+	}
+	for _, o := range s.code.Named(u.Name) {
+		if o.Container != "" || o.Path == s.file.Path || s.family(o.Path) != s.lang.Family || s.code.Languages().IsTest(o.Path) || u.Role == facts.TypeUse && !o.Kind.IsType() {
+			continue
+		}
+		if imp, ok := s.imports.Reach(s.file.Path, o.Path, u.Name); ok {
+			all = append(all, imp)
+		}
+	}
+	return all
+}
+
+// folders are the packages of the project that have a name and what is wanted of them.
+func (s *seeker) folders(name, member string) (all []facts.Imported) {
+	for _, o := range s.code.Named(member) {
+		if o.Container != "" || s.family(o.Path) != s.lang.Family || s.code.Languages().IsTest(o.Path) {
+			continue
+		}
+		if path.Base(path.Dir(o.Path)) != name {
+			if f, _ := s.code.Facts(s.ctx, o.Path); f == nil || f.Package != name {
+				continue
+			}
+		}
+		if imp, ok := s.imports.Reach(s.file.Path, o.Path, name); ok {
+			all = append(all, imp)
+		}
+	}
+	return all
+}
