@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/know/project"
 )
 
@@ -104,6 +105,11 @@ func (w *Workspace) Create(ctx context.Context, p string) (string, error) {
 	rel, err := w.filing.Create(p)
 	w.filed(ctx, err)
 	return rel, err
+}
+
+// Move proposes to give a file or folder another path, with all that refers to it; see rename.Renamer.
+func (w *Workspace) Move(ctx context.Context, from, to string) (*proposal.Proposal, error) {
+	return w.Changes.Move(ctx, from, to)
 }
 
 // Rename gives a file or folder another path in the project.

@@ -179,7 +179,7 @@ func New(life context.Context, ws *workspace.Workspace, start place.Place, palet
 func (m *Model) newAsker() *surface.Asker { return surface.NewAsker(m.life, nil) }
 
 func (m *Model) makeParts() {
-	h, ws, p := host{m}, m.ws, newProject(m.ws)
+	h, ws, p := host{m}, m.ws, project{m.ws, m.ws.Code, m.ws.Search, m.ws.Answers, m.ws.Lists}
 	m.writing = writing.New(h, p, m.frame, m.keys, m.mine, func() desk.Beside {
 		if store := ws.Recovery(); store != nil {
 			return store

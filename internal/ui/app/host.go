@@ -5,6 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/trail"
@@ -120,6 +121,9 @@ func (a around) Holding() map[string]int { return a.m.marks.Holding() }
 
 // Unsaved implements tree.Around.
 func (a around) Unsaved() map[string]bool { return a.m.writing.Unsaved() }
+
+// Propose implements tree.Around.
+func (a around) Propose(p *proposal.Proposal) surface.Intent { return a.m.changes.Propose(p) }
 
 // mostStops is how many stops the scout knows.
 const mostStops = 500

@@ -17,7 +17,3 @@ type project struct {
 	*answer.Guide
 	*lists.Keeper
 }
-
-func newProject(ws *workspace.Workspace) project {
-	return project{ws, ws.Code, ws.Search, ws.Answers, ws.Lists}
-}

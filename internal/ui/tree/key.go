@@ -285,7 +285,10 @@ func (m *Model) carryOut() tea.Cmd {
 			made, err := files.Create(ctx, value)
 			return done{words: made + " is there now; " + on.Undo.Help().Key + " takes it back", moved: filing.Moved{To: made}, choose: made, err: err}
 		case rename:
-			to, err := files.Rename(ctx, a.path, value)
+			if p, err := files.Move(ctx, a.path, value); err == nil && (p.Count().Places > 0 || p.Count().Out > 0) {
+				return done{proposal: p}
+			}
+			to, err := files.Rename(ctx, a.path, value) // nothing refers to it, or it is said why it cannot be
 			return done{words: a.path + " is " + to + " now; " + on.Undo.Help().Key + " takes it back", moved: filing.Moved{From: a.path, To: to}, choose: to, err: err}
 		}
 		err := files.Delete(ctx, a.path)

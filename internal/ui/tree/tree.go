@@ -12,6 +12,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
@@ -31,6 +32,8 @@ type Files interface {
 	Files(ctx context.Context, query string, limit int) []search.FileHit
 	Create(ctx context.Context, path string) (string, error)
 	Rename(ctx context.Context, from, to string) (string, error)
+	// Move proposes to rename, with what refers to it.
+	Move(ctx context.Context, from, to string) (*proposal.Proposal, error)
 	Delete(ctx context.Context, path string) error
 	Undo(ctx context.Context) (did string, moved filing.Moved, err error)
 	Absolute(path string) string
@@ -42,6 +45,8 @@ type Around interface {
 	Holding() map[string]int
 	// Unsaved are the files with text that is not saved.
 	Unsaved() map[string]bool
+	// Propose shows a change before it is made.
+	Propose(p *proposal.Proposal) surface.Intent
 }
 
 // root is the path of the project's folder.
@@ -119,6 +124,8 @@ type done struct {
 	moved  filing.Moved
 	choose string
 	err    error
+	// proposal is what is to be looked at before anything is done; nil for nothing.
+	proposal *proposal.Proposal
 }
 
 // count notes how many files with text that is not saved are in each folder.
@@ -388,6 +395,11 @@ func (m *Model) reveal(p string) tea.Cmd {
 // carriedOut shows what came of something that was done. Whoever has closed the tree meanwhile is
 // told, too.
 func (m *Model) carriedOut(d done) surface.Intent {
+	if d.proposal != nil {
+		todo := m.around.Propose(d.proposal)
+		todo.Close = m.shown
+		return todo
+	}
 	m.note = d.words
 	if d.err != nil {
 		m.note = d.err.Error()

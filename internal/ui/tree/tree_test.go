@@ -12,6 +12,9 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"rooktrail/internal/core/change/filing"
+	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/surface"
@@ -71,6 +74,17 @@ func (f *files) Rename(_ context.Context, from, to string) (string, error) {
 	f.paths[slices.Index(f.paths, from)] = to
 	return to, nil
 }
+
+// Move implements Files: c.go is referred to by a.go.
+func (f *files) Move(_ context.Context, from, to string) (*proposal.Proposal, error) {
+	p := &proposal.Proposal{Title: "move " + from + " to " + to}
+	if from == "in/deep/c.go" {
+		p.Add("a.go", func() *text.Document { return text.NewDocument([]byte("b")) }, proposal.Place{At: place.Range{End: 1}, New: "c"})
+	}
+	return p, nil
+}
+
+func (f *files) Propose(p *proposal.Proposal) surface.Intent { return surface.Say("%s", p.Title) }
 
 func (f *files) Delete(_ context.Context, p string) error {
 	f.did = append(f.did, "delete "+p)
@@ -252,4 +266,13 @@ func TestClosedWhileLooking(t *testing.T) {
 	}
 	assert.Equal(t, before, d.shown())
 	assert.False(t, d.Busy())
+}
+
+// What is referred to is renamed by a proposal, and the tree is closed for that.
+func TestRenamingWhatIsReferredTo(t *testing.T) {
+	d := begin("in/deep/c.go")
+	d.press("alt+r", "x", "enter")
+	assert.Equal(t, "move in/deep/c.go to in/deep/c.gox", d.last.Say)
+	assert.True(t, d.last.Close)
+	assert.Empty(t, d.files.did)
 }

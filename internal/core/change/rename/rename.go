@@ -131,7 +131,8 @@ func (r *Renamer) Begin(ctx context.Context, a Asked) (p *proposal.Proposal, res
 		return nil, nil, fmt.Errorf("%s is its name already", a.New)
 	}
 	if len(b.Definitions) == 0 {
-		return nil, nil, fmt.Errorf("%s is a package or module: rename its folder or file instead, which proposes the changes to what imports it", b.Name)
+		p, err := r.moduleNamed(ctx, b, a.New)
+		return p, nothing, err
 	}
 	w.allowed()
 	w.places()
@@ -139,6 +140,28 @@ func (r *Renamer) Begin(ctx context.Context, a Asked) (p *proposal.Proposal, res
 	w.files()
 	w.proposal.Order()
 	return w.proposal.Clone(), w.rest, ctx.Err()
+}
+
+// nothing is the rest of a proposal that has all in it.
+func nothing(context.Context) (*proposal.Proposal, error) { return &proposal.Proposal{}, nil }
+
+// moduleNamed proposes another name for the file or folder that a module or package is.
+func (r *Renamer) moduleNamed(ctx context.Context, b resolve.Bound, name string) (*proposal.Proposal, error) {
+	from := b.Answers[0].Path
+	if path.IsAbs(from) {
+		return nil, fmt.Errorf("%s is outside this project", b.Name)
+	}
+	ending := ""
+	if r.code.Has(from) && r.code.Languages().Of(from) != nil {
+		ending = path.Ext(from)
+	}
+	if strings.ContainsAny(name, "/\\") {
+		return nil, fmt.Errorf("%s cannot be the name of a package or module", name)
+	}
+	if stem := strings.TrimSuffix(path.Base(from), ending); ending != "" && stem != b.Name && path.Base(path.Dir(from)) == b.Name {
+		from, ending = path.Dir(from), "" // the file stands for its folder
+	}
+	return r.Move(ctx, from, path.Join(path.Dir(from), name+ending))
 }
 
 // rest finds what takes longer.

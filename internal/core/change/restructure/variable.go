@@ -12,6 +12,7 @@ import (
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
@@ -431,10 +432,18 @@ func (s *scene) declare(at room, v lang.Variable, value syntax.Node, uses []synt
 	if len(uses) == 1 && s.alone(uses[0], at.before) {
 		inner = declaration
 	}
-	for where.Start > 0 && strings.IndexByte(" \t\r\n", s.text[where.Start-1]) >= 0 {
-		where.Start--
+	before := where.Start
+	for before > 0 && strings.IndexByte(" \t\r\n", s.text[before-1]) >= 0 {
+		before--
 	}
-	s.add(where, " "+s.written(hung(s.Writer.Wrap(inner, s.step(), at.value), s.indent(where.Start))), "new variable")
+	by := s.written(hung(s.Writer.Wrap(inner, s.step(), at.value), s.indent(before)))
+	line := uint32(s.file.Text.Offset(s.line(before), 1))
+	if run, ok := s.lang.Signs.Runs(s.text[line:before]).At(int(before-line) - 1); before > line && ok && run.Role == lexical.Comment {
+		before, by = where.Start, strings.TrimLeft(by, " ") // behind a comment there is no room
+	} else {
+		by = " " + by
+	}
+	s.add(place.Range{Start: before, End: where.End}, by, "new variable")
 }
 
 // hung is a text of several lines with indentation in front of all but the first.

@@ -236,3 +236,17 @@ func (g *Guide) mention(ctx context.Context, h *search.TextHit, data bool) Answe
 // isData says whether a file is in a language without code whose names are
 // resolved.
 func (g *Guide) isData(p string) bool { return !g.code.Languages().IsCode(p) }
+
+// Written are the places where a text stands anywhere in the files of the project, in the same case, by their files.
+func (g *Guide) Written(ctx context.Context, text string) (map[string][]search.TextHit, error) {
+	m, err := find.Compile(find.Query{Pattern: text, Case: true})
+	if err != nil {
+		return nil, err
+	}
+	all := map[string][]search.TextHit{}
+	g.search.FindText(ctx, m, func(found []search.TextHit) bool {
+		all[found[0].Path] = append(all[found[0].Path], found...)
+		return true
+	})
+	return all, ctx.Err()
+}
