@@ -88,7 +88,7 @@ func (m *Model) showHistory(of span, all []vcs.Revision) surface.Intent {
 	rows := make([]choice.Row, len(all))
 	for i, r := range all {
 		words := r.Author + ", " + m.host.Clock().Moment(r.When)
-		rows[i] = choice.Row{Row: sheet.Row{What: r.Short(), Name: r.Summary, Where: words, Reads: true}, Take: func() surface.Intent { return m.layRevision(r) }}
+		rows[i] = choice.Row{Row: sheet.Row{What: r.Short(), Name: r.Summary, Where: words, Reads: true}, Take: func() surface.Intent { return m.begin(all, i) }}
 		rows[i].Look = &surface.Visit{Path: r.Path, Line: r.First, TextOf: func(ctx context.Context) (*text.Document, error) {
 			return m.project.Was(ctx, r.Commit, r.Path, nil)
 		}}
@@ -117,6 +117,39 @@ func (m *Model) layRevision(r vcs.Revision) surface.Intent {
 		at := answer.Answer{Line: r.First, Col: 1}
 		at.Path, at.Symbol = r.Path, path.Base(r.Path)
 		at.At = place.Range{Start: uint32(start), End: uint32(start)}
-		return m.host.Lay(r.Summary+", "+m.host.Clock().Moment(r.When), t.file, at, []place.Range{{Start: uint32(start), End: uint32(end)}})
+		words := r.Summary
+		if n := len(m.earlier.all); n > 1 {
+			words = fmt.Sprintf("%d of %d: %s", m.earlier.at+1, n, words)
+		}
+		return m.host.Lay(words+", "+m.host.Clock().Moment(r.When), t.file, at, []place.Range{{Start: uint32(start), End: uint32(end)}})
 	}))
+}
+
+// past are the commits that have changed something, the last first, and which of them one looks at.
+type past struct {
+	all []vcs.Revision
+	at  int
+}
+
+// begin lays one of some commits beside, from where one goes on to those before and after it.
+func (m *Model) begin(all []vcs.Revision, i int) surface.Intent {
+	return surface.Intent{Through: true, Then: func() surface.Intent {
+		m.walking, m.earlier = true, past{all, i}
+		return m.layRevision(all[i])
+	}}
+}
+
+// step goes on to the commit before, or back to the one after it.
+func (m *Model) step(forward bool) surface.Intent {
+	next := m.earlier.at - 1
+	if forward {
+		next = m.earlier.at + 1
+	}
+	switch {
+	case next >= len(m.earlier.all):
+		return surface.Say("no commit before this one is known to have changed it")
+	case next < 0:
+		return surface.Say("no commit has changed it since")
+	}
+	return m.begin(m.earlier.all, next)
 }

@@ -21,6 +21,7 @@ import (
 	"rooktrail/internal/ui/askline"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/code"
+	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/sheet"
@@ -34,6 +35,7 @@ type Project interface {
 	File(ctx context.Context, c vcs.Commit, was string, f *codebase.File) (*hunk.Diff, error)
 	Was(ctx context.Context, c vcs.Commit, path string, now *text.Document) (*text.Document, error)
 	History(ctx context.Context, c vcs.Commit, path string, first, last int) ([]vcs.Revision, error)
+	Stage(ctx context.Context, f *codebase.File, line int) (h hunk.Hunk, in bool, err error)
 }
 
 // Loader reads files; see package codebase.
@@ -67,29 +69,33 @@ type Model struct {
 	asker   *surface.Asker
 	asks    askline.Surface
 	lists   choice.Surface
+	whole   *compare.Surface // both texts of a file, side by side
 
 	rev     string     // what it is compared with, as it was asked for; "" for the last commit
 	commit  vcs.Commit // the same, once that is known
 	asked   map[*code.Model]*codebase.File
 	walking bool // hunks are what one goes through
+	earlier past // or else what a piece of code was in earlier commits
 	without bool // there is no repository, or no commit
 }
 
 // New compares with the last commit.
 func New(host Host, change Changer, project Project, load Loader) *Model {
-	return &Model{host: host, change: change, project: project, load: load, asker: host.Asker(nil), asked: map[*code.Model]*codebase.File{}}
+	return &Model{host: host, change: change, project: project, load: load, asker: host.Asker(nil), whole: compare.NewSurface(), asked: map[*code.Model]*codebase.File{}}
 }
 
 // Commands are those about hunks.
 func (m *Model) Commands() surface.Commands {
 	return surface.Commands{
-		keymap.HunkNext:      func() surface.Intent { return m.Next(true) },
-		keymap.HunkPrevious:  func() surface.Intent { return m.Next(false) },
+		keymap.HunkNext:      func() surface.Intent { m.earlier = past{}; return m.Next(true) },
+		keymap.HunkPrevious:  func() surface.Intent { m.earlier = past{}; return m.Next(false) },
 		keymap.HunkOld:       m.old,
 		keymap.HunkBack:      func() surface.Intent { return m.back(false) },
 		keymap.HunkLine:      func() surface.Intent { return m.back(true) },
 		keymap.HunkFile:      m.fileBack,
 		keymap.HunkAgainst:   m.against,
+		keymap.HunkStage:     m.stage,
+		keymap.BothSides:     m.sides,
 		keymap.LineHistory:   func() surface.Intent { return m.history(false) },
 		keymap.SymbolHistory: func() surface.Intent { return m.history(true) },
 	}
@@ -99,7 +105,7 @@ func (m *Model) Commands() surface.Commands {
 func (m *Model) Walking() bool { return m.walking }
 
 // Stop says that something else is gone through from now on.
-func (m *Model) Stop() { m.walking = false }
+func (m *Model) Stop() { m.walking, m.earlier = false, past{} }
 
 // Forget has everything compared anew.
 func (m *Model) Forget() {
@@ -218,6 +224,10 @@ func (m *Model) words() string {
 
 // Next goes to the next hunk, or to the one before: of the file, or else of the next file that has any.
 func (m *Model) Next(forward bool) surface.Intent {
+	if m.walking && len(m.earlier.all) > 0 {
+		return m.step(forward)
+	}
+	m.earlier = past{}
 	here := m.host.Here()
 	todo := surface.Intent{}
 	if c, d, _ := m.here(); c != nil && d != nil {

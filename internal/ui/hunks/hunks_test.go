@@ -192,3 +192,51 @@ func TestWhoChangedALine(t *testing.T) {
 	assert.Equal(t, "this line is not as it was in the last commit: it was changed here", b.do(keymap.LineHistory).Say)
 	assert.NotNil(t, b.do(keymap.SymbolHistory))
 }
+
+// A hunk goes into the next commit, and out of it again.
+func TestTakingAHunkIntoTheNextCommit(t *testing.T) {
+	b := open(t, "one\nTWO\nthree\nfour\nnew\nfive\nsix\n")
+	b.show("a.txt", 2)
+	assert.Contains(t, b.do(keymap.HunkStage).Say, "in the next commit: 1 line changed to 1 line")
+	assert.Equal(t, "not in the next commit any more: 1 line changed to 1 line", b.do(keymap.HunkStage).Say)
+	b.show("a.txt", 3)
+	assert.Equal(t, "this line is as it was in the last commit", b.do(keymap.HunkStage).Say)
+}
+
+// All of a file is shown beside what it was, and what is taken of that is put back.
+func TestBothSidesOfAFile(t *testing.T) {
+	b := open(t, "one\nTWO\nthree\nfour\nnew\nfive\nsix\n")
+	sides := b.do(keymap.BothSides).Open
+	require.NotNil(t, sides)
+	sides.Resize(100, 20)
+	shown := uitest.Of(sides, 100, 20)
+	assert.Contains(t, shown, "as it was in the last commit")
+	assert.Contains(t, shown, "TWO")
+	uitest.Press(sides, "left", "enter")
+	require.NotNil(t, b.h.change)
+	assert.Equal(t, committed[:8]+"three\nfour\nnew\nfive\nsix\n", string(b.h.change.Files[0].After().Bytes()))
+}
+
+// From one commit that has changed something one goes on to the one before.
+func TestWalkingThroughCommits(t *testing.T) {
+	b := open(t, committed)
+	for _, body := range []string{"ONE\n", "EINS\n"} {
+		require.NoError(t, os.WriteFile(filepath.Join(b.ws.Code.Root(), "a.txt"), []byte(strings.Replace(committed, "one\n", body, 1)), 0o644))
+		out, err := exec.Command("git", "-C", b.ws.Code.Root(), "-c", "user.name=n", "-c", "user.email=n@example.org", "commit", "-qam", "called "+strings.TrimSpace(body)).CombinedOutput()
+		require.NoError(t, err, string(out))
+	}
+	b.ws.Code.Refresh(context.Background())
+	b.m.Forget()
+	b.show("a.txt", 1)
+	list := b.do(keymap.LineHistory).Open
+	list.Resize(100, 10)
+	uitest.Press(list, "enter")
+	assert.Contains(t, b.h.laid, "1 of 3: called EINS")
+	uitest.Carry(b.m.Next(true))
+	assert.Contains(t, b.h.laid, "2 of 3: called ONE")
+	uitest.Carry(b.m.Next(true))
+	assert.Contains(t, b.h.laid, "3 of 3: huts")
+	assert.Equal(t, "no commit before this one is known to have changed it", b.m.Next(true).Say)
+	uitest.Carry(b.m.Next(false))
+	assert.Contains(t, b.h.laid, "2 of 3: called ONE")
+}

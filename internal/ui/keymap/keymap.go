@@ -173,6 +173,8 @@ const (
 	HunkFile      Action = "hunk-file"
 	Proposals     Action = "proposals"
 	ReadDiff      Action = "read-diff"
+	HunkStage     Action = "hunk-stage"
+	BothSides     Action = "both-sides"
 	HunkAgainst   Action = "hunk-against"
 	LineHistory   Action = "line-history"
 	SymbolHistory Action = "symbol-history"
@@ -383,6 +385,8 @@ func Default() Map {
 		{HunkBack, []string{"C backspace"}, "put this hunk back as it was", Changing, false, false},
 		{HunkLine, []string{"C -"}, "put this line back as it was", Changing, false, false},
 		{HunkFile, []string{"C f"}, "propose to put the whole file back", Changing, false, false},
+		{HunkStage, []string{"C n"}, "this hunk into the next commit, or out of it", Changing, false, false},
+		{BothSides, []string{"C |"}, "the whole file beside what it was", Changing, false, false},
 		{HunkAgainst, []string{"C s"}, "what to compare with: a commit, a branch", Changing, false, false},
 		{LineHistory, []string{"C ?"}, "who changed this line, when and why", Changing, false, false},
 		{SymbolHistory, []string{"C i"}, "the same for all of this function or type", Changing, false, false},
@@ -475,7 +479,7 @@ var hints = map[Action]string{
 	ChangedPlaces: "changes", Unused: "unused",
 	MakeVariable: "variable", MakeFunction: "function", PutInPlace: "in place", InOrder: "order", Parameters: "takes",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
-	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", LineHistory: "who", SymbolHistory: "who, all of it",
+	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", HunkStage: "stage", BothSides: "both", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",

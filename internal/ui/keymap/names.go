@@ -176,6 +176,8 @@ var namings = map[Action]string{
 	HunkBack:      "put the hunk back: revert hunk, undo hunk, discard change, revert this change, reset hunk, restore lines, revert selection",
 	HunkLine:      "put the line back: revert line, discard line, restore line, undo this line",
 	HunkFile:      "put the file back: revert file, discard file, restore file, git checkout file, undo all changes in file, discard changes",
+	HunkStage:     "put this hunk into the next commit: stage hunk, unstage hunk, git add, add to index, stage change, stage lines, git reset hunk, partial commit",
+	BothSides:     "the file side by side with what it was: side by side diff, diff view, compare file with commit, split diff, show differences, whole file diff",
 	HunkAgainst:   "compare with another commit: diff against branch, compare with branch, compare with commit, diff with main, diff base, change diff base, compare with tag",
 	LineHistory:   "who changed this line: blame, git blame, annotate, line history, who wrote this, when was this changed, last commit of this line, history of the selection",
 	SymbolHistory: "history of this function: function history, method history, git log of function, evolution of this function, commits of this symbol",

@@ -64,13 +64,15 @@ func (m *model) take() {
 		m.entries = append(m.entries, item{warning: w})
 		m.names.Add(w.Path+" "+w.Text, len(w.Path)+1)
 	}
+	for _, f := range m.proposal.Files {
+		if f.Path != f.To {
+			m.entries = append(m.entries, item{file: f, place: -1})
+			m.names.Add(f.Path+" "+f.To, 0)
+		}
+	}
 	counts := map[string]int{}
 	for _, g := range []proposal.Group{proposal.Sure, proposal.ByName, proposal.Mentions} {
 		for _, f := range m.proposal.Files {
-			if g == proposal.Sure && f.Path != f.To {
-				m.entries = append(m.entries, item{file: f, place: -1})
-				m.names.Add(f.Path+" "+f.To, 0)
-			}
 			for i := range f.Places {
 				at := &f.Places[i]
 				if at.Group != g {
@@ -170,7 +172,7 @@ func (m *model) group(i int) string {
 	case e.warning != nil:
 		return "to be known"
 	case e.place < 0:
-		return "files"
+		return "files that move, come or go"
 	}
 	if g := e.file.Places[e.place].Group; g != proposal.Sure {
 		return g.String() + ": " + e.file.Name()
