@@ -45,6 +45,43 @@ func TestReplacingWhileWriting(t *testing.T) {
 	term.press("C-q").ended(0)
 }
 
+// A part of a function becomes one of its own, and what is not imported any more, or not yet, is put in order.
+func TestBuildingOtherwiseInATerminal(t *testing.T) {
+	t.Parallel()
+	dir := unpacked(t)
+	before := read(t, dir, "dispatch/roster.go")
+	term := start(t, 80, 24, filepath.Join(dir, "dispatch/roster.go")+":63:5")
+	term.see("[roster.go 63]").press("+", "+", "C").see("m function").press("m").see("a name for the function:").write("count").press("Enter")
+	term.see("function count", "new function", "if len(free) → count(").press("C-s").see("takes all of it back")
+	assert.Contains(t, read(t, dir, "dispatch/roster.go"), "func count(free []Team) int {\n\treturn len(free)\n}")
+	term.press("C", "u").see("taken back in 1 file")
+	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
+	term.press("C", "v").see("a variable for which expression?").press("Escape").seeNot("which expression?")
+
+	edit(t, dir, "dispatch/roster.go", "\t\"cmp\"\n", "\t\"os\"\n")
+	term.press("C", "o").see("what is to be put in order?").press("Enter").see("takes all of it back")
+	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
+	term.press("C-q").ended(0)
+}
+
+// A folder is renamed with all that imports it, in another project than that of the tours.
+func TestMovingAFolderInATerminal(t *testing.T) {
+	t.Parallel()
+	dir := t.TempDir()
+	for name, body := range map[string]string{"go.mod": "module tarnwell.example/huts\n\ngo 1.24\n", "snow/snow.go": "package snow\n\n// Depth is in cm.\nconst Depth = 1\n", "main.go": "package main\n\nimport \"tarnwell.example/huts/snow\"\n\nfunc main() { println(snow.Depth) }\n"} {
+		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, name)), 0o755))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(body), 0o644))
+	}
+	term := start(t, 100, 30, filepath.Join(dir, "snow/snow.go"))
+	term.see("[snow.go 1]").press("g").see("snow.go").press("Left").press("M-r").see("rename").press("C-u").write("ice").press("Enter")
+	term.see("move snow to ice", "println(snow → ice.Depth", "files that move").press("C-s").see("takes all of it back")
+	assert.Contains(t, read(t, dir, "main.go"), "import \"tarnwell.example/huts/ice\"")
+	assert.Contains(t, read(t, dir, "ice/snow.go"), "package ice\n")
+	term.press("C", "u").see("taken back in 2 files")
+	assert.Contains(t, read(t, dir, "snow/snow.go"), "package snow\n")
+	term.press("C-q").ended(0)
+}
+
 // What differs from the last commit is marked as one types, walked, shown beside and put back.
 func TestHunksInATerminal(t *testing.T) {
 	t.Parallel()

@@ -63,6 +63,16 @@ func declaredType(f *facts.File, d *facts.Def, text []byte) string {
 	if int(at.End) > len(text) {
 		return ""
 	}
+	for at.Start > 1 && text[at.Start-1] == '.' { // what it is inside of is written before it
+		start := at.Start - 1
+		for start > 0 && (text[start-1] == '_' || text[start-1] >= '0' && text[start-1] <= '9' || text[start-1] >= 'A' && text[start-1] <= 'Z' || text[start-1] >= 'a' && text[start-1] <= 'z') {
+			start--
+		}
+		if start == at.Start-1 {
+			break
+		}
+		at.Start = start
+	}
 	t := strings.TrimSpace(string(at.In(text)))
 	if t == "var" || t == "auto" {
 		return ""
