@@ -137,6 +137,47 @@ public class Gate extends Radio {
 	"station/ring.c": "#include \"ring.h\"\nint ring_push(struct ring *r, int v)\n{\n    r->next = v % RING_SIZE;\n    return r->next;\n}\n",
 }
 
+// The members of objects that are of a type because of where they are written are those of the type.
+func TestObjectsOfATypeByWhereTheyStand(t *testing.T) {
+	files := map[string]string{
+		"board/watch.ts": `export interface Watcher<T> { next: (v: T) => void; deep?: { level: number } }
+export interface Other { next: number }
+export type Options = { each: Watcher<string>[]; depth: number };
+export function watch<T>(from: string, w?: Partial<Watcher<T>> | ((v: T) => void)): void {}
+export function both(o: Options): void {}
+export function other(o: Other): void {}
+`,
+		"board/use.ts": `import { watch, both, other, Watcher, Options } from './watch';
+watch('a', { next: v => {}, deep: { level: 1 } });
+watch('b', cond ? { next() {} } : undefined);
+both({ each: [{ next: v => {} }], depth: 1 });
+other({ next: 1 });
+const w: Watcher<number> = { next: v => {} };
+function one(): Watcher<number> { return { next: v => {} }; }
+const two = (): Watcher<number> => ({ next: v => {} });
+async function three(): Promise<Watcher<number>> { return { next: v => {} }; }
+class Board { w: Watcher<number> = { next: v => {} }; set() { this.w = { next: v => {} }; } }
+const loose = { next: 1 };
+const cast = { next: v => {} } as Watcher<number>;
+`,
+	}
+	want := []string{}
+	for i, l := range strings.Split(files["board/use.ts"], "\n") {
+		if i != 4 && i != 10 && strings.Contains(l, "next") {
+			want = append(want, "board/use.ts: "+strings.TrimSpace(strings.ReplaceAll(l, "next", "then")))
+		}
+	}
+	want = append(want, "board/watch.ts: export interface Watcher<T> { then: (v: T) => void; deep?: { level: number } }")
+	for file, at := range map[string]string{"board/watch.ts": "Watcher<T> { |next", "board/use.ts": "watch('a', { |next"} {
+		_, p, err := propose(t, files, file, at, rename.Asked{New: "then"})
+		require.NoError(t, err)
+		assert.Equal(t, want, lines(p), at)
+	}
+	_, p, err := propose(t, files, "board/watch.ts", "deep?: { |level", rename.Asked{New: "height"})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: watch('a', { next: v => {}, deep: { height: 1 } });", "board/watch.ts: export interface Watcher<T> { next: (v: T) => void; deep?: { height: number } }"}, lines(p))
+}
+
 func TestEveryUseIsRenamed(t *testing.T) {
 	for _, c := range []struct {
 		file, at, to string

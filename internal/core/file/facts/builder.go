@@ -296,6 +296,9 @@ func (b *Builder) Embed(f *File, offset uint32) {
 // Narrow notes what a test says of a value.
 func (b *Builder) Narrow(n Narrowing) { b.file.Narrowed = append(b.file.Narrowed, n) }
 
+// Expect notes of which type an object is to be.
+func (b *Builder) Expect(e Expectation) { b.file.Expected = append(b.file.Expected, e) }
+
 // Derived notes what a type is derived from, away from its definition.
 func (b *Builder) Derived(d Derivation) { b.file.Derived = append(b.file.Derived, d) }
 

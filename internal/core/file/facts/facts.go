@@ -30,6 +30,8 @@ type File struct {
 	// Derived says of types, away from their definitions, what they are derived
 	// from.
 	Derived []Derivation
+	// Expected says of objects that are written out of which type they are to be, because of where they stand.
+	Expected []Expectation
 	// Narrowed says what tests in the code tell about values, ordered by where
 	// that holds.
 	Narrowed []Narrowing
@@ -50,6 +52,12 @@ type Narrowing struct {
 	Literals []string
 	Is       []ExprID
 	Has, Not bool
+}
+
+// Expectation says that the object that begins at an offset is to be of a type.
+type Expectation struct {
+	At   uint32
+	Type ExprID
 }
 
 // Derivation says that the type Of, whose name is Name, is derived from Super.
@@ -214,6 +222,7 @@ const (
 	Literal             // a value of the built-in type Name
 	Func                // a function without a name, whose result is Base, or what Args[0] is
 	Given               // what Base, when it is called, gives to parameter Part of the function that is its argument Arg; Args are those before it
+	Taken               // the type of argument Arg of Base, when it is called, where a type is wanted; Args are those before it
 	OneOf               // the value of one of Args
 	TypeOf              // the type of the value Base, where a type is wanted
 	ModuleOf            // the module that is imported under the path Name

@@ -107,7 +107,13 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 			}
 		}
 	}
+	var objects written
+	if len(all) > 0 && isMember(all[0]) {
+		objects = q.written(t.name, q.family(all[0].src.path))
+	}
 	for i := 0; i < len(all) && q.ctx.Err() == nil; i++ {
+		add(objects.of[all[i].at()]...)
+		add(objects.by[all[i].at()]...)
 		add(q.again(all[i])...)
 		add(q.constructorsOf(all[i])...)
 		if !overrides(all[i].def()) || all[i].def().Container == "" {
@@ -123,6 +129,9 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 	}
 	return all
 }
+
+// isMember says whether a definition is one of a type or an object.
+func isMember(r ref) bool { return r.src.Scopes[r.def().Scope].Kind == facts.TypeScope }
 
 // familyOf are the methods that would be renamed with those of a target, besides them.
 func (q *question) familyOf(t *target) (all []Answer) {

@@ -224,6 +224,11 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		return q.either(src, id, depth+1)
 	case facts.TypeOf:
 		return q.typeOf(src, e.Base, depth+1)
+	case facts.Taken:
+		for _, t := range q.argumentTypes(src, e, depth+1) {
+			return t
+		}
+		return Type{}
 	case facts.Literal:
 		return Type{outside: src.itself(), name: e.Name}
 	case facts.CallOf, facts.Index, facts.Value: // a type by way of a value

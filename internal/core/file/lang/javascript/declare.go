@@ -44,6 +44,7 @@ func returned(r *reader.Reader, n syntax.Node) {
 		return
 	}
 	for v := range n.NamedChildren() {
+		expect(r, v, noted.results[len(noted.results)-1])
 		if e := r.Expression(v); e != facts.NoExpr {
 			at := len(noted.returns) - 1
 			noted.returns[at] = append(noted.returns[at], e)
@@ -101,18 +102,19 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 			parameterNode(r, p, given)
 		}
 		r.UseType(resultType(r, n))
-		noted.returns = append(noted.returns, nil)
+		noted.returns, noted.results = append(noted.returns, nil), append(noted.results, givenBack(r, n, result))
 		body := n.Part("body")
 		if body.Type() == "statement_block" {
 			block(r, body)
 		} else if body.OK() {
 			r.Visit(body)
+			expect(r, body, noted.results[len(noted.results)-1])
 			if e := r.Expression(body); e != facts.NoExpr {
 				noted.returns[len(noted.returns)-1] = []facts.ExprID{e}
 			}
 		}
 		gives := one(r, noted.returns[len(noted.returns)-1], at)
-		noted.returns = noted.returns[:len(noted.returns)-1]
+		noted.returns, noted.results = noted.returns[:len(noted.returns)-1], noted.results[:len(noted.results)-1]
 		if gives != facts.NoExpr && n.Has("async") {
 			gives = r.Expr(facts.Expr{Kind: facts.Awaited, Base: gives, At: at})
 		}
@@ -211,6 +213,7 @@ func parameterNode(r *reader.Reader, p syntax.Node, given func() facts.ExprID) {
 		}
 		if v := p.Part("value"); v.OK() {
 			r.Visit(v)
+			expect(r, v, d.Type)
 			if d.Init == facts.NoExpr {
 				d.Init = r.Expression(v)
 			}
@@ -341,6 +344,7 @@ func declarator(r *reader.Reader, n, outer syntax.Node, kind facts.Kind, scope f
 		return
 	}
 	d := facts.Def{Kind: kind, Type: r.Expression(n.Part("type")), Full: outer.Range(), Head: outer.Range()}
+	defer func() { expect(r, value, d.Type) }() // d.Type is that which is declared, or none
 	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
 	if id.Type() != "identifier" {
 		r.Visit(value)

@@ -29,6 +29,12 @@ func arguments(r *reader.Reader, n syntax.Node, called string) {
 			functionGiven(r, a, facts.NoDef, callee, before)
 		default:
 			r.Visit(a)
+			if holdsObject(a) {
+				if callee == facts.NoExpr {
+					callee = r.Expression(n.Part(called))
+				}
+				expectArgument(r, a, callee, before)
+			}
 		}
 		before = append(before[:len(before):len(before)], r.Expression(a))
 	}
@@ -213,6 +219,9 @@ func assignment(role facts.Role) reader.Rule {
 		Visit: func(r *reader.Reader, n syntax.Node) {
 			r.Visit(n.Part("right"))
 			r.Write(n.Part("left"), role)
+			if holdsObject(n.Part("right")) {
+				expect(r, n.Part("right"), r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expression(n.Part("left")), At: n.Part("left").Range()}))
+			}
 		},
 		Expr: func(r *reader.Reader, n syntax.Node) facts.ExprID { return r.Expression(n.Part("right")) },
 	}
@@ -252,6 +261,9 @@ func cast(r *reader.Reader, n syntax.Node) {
 			r.Visit(c)
 		} else {
 			r.UseType(c)
+			if object := reader.Nth(0)(n); holdsObject(object) && object != c {
+				expect(r, object, r.Expression(c))
+			}
 		}
 		value = false
 	}

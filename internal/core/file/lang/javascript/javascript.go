@@ -23,6 +23,8 @@ type state struct {
 	exported syntax.Node // the export statement around the next definition, if any
 	// returns are what the functions around give back, the innermost last.
 	returns [][]facts.ExprID
+	// results are the types that they say they give back.
+	results []facts.ExprID
 	// assigned are the members that classes are given by assignments to this.
 	assigned map[facts.DefID][]assigned
 	// members are those that have been defined outside the type they belong to.

@@ -194,6 +194,7 @@ func field(r *reader.Reader, n syntax.Node) {
 	def := r.Def(d)
 	inlineType(r, n.Part("type"), def)
 	r.Visit(value)
+	expect(r, value, r.At(def).Type)
 	init := r.Expression(value)
 	r.At(def).Init = init
 }

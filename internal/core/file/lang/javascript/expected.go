@@ -1,0 +1,82 @@
+package javascript
+
+import (
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/syntax"
+)
+
+// holdsObject says whether a value is an object that is written out, or may be one, or holds some.
+func holdsObject(n syntax.Node) bool {
+	switch n.Type() {
+	case "object", "array", "arrow_function":
+		return true
+	case "parenthesized_expression", "ternary_expression", "binary_expression", "spread_element":
+		for c := range n.NamedChildren() {
+			if holdsObject(c) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// expectArgument notes that an argument is to be of the type that what is called takes for it.
+func expectArgument(r *reader.Reader, n syntax.Node, callee facts.ExprID, before []facts.ExprID) {
+	if callee != facts.NoExpr && len(before) <= 255 {
+		expect(r, n, r.Expr(facts.Expr{Kind: facts.Taken, Base: callee, Arg: uint8(len(before)), Args: before, At: n.Range()}))
+	}
+}
+
+// expect notes of which type the objects in a value are to be, if that is of a type.
+func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
+	if want == facts.NoExpr || !n.OK() {
+		return
+	}
+	typeOf := func(e facts.Expr) facts.ExprID {
+		e.At = n.Range()
+		return r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expr(e), At: n.Range()})
+	}
+	value := func() facts.ExprID { return r.Expr(facts.Expr{Kind: facts.Value, Base: want, At: n.Range()}) }
+	switch n.Type() {
+	case "object":
+		r.Expect(facts.Expectation{At: n.Range().Start, Type: want})
+		for c := range n.NamedChildren() {
+			if v := c.Part("value"); c.Type() == "pair" && c.Part("key").Type() == "property_identifier" && holdsObject(v) {
+				expect(r, v, typeOf(facts.Expr{Kind: facts.Member, Name: c.Part("key").Text(), Base: value()}))
+			}
+		}
+	case "array":
+		for c := range n.NamedChildren() {
+			if holdsObject(c) {
+				expect(r, c, typeOf(facts.Expr{Kind: facts.Each, Base: value()}))
+			}
+		}
+	case "arrow_function":
+		if body := n.Part("body"); body.Type() == "parenthesized_expression" && !n.Part("return_type").OK() {
+			expect(r, body, typeOf(facts.Expr{Kind: facts.CallOf, Base: value()}))
+		}
+	case "parenthesized_expression", "spread_element":
+		for c := range n.NamedChildren() {
+			expect(r, c, want)
+			return
+		}
+	case "ternary_expression":
+		expect(r, n.Part("consequence"), want)
+		expect(r, n.Part("alternative"), want)
+	case "binary_expression":
+		expect(r, n.Part("right"), want)
+		if n.Has("||") || n.Has("??") {
+			expect(r, n.Part("left"), want)
+		}
+	}
+}
+
+// givenBack is the type that a return statement of a function has to give: of one that waits, what is promised.
+func givenBack(r *reader.Reader, n syntax.Node, result facts.ExprID) facts.ExprID {
+	if result == facts.NoExpr || !n.Has("async") {
+		return result
+	}
+	promised := r.Expr(facts.Expr{Kind: facts.Value, Base: result, At: n.Range()})
+	return r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expr(facts.Expr{Kind: facts.Awaited, Base: promised, At: n.Range()}), At: n.Range()})
+}
