@@ -44,7 +44,7 @@ func (r *Restructurer) Signature(ctx context.Context, of Part) (Signature, error
 	if err != nil {
 		return Signature{}, err
 	}
-	sig := Signature{Path: def.Path, Offset: int(def.At.Start), Name: string(def.At.In(home.text)), Params: home.text2(list.node.Range().Start+1, list.node.Range().End-1)}
+	sig := Signature{Path: def.Path, Offset: int(def.At.Start), Name: string(def.At.In(home.text)), Params: home.between(list.node.Range().Start+1, list.node.Range().End-1)}
 	sig.Params = strings.Join(strings.Fields(sig.Params), " ")
 	return sig, ctx.Err()
 }
@@ -156,7 +156,7 @@ func (s *scene) paramsOf(p syntax.Node) (all []param) {
 		}
 	}
 	one.name = name.Text()
-	one.rest = strings.TrimSpace(s.text2(p.Range().Start, name.Range().Start) + " " + s.text2(name.Range().End, p.Range().End))
+	one.rest = strings.TrimSpace(s.between(p.Range().Start, name.Range().Start) + " " + s.between(name.Range().End, p.Range().End))
 	return []param{one}
 }
 
@@ -434,7 +434,7 @@ func (s *scene) argumentsAt(at place.Range) (a arguments, err error) {
 			continue
 		}
 		list := n.Part("arguments")
-		if !list.OK() || list.Range().Start < at.End || s.trimmed(place.Range{Start: at.End, End: list.Range().Start}).Len() > 0 && !strings.HasPrefix(s.text2(at.End, list.Range().Start), "<") && !strings.HasPrefix(s.text2(at.End, list.Range().Start), "[") && !strings.HasPrefix(s.text2(at.End, list.Range().Start), "?") {
+		if !list.OK() || list.Range().Start < at.End || s.trimmed(place.Range{Start: at.End, End: list.Range().Start}).Len() > 0 && !strings.HasPrefix(s.between(at.End, list.Range().Start), "<") && !strings.HasPrefix(s.between(at.End, list.Range().Start), "[") && !strings.HasPrefix(s.between(at.End, list.Range().Start), "?") {
 			break
 		}
 		a.node = list

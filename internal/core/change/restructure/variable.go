@@ -253,9 +253,9 @@ func (s *scene) free(x *expressed, at room, name string) error {
 		}
 	}
 	// It must be evaluated there if it is now, and as often.
-	for i := len(x.chain) - 1; i > 0 && x.chain[i].Index() != where2(at); i-- {
+	for i := len(x.chain) - 1; i > 0 && x.chain[i].Index() != at.before.Index(); i-- {
 		around, node := x.chain[i-1], x.chain[i]
-		if around.Index() == where2(at) && !at.value && s.Is(around, lang.Block) {
+		if around.Index() == at.before.Index() && !at.value && s.Is(around, lang.Block) {
 			break
 		}
 		switch {
@@ -269,8 +269,6 @@ func (s *scene) free(x *expressed, at room, name string) error {
 	}
 	return s.unused(x, where, name)
 }
-
-func where2(r room) int { return r.before.Index() }
 
 // onceIn says whether an expression stands in a part of the head of a loop that is evaluated once.
 func (s *scene) onceIn(head, x syntax.Node) bool {
@@ -414,7 +412,7 @@ func (s *scene) declare(at room, v lang.Variable, value syntax.Node, uses []synt
 	indent := s.indent(where.Start)
 	if !at.wrap {
 		before := s.written(declaration) + s.newline() + indent
-		if start := s.file.Text.Offset(s.line(where.Start), 1); strings.TrimSpace(s.text2(uint32(start), where.Start)) != "" {
+		if start := s.file.Text.Offset(s.line(where.Start), 1); strings.TrimSpace(s.between(uint32(start), where.Start)) != "" {
 			before = strings.TrimSuffix(s.written(declaration), ";") + "; " // something stands before it on its line
 		}
 		if uses[0].Range().Start == where.Start {

@@ -279,24 +279,9 @@ func (q *question) asType(t Type, super ref, depth int) Type {
 // given is what a function gets for a parameter when it is passed to another
 // one that calls it.
 func (q *question) given(src *source, e facts.Expr, depth int) Type {
-	f := q.callee(src, e.Base, depth+1)
-	for _, r := range q.takers(preferred(f.refs, true)) {
-		d := r.def()
-		if int(e.Arg) >= len(d.Params) && !d.Variadic {
-			continue
-		}
-		declared := parameterType(d, int(e.Arg))
-		if declared == facts.NoExpr {
-			continue
-		}
-		env := r.env
-		for i, a := range e.Args {
-			if p := parameterType(d, i); p != facts.NoExpr && len(r.typeParams()) > 0 {
-				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
-			}
-		}
-		if t := q.taken(subst(q.typeNamed(r.src, declared, depth+1), env), int(e.Part), depth+1); t.known() {
-			return t
+	for _, t := range q.argumentTypes(src, e, depth+1) {
+		if p := q.taken(t, int(e.Part), depth+1); p.known() {
+			return p
 		}
 	}
 	return q.givenByContainer(src, e, depth+1)
