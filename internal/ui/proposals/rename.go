@@ -28,7 +28,7 @@ func (s *Surface) rename() surface.Intent {
 		return found{subject, err}
 	}, func(f found) surface.Intent {
 		if f.err != nil {
-			return surface.SayError(f.err)
+			return refused(f.err)
 		}
 		line, col := here.File.Text.Position(f.subject.Offset)
 		s.from = surface.Visit{Path: file, Line: line, Col: col, How: "rename of " + f.subject.Name}
@@ -68,7 +68,7 @@ func (s *Surface) begin(a rename.Asked) surface.Intent {
 		return begun{p, rest, err}
 	}, func(b begun) surface.Intent {
 		if b.err != nil {
-			return surface.SayError(b.err)
+			return refused(b.err)
 		}
 		return s.show(b.p, b.rest)
 	})))

@@ -48,17 +48,24 @@ func work[T any](s *Surface, out func(ctx context.Context) (T, error), then func
 		it, err := out(ctx)
 		return outcome[T]{it, err}
 	}, func(o outcome[T]) surface.Intent {
-		if errors.Is(o.err, tidy.ErrInForm) {
-			return surface.Say("%v", o.err)
-		}
-		if errors.Is(o.err, restructure.ErrNoExpression) || errors.Is(o.err, restructure.ErrNoStatements) {
-			return surface.Say("%v; {grow} selects the next larger piece", o.err)
-		}
 		if o.err != nil {
-			return surface.SayError(o.err)
+			return refused(o.err)
 		}
 		return then(o.it)
 	})))
+}
+
+// refused says why something cannot be. Keys that were pressed for the question that would have come are not done.
+func refused(err error) surface.Intent {
+	todo := surface.SayError(err)
+	switch {
+	case errors.Is(err, tidy.ErrInForm):
+		todo = surface.Say("%v", err)
+	case errors.Is(err, restructure.ErrNoExpression), errors.Is(err, restructure.ErrNoStatements):
+		todo = surface.Say("%v; {grow} selects more", err)
+	}
+	todo.Unkey = true
+	return todo
 }
 
 // propose works a change out and shows it.

@@ -48,7 +48,9 @@ func TestAVariableWithoutASelection(t *testing.T) {
 	assert.Contains(t, shown, "a * b > 2")
 	b.host.At.Offset = 0
 	b.host.At.Selection = place.Range{Start: 0, End: 3}
-	assert.Equal(t, "what is selected is no expression; + selects the next larger piece", b.do(keymap.MakeVariable).Say)
+	no := b.do(keymap.MakeVariable)
+	assert.Equal(t, "no expression is selected; + selects more", no.Say)
+	assert.True(t, no.Unkey, "a name that was typed ahead is not done as keys")
 }
 
 func TestAFunctionOfStatements(t *testing.T) {
@@ -58,7 +60,7 @@ func TestAFunctionOfStatements(t *testing.T) {
 	uitest.Press(b.s, "ctrl+s")
 	assert.Equal(t, "def far(a, b):\n    return limited(a, b)\n\n\ndef limited(a, b):\n    if a * b > 2:\n        return a * b\n    return 0\n\n\nprint(far(1, 2))\n", b.read("far.py"))
 	b = selected(t, "far.py", far, "if a", "a * b > 2:")
-	assert.Equal(t, "that are no whole statements of one block, and no expression; + selects the next larger piece", b.do(keymap.MakeFunction).Say)
+	assert.Equal(t, "no whole statements are selected, nor an expression; + selects more", b.do(keymap.MakeFunction).Say)
 }
 
 func TestPuttingInPlace(t *testing.T) {

@@ -38,7 +38,7 @@ func (r *Restructurer) Function(ctx context.Context, of Part, name string) (*pro
 }
 
 // ErrNoStatements says that what is selected is nothing of which a function can be made.
-var ErrNoStatements = errors.New("that are no whole statements of one block, and no expression")
+var ErrNoStatements = errors.New("no whole statements are selected, nor an expression")
 
 // Extractable tells whether a function can be made of a part, before one asks for its name.
 func (r *Restructurer) Extractable(ctx context.Context, of Part) error {
@@ -50,7 +50,7 @@ func (r *Restructurer) Extractable(ctx context.Context, of Part) error {
 	if err != nil {
 		return err
 	}
-	return e.flow()
+	return e.workOut()
 }
 
 // extraction is a part of a function that is to become one of its own.
@@ -65,6 +65,7 @@ type extraction struct {
 	// self is what a method is called on, if that is used in it, as a variable; selfUsed says so where it is none.
 	self     *variable
 	selfUsed bool
+	selfAt   syntax.Node
 
 	names   *names
 	values  check.Values
@@ -133,8 +134,8 @@ func (s *scene) whole(block syntax.Node, at place.Range) bool {
 	return begins && ends
 }
 
-// work works the function out and adds what changes.
-func (e *extraction) work() error {
+// workOut works out what the function is, but for its name.
+func (e *extraction) workOut() error {
 	if err := e.flow(); err != nil {
 		return err
 	}
@@ -145,7 +146,12 @@ func (e *extraction) work() error {
 	if err := e.variables(); err != nil {
 		return err
 	}
-	if err := e.gives(); err != nil {
+	return e.gives()
+}
+
+// work works the function out and adds what changes.
+func (e *extraction) work() error {
+	if err := e.workOut(); err != nil {
 		return err
 	}
 	if err := e.nameFree(); err != nil {
@@ -182,7 +188,7 @@ func (e *extraction) flow() error {
 		case e.Is(n, lang.Function):
 			nested = true
 		case e.Self[n.Type()]:
-			e.selfUsed = true
+			e.selfUsed, e.selfAt = true, n
 		case nested:
 		case strings.HasPrefix(n.Type(), "labeled"):
 			labels[firstPart(n).Text()] = true
@@ -390,7 +396,7 @@ func (e *extraction) belongs() error {
 	} else if e.selfUsed {
 		parent := e.parentOf(e.host)
 		if !strings.HasSuffix(parent.Type(), "class_body") || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
-			return errors.New("this belongs to the function that it is used in")
+			return fmt.Errorf("%s in line %d belongs to the function that it is used in", e.selfAt.Text(), e.line(e.selfAt.Range().Start))
 		}
 		r.Method, r.On = true, "this"
 		if r.Static {

@@ -29,7 +29,7 @@ type Expression struct {
 }
 
 // ErrNoExpression says that what is selected is none.
-var ErrNoExpression = errors.New("what is selected is no expression")
+var ErrNoExpression = errors.New("no expression is selected")
 
 // Expressions tells of the expression that is selected, or of all around a place, the smallest first.
 func (r *Restructurer) Expressions(ctx context.Context, of Part) (all []Expression, err error) {
@@ -67,7 +67,7 @@ func (s *scene) candidates(at place.Range) (all []place.Range) {
 	chain := s.tree.Around(at)
 	for i := len(chain) - 1; i >= 0 && !s.Is(chain[i], lang.Block|lang.Function); i-- {
 		n := chain[i]
-		if !s.Is(n, lang.Value) || n.Type() == "identifier" || len(all) > 0 && all[len(all)-1] == n.Range() {
+		if !s.Is(n, lang.Value) || n.Type() == "identifier" || n.Type() == "parenthesized_expression" || len(all) > 0 && all[len(all)-1] == n.Range() {
 			continue
 		}
 		all = append(all, n.Range())
@@ -133,6 +133,10 @@ type expressed struct {
 func (s *scene) expression(at place.Range) (*expressed, error) {
 	at = s.trimmed(at)
 	chain := s.around(at)
+	for last := chain[len(chain)-1]; last.Range() == at && last.Type() == "parenthesized_expression" && count(last) == 1; last = chain[len(chain)-1] {
+		at = firstPart(last).Range() // its brackets may belong to what it stands in
+		chain = s.around(at)
+	}
 	if last := chain[len(chain)-1]; last.Range() != at || !s.Is(last, lang.Value) {
 		return nil, ErrNoExpression
 	}
