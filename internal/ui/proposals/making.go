@@ -1,6 +1,7 @@
 package proposals
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/change/making"
 	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/keep/trail"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/sheet"
@@ -142,7 +144,7 @@ func (s *Surface) change(do func(ctx context.Context) (*making.Change, error), t
 
 // makeNow makes the change of a proposal.
 func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Intent {
-	project := s.project
+	project, stands := s.project, s.stands(p)
 	todo := s.change(func(ctx context.Context) (*making.Change, error) { return project.Make(ctx, p) }, func(r result) surface.Intent {
 		if r.err != nil {
 			return surface.Say("nothing is changed: %s", r.err)
@@ -150,10 +152,25 @@ func (s *Surface) makeNow(p *proposal.Proposal, c proposal.Counts) surface.Inten
 		if s.present == p {
 			s.present = nil
 		}
-		return s.moved(r.change, false, surface.Say("%s in %s: {change-undo} takes all of it back", sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files")))
+		done := surface.Say("%s in %s: {change-undo} takes all of it back", sheet.Count(c.Places, "place", "places"), sheet.Count(c.Files, "file", "files"))
+		done.Follow = stands
+		return s.moved(r.change, false, done)
 	})
 	todo.Wait = "changing " + sheet.Count(c.Files, "file", "files")
 	return todo
+}
+
+// stands is how the file on the screen is to stand after a change that moves code away from where one is, such as into a
+// function of its own: one stays where one was. It is nil for any other change.
+func (s *Surface) stands(p *proposal.Proposal) *trail.View {
+	view := s.host.Here().View
+	f := p.File(view.Place.Path)
+	if !s.local || f == nil || len(f.Places) == 0 || f.Places[0].Out {
+		return nil
+	}
+	view.Place.Line, view.Place.Col, _ = moved(f, 0)
+	view.Place.Col = max(view.Place.Col, len(f.Before.Line(f.Line(0)))-len(bytes.TrimLeft(f.Before.Line(f.Line(0)), " \t"))+1)
+	return &view
 }
 
 // moved says what was done, after the files that have other paths by that have been followed.

@@ -70,7 +70,11 @@ func refused(err error) surface.Intent {
 
 // propose works a change out and shows it.
 func (s *Surface) propose(out func(ctx context.Context) (*proposal.Proposal, error)) surface.Intent {
-	return work(s, out, func(p *proposal.Proposal) surface.Intent { return s.show(p, nil) })
+	return work(s, out, func(p *proposal.Proposal) surface.Intent {
+		todo := s.show(p, nil)
+		s.local = true
+		return todo
+	})
 }
 
 // variable asks for the name of a variable for the expression that is selected.

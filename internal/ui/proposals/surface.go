@@ -93,6 +93,7 @@ type Surface struct {
 
 	present *proposal.Proposal                                // nil if there is none
 	from    surface.Visit                                     // where it was asked for
+	local   bool                                              // it builds otherwise what one is at
 	due     bool                                              // it is to be made as soon as it is known that nothing stands in the way
 	after   map[*proposal.File]func() (*text.Document, error) // how files would read, by what is taken in
 	asks    askline.Surface
@@ -137,7 +138,7 @@ func (s *Surface) Commands() surface.Commands {
 
 // show opens a proposal; rest gives what belongs to it and takes longer, nil for nothing.
 func (s *Surface) show(p *proposal.Proposal, rest rename.Rest) surface.Intent {
-	s.present, s.after, s.due, s.typing = p, nil, false, nil
+	s.present, s.after, s.due, s.typing, s.local = p, nil, false, nil, false
 	s.list.checking, s.list.whole = rest != nil, false
 	s.list.open(p, s.Height-1)
 	todo := surface.Intent{Open: s}.And(s.selected())

@@ -159,6 +159,8 @@ async function three(): Promise<Watcher<number>> { return { next: v => {} }; }
 class Board { w: Watcher<number> = { next: v => {} }; set() { this.w = { next: v => {} }; } }
 const loose = { next: 1 };
 const cast = { next: v => {} } as Watcher<number>;
+class Bell { ring() {} }
+interface Rung { ring: typeof Bell.prototype.ring }
 `,
 	}
 	want := []string{}
@@ -173,7 +175,10 @@ const cast = { next: v => {} } as Watcher<number>;
 		require.NoError(t, err)
 		assert.Equal(t, want, lines(p), at)
 	}
-	_, p, err := propose(t, files, "board/watch.ts", "deep?: { |level", rename.Asked{New: "height"})
+	_, p, err := propose(t, files, "board/use.ts", "class Bell { |ring", rename.Asked{New: "toll"})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: class Bell { toll() {} }", "board/use.ts: interface Rung { ring: typeof Bell.prototype.toll }"}, lines(p))
+	_, p, err = propose(t, files, "board/watch.ts", "deep?: { |level", rename.Asked{New: "height"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: watch('a', { next: v => {}, deep: { height: 1 } });", "board/watch.ts: export interface Watcher<T> { next: (v: T) => void; deep?: { height: number } }"}, lines(p))
 }

@@ -157,7 +157,7 @@ func (e *extraction) work() error {
 	if err := e.nameFree(); err != nil {
 		return err
 	}
-	e.routine.Indent, e.routine.Typed = e.step(), e.lang.Name != "JavaScript"
+	e.routine.Indent = e.step()
 	if e.ends(e.host) {
 		e.routine.End = ";"
 	}

@@ -119,8 +119,6 @@ type Routine struct {
 	Gives   string
 	// Indent is one step of indentation, End the sign behind a statement.
 	Indent, End string
-	// Typed says that types are to be written where they can be.
-	Typed bool
 }
 
 // Writer writes code of a language. What it writes has no indentation but that of its lines among each other.

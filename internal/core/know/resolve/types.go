@@ -129,6 +129,9 @@ func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (
 // typeOfMember is the type of a member that no definition stands for, as the
 // length of a list.
 func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
+	if e.Name == "prototype" && src.lang.Members.Prototypes.Is() { // what is made by it
+		return q.typeOf(src, e.Base, depth+1)
+	}
 	if of := src.lang.Members.OfLists[e.Name]; of != "" && q.typeOf(src, e.Base, depth+1).expr().Kind == facts.ListOf {
 		return Type{outside: src.itself(), name: of}
 	}

@@ -73,7 +73,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Imports:   Imports,
 		Importing: importing(g),
 		Checker:   lang.NoChecker,
-		Structure: structure(g),
+		Structure: structure(g, name == typescriptName),
 		Format:    lang.AsWritten,
 	}
 }

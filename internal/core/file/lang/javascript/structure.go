@@ -8,8 +8,8 @@ import (
 )
 
 // structure is how code is built, by a grammar.
-func structure(g *syntax.Grammar) *lang.Structure {
-	return &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{}}
+func structure(g *syntax.Grammar, typed bool) *lang.Structure {
+	return &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
 }
 
 var parts = lang.PartsOf(map[lang.Part]string{
@@ -65,8 +65,8 @@ func isPlace(around, node syntax.Node) bool {
 	return false
 }
 
-// writer writes JavaScript and TypeScript.
-type writer struct{}
+// writer writes JavaScript, or TypeScript if it is typed.
+type writer struct{ typed bool }
 
 // Variable implements lang.Writer.
 func (writer) Variable(v lang.Variable, value, end string) string {
@@ -82,7 +82,7 @@ func (writer) Variable(v lang.Variable, value, end string) string {
 }
 
 // Routine implements lang.Writer.
-func (writer) Routine(r *lang.Routine) string {
+func (w writer) Routine(r *lang.Routine) string {
 	var b strings.Builder
 	if r.Method && r.Static {
 		b.WriteString("static ")
@@ -95,13 +95,13 @@ func (writer) Routine(r *lang.Routine) string {
 	}
 	var params []string
 	for _, p := range r.Params {
-		if r.Typed && p.Type != "" {
+		if w.typed && p.Type != "" {
 			p.Name += ": " + p.Type
 		}
 		params = append(params, p.Name)
 	}
 	gives := ""
-	if r.Typed && r.Gives != "" {
+	if w.typed && r.Gives != "" {
 		gives = ": " + r.Gives
 	}
 	b.WriteString(r.Name + r.Generic + "(" + strings.Join(params, ", ") + ")" + gives + " {\n" + lang.Lines(r.Body, r.Indent) + "\n}")
@@ -160,9 +160,12 @@ func (w writer) Take(r *lang.Routine) string {
 }
 
 // Return implements lang.Writer.
-func (writer) Return(values []lang.Variable, end string) string {
-	if len(values) > 1 {
+func (w writer) Return(values []lang.Variable, end string) string {
+	if len(values) > 1 && w.typed {
 		return "return [" + lang.NamesOf(values) + "] as const" + end
+	}
+	if len(values) > 1 {
+		return "return [" + lang.NamesOf(values) + "]" + end
 	}
 	return "return " + lang.NamesOf(values) + end
 }
