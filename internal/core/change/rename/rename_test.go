@@ -161,6 +161,7 @@ const loose = { next: 1 };
 const cast = { next: v => {} } as Watcher<number>;
 class Bell { ring() {} }
 interface Rung { ring: typeof Bell.prototype.ring }
+function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] } = o); return depth; }
 `,
 	}
 	want := []string{}
@@ -178,6 +179,13 @@ interface Rung { ring: typeof Bell.prototype.ring }
 	_, p, err := propose(t, files, "board/use.ts", "class Bell { |ring", rename.Asked{New: "toll"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: class Bell { toll() {} }", "board/use.ts: interface Rung { ring: typeof Bell.prototype.toll }"}, lines(p))
+	_, p, err = propose(t, files, "board/watch.ts", "[]; |depth", rename.Asked{New: "cm"})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: both({ each: [{ next: v => {} }], cm: 1 });", "board/use.ts: function apart(o: Options) { let depth: number, each; ({ cm: depth, each: each = [] } = o); return depth; }",
+		"board/watch.ts: export type Options = { each: Watcher<string>[]; cm: number };"}, lines(p))
+	_, p, err = propose(t, files, "board/use.ts", "let |depth", rename.Asked{New: "cm"})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: function apart(o: Options) { let cm: number, each; ({ depth: cm, each: each = [] } = o); return cm; }"}, lines(p))
 	_, p, err = propose(t, files, "board/watch.ts", "deep?: { |level", rename.Asked{New: "height"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: watch('a', { next: v => {}, deep: { height: 1 } });", "board/watch.ts: export interface Watcher<T> { next: (v: T) => void; deep?: { height: number } }"}, lines(p))

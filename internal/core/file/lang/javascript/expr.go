@@ -214,11 +214,33 @@ func writeAll(r *reader.Reader, n syntax.Node, role facts.Role) {
 	}
 }
 
+// writeParts reads the pattern of an assignment that takes a value apart: each part of it reads a member of that.
+func writeParts(r *reader.Reader, n syntax.Node, value facts.ExprID, role facts.Role) {
+	for c := range n.NamedChildren() {
+		key, to := c, c
+		switch c.Type() {
+		case "pair_pattern":
+			key, to = c.Part("key"), c.Part("value")
+		case "object_assignment_pattern":
+			key, to = c.Part("left"), c.Part("left")
+			r.Visit(c.Part("right"))
+		}
+		if t := key.Type(); value != facts.NoExpr && (t == "property_identifier" || t == "shorthand_property_identifier_pattern") {
+			r.Use(key.Text(), facts.Read, key.Range(), value)
+		}
+		r.Write(to, role)
+	}
+}
+
 func assignment(role facts.Role) reader.Rule {
 	return reader.Rule{
 		Visit: func(r *reader.Reader, n syntax.Node) {
 			r.Visit(n.Part("right"))
-			r.Write(n.Part("left"), role)
+			if left := n.Part("left"); left.Type() == "object_pattern" {
+				writeParts(r, left, r.Expression(n.Part("right")), role)
+			} else {
+				r.Write(left, role)
+			}
 			if holdsObject(n.Part("right")) {
 				expect(r, n.Part("right"), r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expression(n.Part("left")), At: n.Part("left").Range()}))
 			}
