@@ -160,6 +160,7 @@ class Board { w: Watcher<number> = { next: v => {} }; set() { this.w = { next: v
 const loose = { next: 1 };
 const cast = { next: v => {} } as Watcher<number>;
 class Bell { ring() {} }
+function either(o: Options | undefined, s: boolean) { const x = s ? o : new Bell(); x.ring(); }
 interface Rung { ring: typeof Bell.prototype.ring }
 function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] } = o); return depth; }
 `,
@@ -178,7 +179,7 @@ function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] 
 	}
 	_, p, err := propose(t, files, "board/use.ts", "class Bell { |ring", rename.Asked{New: "toll"})
 	require.NoError(t, err)
-	assert.Equal(t, []string{"board/use.ts: class Bell { toll() {} }", "board/use.ts: interface Rung { ring: typeof Bell.prototype.toll }"}, lines(p))
+	assert.Equal(t, []string{"board/use.ts: class Bell { toll() {} }", "board/use.ts: function either(o: Options | undefined, s: boolean) { const x = s ? o : new Bell(); x.toll(); }", "board/use.ts: interface Rung { ring: typeof Bell.prototype.toll }"}, lines(p))
 	_, p, err = propose(t, files, "board/watch.ts", "[]; |depth", rename.Asked{New: "cm"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: both({ each: [{ next: v => {} }], cm: 1 });", "board/use.ts: function apart(o: Options) { let depth: number, each; ({ cm: depth, each: each = [] } = o); return depth; }",

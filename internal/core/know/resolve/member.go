@@ -127,6 +127,20 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 // memberOfType finds a member of a type: its own, or one of what it stands
 // for or is derived from.
 func (q *question) memberOfType(t Type, name string, depth int) found {
+	f := q.memberOfFirst(t, name, depth)
+	if t.other == nil || len(f.refs) > 0 {
+		return f
+	}
+	for _, o := range *t.other {
+		if of := q.memberOfType(o, name, depth+1); len(of.refs) > 0 {
+			return of
+		}
+	}
+	return f
+}
+
+// memberOfFirst finds a member of a type, whatever else a value may be.
+func (q *question) memberOfFirst(t Type, name string, depth int) found {
 	if depth > deepest {
 		return found{}
 	}

@@ -19,6 +19,8 @@ type Type struct {
 	// outside is what it belongs to, if that is outside the project, and name
 	// what it is called there.
 	outside, name string
+	// other are what it may be instead, where a value is one of several; a member that it does not have is one of theirs.
+	other *[]Type
 }
 
 // known says whether anything is known of the type.
@@ -114,14 +116,21 @@ func (q *question) joined(src *source, e facts.Expr, depth int) (best Type) {
 // firstKnown is the first type of which something is known, those of the
 // project before others.
 func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (best Type) {
+	var all []Type
 	for _, a := range list {
 		t := of(a)
 		if t.named.ok() || t.src != nil {
-			return t
-		}
-		if !best.known() {
+			all = append(all, t)
+		} else if !best.known() {
 			best = t
 		}
+	}
+	if len(all) == 0 {
+		return best
+	}
+	if best = all[0]; len(all) > 1 && best.other == nil {
+		rest := all[1:]
+		best.other = &rest
 	}
 	return best
 }
