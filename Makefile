@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -59,6 +59,11 @@ accuracy: build
 # it takes an hour.
 renames:
 	scripts/prove-renames
+
+# structures proves by compilers and tests, over public code, which it fetches, that code which is built otherwise does
+# what it did.
+structures:
+	scripts/prove-structures
 
 # words prints what people say, from a list that was made before the words of the program were looked at,
 # that does not find what they mean among the first three.

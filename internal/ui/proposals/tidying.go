@@ -61,7 +61,7 @@ func (s *Surface) imports(file string) surface.Intent {
 
 // chooseFrom asks about the first of some missing names of which there is more than one choice, and goes on with the rest.
 func (s *Surface) chooseFrom(i *tidy.Imports, left []tidy.Missing, chosen map[string]facts.Imported) surface.Intent {
-	for len(left) > 0 && len(left[0].Choices) == 1 {
+	for len(left) > 0 && left[0].Sure {
 		left = left[1:]
 	}
 	if len(left) == 0 {

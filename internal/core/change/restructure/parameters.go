@@ -366,8 +366,32 @@ func (s *scene) newList(d resolve.Answer, old, now list, params string) error {
 			s.stillUsed(d, mine.params[i].name)
 		}
 	}
-	s.add(mine.node.Range(), "("+written+")", "definition")
+	s.addPart(mine.node.Range(), "("+written+")", "definition")
 	return nil
+}
+
+// addPart adds a place of which only a part is otherwise.
+func (s *scene) addPart(at place.Range, by, what string) {
+	was := string(at.In(s.text))
+	front := 0
+	for front < len(was) && front < len(by) && was[front] == by[front] {
+		front++
+	}
+	for front > 0 && front < len(was) && isWord(was[front-1]) {
+		front--
+	}
+	back := 0
+	for back < len(was)-front && back < len(by)-front && was[len(was)-1-back] == by[len(by)-1-back] {
+		back++
+	}
+	for back > 0 && isWord(was[len(was)-back]) {
+		back--
+	}
+	s.add(place.Range{Start: at.Start + uint32(front), End: at.End - uint32(back)}, by[front:len(by)-back], what)
+}
+
+func isWord(c byte) bool {
+	return c == '_' || c >= 0x80 || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
 }
 
 // stillUsed notes where a parameter is used that is taken away.
@@ -411,7 +435,7 @@ func (s *scene) newCall(u resolve.Reference, b resolve.Bound, old, now list, c C
 		return
 	}
 	s.now(call.node.Range())
-	s.add(call.node.Range(), written, "call")
+	s.addPart(call.node.Range(), written, "call")
 	if u.Certainty == resolve.ByName {
 		f := s.proposal.File(s.path)
 		at := &f.Places[len(f.Places)-1]

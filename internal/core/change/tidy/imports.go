@@ -24,12 +24,14 @@ type Missing struct {
 	Line int
 	// Choices are the imports that would make it known, the likeliest first.
 	Choices []facts.Imported
+	// Sure says that there is one choice, and that the project itself makes it: its files import the name so, or define it.
+	Sure bool
 }
 
 // Imports is what can be done about what a file imports.
 type Imports struct {
 	Path string
-	// Missing are names that are not known; of which there is one choice, that is taken.
+	// Missing are names that are not known; those that are sure are imported without being asked for.
 	Missing []Missing
 	// Unused are the names that are imported for nothing.
 	Unused []string
@@ -68,7 +70,7 @@ func (t *Tidier) InOrder(ctx context.Context, i *Imports, chosen map[string]fact
 	for _, m := range i.Missing {
 		if c, ok := chosen[m.Name]; ok {
 			add = append(add, c)
-		} else if len(m.Choices) == 1 {
+		} else if m.Sure {
 			add = append(add, m.Choices[0])
 		}
 	}
@@ -118,7 +120,7 @@ func (s *seeker) unused(out *Imports) {
 		if at.Len() == 0 {
 			at = imp.At
 		}
-		if listed[at] || s.handsOn(d) {
+		if listed[at] || s.handsOn(d) || s.takenFrom(d.Name) || !s.canGo(at) {
 			continue
 		}
 		listed[at] = true
@@ -135,6 +137,42 @@ func (s *seeker) front() string {
 		}
 	}
 	return ""
+}
+
+// canGo says whether an import can be taken out: it stands at the top of the file, and under no condition.
+func (s *seeker) canGo(at place.Range) bool {
+	with, err := s.lang.Importing.Change(s.ctx, s.file.Text.Bytes(), nil, nil)
+	if err != nil {
+		return false
+	}
+	without, err := s.lang.Importing.Change(s.ctx, s.file.Text.Bytes(), []place.Range{at}, nil)
+	return err == nil && !bytes.Equal(with, without)
+}
+
+// takenFrom says whether other files take a name from this one, though it only imports it.
+func (s *seeker) takenFrom(name string) bool {
+	if s.lang.Scopes.Sees != lang.SeesItself {
+		return false
+	}
+	for _, p := range s.code.Mentioning(name) {
+		if p == s.file.Path || s.family(p) != s.lang.Family {
+			continue
+		}
+		f, _ := s.code.Facts(s.ctx, p)
+		if f == nil {
+			continue
+		}
+		for _, i := range f.Imports {
+			asked := i
+			if i.Name == "" && i.Alias == "" {
+				asked.Alias = i.Path
+			}
+			if (i.Name == name || i.Name == "*" || i.Name == "") && s.imports.Module(p, asked) == s.file.Path {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // handsOn says whether a definition is what a file hands on to those that import it.
@@ -203,7 +241,7 @@ func (s *seeker) missing(out *Imports) {
 		if s.ctx.Err() != nil {
 			return
 		}
-		if u.Base != facts.NoExpr || u.Role == facts.ImportUse || seen[u.Name] || s.lang.Scopes.Builtin[u.Name] || s.lang.Names.Reserved[u.Name] {
+		if u.Base != facts.NoExpr || s.behindDot(u) || u.Role == facts.ImportUse || seen[u.Name] || s.lang.Scopes.Builtin[u.Name] || s.lang.Names.Reserved[u.Name] {
 			continue
 		}
 		member := s.memberBehind(n)
@@ -214,11 +252,17 @@ func (s *seeker) missing(out *Imports) {
 			continue
 		}
 		seen[u.Name] = true
-		if choices := s.choices(u, member); len(choices) > 0 {
+		if choices, own := s.choices(u, member); len(choices) > 0 {
 			line, _ := s.file.Text.Position(int(u.At.Start))
-			out.Missing = append(out.Missing, Missing{Name: u.Name, Line: line, Choices: choices})
+			out.Missing = append(out.Missing, Missing{Name: u.Name, Line: line, Choices: choices, Sure: len(choices) == 1 && (own || choices[0].Path == u.Name || s.lang.Scopes.Sees == lang.SeesFolder)})
 		}
 	}
+}
+
+// behindDot says whether a name is that of a member of something of which nothing is known.
+func (s *seeker) behindDot(u facts.Use) bool {
+	before := bytes.TrimRight(s.file.Text.Slice(max(int(u.At.Start)-100, 0), int(u.At.Start)), " \t\r\n")
+	return len(before) > 0 && before[len(before)-1] == '.'
 }
 
 // outside says whether a name is known to belong to something outside, though not where.
@@ -241,21 +285,24 @@ func (s *seeker) memberBehind(n int) string {
 }
 
 // choices are the imports by which a name would be known: as other files of the project import it, as its files define it,
-// and as libraries do.
-func (s *seeker) choices(u facts.Use, member string) []facts.Imported {
+// and as libraries do; own says that the project itself says so.
+func (s *seeker) choices(u facts.Use, member string) (out []facts.Imported, own bool) {
 	all := s.habit(u.Name, member)
 	all = append(all, s.defined(u, member)...)
-	if len(all) == 0 {
-		all = append(all, s.imports.Known(s.file.Path, u.Name, member)...)
+	own = len(all) > 0
+	if !own {
+		all = s.imports.Known(s.file.Path, u.Name, member)
 	}
-	var out []facts.Imported
 	for _, i := range all {
 		i.At = place.Range{}
+		if s.imports.Module(s.file.Path, i) == s.file.Path && s.lang.Scopes.Sees == lang.SeesItself {
+			continue // it is this file
+		}
 		if !slices.Contains(out, i) && len(out) < mostChoices {
 			out = append(out, i)
 		}
 	}
-	return out
+	return out, own
 }
 
 // mostChoices bounds what one chooses from, mostRead the files that are read to see how others import something.
