@@ -159,6 +159,13 @@ async function three(): Promise<Watcher<number>> { return { next: v => {} }; }
 class Board { w: Watcher<number> = { next: v => {} }; set() { this.w = { next: v => {} }; } }
 const loose = { next: 1 };
 const cast = { next: v => {} } as Watcher<number>;
+interface Deep { kind: 'deep'; cm: number; note(): string }
+interface Flat { kind: 'flat'; note(): string }
+function noted(x: Deep | Flat) { return x.note(); }
+interface Loud { sound(): void; stop(): void }
+class Siren { sound() {} stop() {} }
+class Quiet { sound() {} }
+const loud: Loud = new Siren();
 class Bell { ring() {} }
 function either(o: Options | undefined, s: boolean) { const x = s ? o : new Bell(); x.ring(); }
 interface Rung { ring: typeof Bell.prototype.ring }
@@ -187,6 +194,12 @@ function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] 
 	_, p, err = propose(t, files, "board/use.ts", "let |depth", rename.Asked{New: "cm"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: function apart(o: Options) { let cm: number, each; ({ depth: cm, each: each = [] } = o); return cm; }"}, lines(p))
+	_, p, err = propose(t, files, "board/use.ts", "'flat'; |note", rename.Asked{New: "say"})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: interface Deep { kind: 'deep'; cm: number; say(): string }", "board/use.ts: interface Flat { kind: 'flat'; say(): string }", "board/use.ts: function noted(x: Deep | Flat) { return x.say(); }"}, lines(p))
+	_, p, err = propose(t, files, "board/use.ts", "Siren { |sound", rename.Asked{New: "wail", Family: rename.AllFamily})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"board/use.ts: interface Loud { wail(): void; stop(): void }", "board/use.ts: class Siren { wail() {} stop() {} }"}, lines(p))
 	_, p, err = propose(t, files, "board/watch.ts", "deep?: { |level", rename.Asked{New: "height"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: watch('a', { next: v => {}, deep: { height: 1 } });", "board/watch.ts: export interface Watcher<T> { next: (v: T) => void; deep?: { height: number } }"}, lines(p))

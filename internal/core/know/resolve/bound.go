@@ -114,6 +114,11 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 	for i := 0; i < len(all) && q.ctx.Err() == nil; i++ {
 		add(objects.of[all[i].at()]...)
 		add(objects.by[all[i].at()]...)
+		for _, refs := range objects.together {
+			if slices.ContainsFunc(refs, func(r ref) bool { return r.at() == all[i].at() }) {
+				add(refs...)
+			}
+		}
 		add(q.again(all[i])...)
 		add(q.constructorsOf(all[i])...)
 		if !overrides(all[i].def()) || all[i].def().Container == "" {
@@ -125,6 +130,7 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 		}
 		if family {
 			add(append(above, q.overriding(all[i])...)...)
+			add(q.alike(all[i])...)
 		}
 	}
 	return all

@@ -49,6 +49,24 @@ func (q *question) expected(src *source, x facts.Expectation, name string) (all 
 // defined; and the other way round.
 type written struct {
 	of, by map[definedAt][]ref
+	// together are those that one use means at once, of whichever of several types its value is.
+	together [][]ref
+}
+
+// together finds the uses of a name in a file that mean members of several types at once.
+func (q *question) together(src *source, name string) (all [][]ref) {
+	if !src.lang.Members.Prototypes.Is() {
+		return nil
+	}
+	for _, u := range src.Uses {
+		if u.Name != name || u.Base == facts.NoExpr {
+			continue
+		}
+		if f := q.meant(src, u); f.unsure && len(f.refs) > 1 {
+			all = append(all, f.refs)
+		}
+	}
+	return all
 }
 
 // written finds the objects with a member of a name, and of which types they are to be.
@@ -65,6 +83,7 @@ func (q *question) written(name, family string) (w written) {
 		if src == nil {
 			continue
 		}
+		w.together = append(w.together, q.together(src, name)...)
 		for _, x := range src.Expected {
 			scope := src.ScopeAt(int(x.At))
 			for _, id := range src.scoped[scopedName{scope, name}] {

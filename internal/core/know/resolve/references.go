@@ -528,6 +528,9 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bo
 		return f.certainty(), t.isModule(f)
 	}
 	if len(f.refs) > 0 {
+		if f.unsure && t.scope.Value && !slices.ContainsFunc(f.refs, func(r ref) bool { return !t.same[r.at()] }) {
+			return Inferred, true // whichever it is
+		}
 		if t.same[f.refs[0].at()] {
 			return f.certainty(), true
 		}
