@@ -38,6 +38,9 @@ func (s *Surface) rename() surface.Intent {
 			if len(f.subject.Family) > 0 {
 				return s.askFamily(a, f.subject)
 			}
+			if f.subject.File != "" {
+				return s.askFile(a, f.subject)
+			}
 			return s.begin(a)
 		})
 	}))
@@ -51,6 +54,16 @@ func (s *Surface) askFamily(a rename.Asked, of rename.Subject) surface.Intent {
 	return s.choices.Open(of.Name+" overrides others of its name, or is overridden", "go on", []choice.Row{
 		{Row: sheet.Row{What: "all", Name: "it and " + others + " of its family", Where: "such as that of " + of.Family[0].Container, Reads: true}, Take: func() surface.Intent { return s.begin(all) }},
 		{Row: sheet.Row{What: "alone", Name: "this one alone", Where: "it is not of the family then", Reads: true}, Take: func() surface.Intent { return s.begin(alone) }},
+	})
+}
+
+// askFile asks whether a file that is called after a type goes along.
+func (s *Surface) askFile(a rename.Asked, of rename.Subject) surface.Intent {
+	with := a
+	with.File = true
+	return s.choices.Open(of.File+" is called after "+of.Name, "go on", []choice.Row{
+		{Row: sheet.Row{What: "both", Name: of.Name + " and its file", Where: "with all that imports it", Reads: true}, Take: func() surface.Intent { return s.begin(with) }},
+		{Row: sheet.Row{What: "alone", Name: of.Name + " alone", Where: "the file keeps its name", Reads: true}, Take: func() surface.Intent { return s.begin(a) }},
 	})
 }
 

@@ -108,3 +108,12 @@ func TestChoosingAnImport(t *testing.T) {
 	uitest.Press(asked, "down", "enter")
 	assert.Equal(t, "from two import Hut\n\nprint(Hut())\n", b.read("use.py"))
 }
+
+// A file that is called after a type goes along if one says so.
+func TestRenamingATypeWithItsFile(t *testing.T) {
+	b := selected(t, "hut.py", "class Hut:\n    pass\n", "Hut", "Hut")
+	b.do(keymap.Rename, "Shed", "") // the first choice is both
+	assert.Contains(t, b.text(), "hut.py → shed.py")
+	uitest.Press(b.s, "ctrl+s")
+	assert.Equal(t, "class Shed:\n    pass\n", b.read("shed.py"))
+}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"rooktrail/internal/core/change/proposal"
+	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/workspace/workspacetest"
 )
@@ -141,5 +142,26 @@ func TestMoving(t *testing.T) {
 			_, got := moves(t, c.files, c.from, c.to)
 			assert.Equal(t, c.want, got)
 		})
+	}
+}
+
+// A file that is called after a type by habit goes along if one says so.
+func TestAFileThatFollowsByHabit(t *testing.T) {
+	files := map[string]string{
+		"risk/__init__.py":   "",
+		"risk/snow_layer.py": "class SnowLayer:\n    pass\n",
+		"risk/model.py":      "from risk.snow_layer import SnowLayer\n\nm = SnowLayer()\n",
+	}
+	ws := workspacetest.Open(t, files)
+	subject, err := ws.Changes.Subject(context.Background(), "risk/model.py", len("from risk.snow_layer import S"))
+	require.NoError(t, err)
+	assert.Equal(t, "risk/snow_layer.py", subject.File)
+	for file, want := range map[bool][]string{
+		true:  {"risk/model.py: from risk.ice_sheet import IceSheet", "risk/model.py: m = IceSheet()", "risk/snow_layer.py → risk/ice_sheet.py", "risk/snow_layer.py: class IceSheet:"},
+		false: {"risk/model.py: from risk.snow_layer import IceSheet", "risk/model.py: m = IceSheet()", "risk/snow_layer.py: class IceSheet:"},
+	} {
+		p, err := ws.Changes.Propose(context.Background(), rename.Asked{Path: "risk/snow_layer.py", Offset: 6, New: "IceSheet", File: file})
+		require.NoError(t, err)
+		assert.Equal(t, want, changed(p))
 	}
 }

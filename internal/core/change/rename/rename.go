@@ -12,6 +12,7 @@ import (
 
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
@@ -37,6 +38,8 @@ type Asked struct {
 	New string
 	// Family says whether methods that it overrides, or that override it, are renamed with it.
 	Family Family
+	// File has the file of a type that is called after it by habit be called after it then, too.
+	File bool
 	// Mentions takes in the places in comments, strings, configuration and pages, too.
 	Mentions bool
 }
@@ -59,6 +62,8 @@ type Subject struct {
 	Offset int
 	// Family are the other methods that would have to be renamed with it, or that would not be overridden any more.
 	Family []resolve.Answer
+	// File is the file that is called after it by habit; "" for none.
+	File string
 }
 
 // ErrNoName says that there is nothing to be renamed at a place.
@@ -70,7 +75,16 @@ func (r *Renamer) Subject(ctx context.Context, path string, offset int) (Subject
 	if err != nil {
 		return Subject{}, err
 	}
-	return Subject{Name: b.Name, Kind: b.Kind, Offset: int(b.At.Start), Family: b.Family}, nil
+	s := Subject{Name: b.Name, Kind: b.Kind, Offset: int(b.At.Start), Family: b.Family}
+	if len(b.Definitions) > 0 {
+		w := work{Renamer: r, ctx: ctx, asked: Asked{New: b.Name}, bound: b}
+		if l := w.language(); l != nil && l.Names.Files == lang.MayFollow && !b.Alias {
+			if _, ok := w.follows(l, b.Definitions[0]); ok {
+				s.File = b.Definitions[0].Path
+			}
+		}
+	}
+	return s, nil
 }
 
 // bound finds all that has to have the name, and says what cannot be renamed.

@@ -116,7 +116,7 @@ func TestOddRepositories(t *testing.T) {
 	shallow := filepath.Join(t.TempDir(), "shallow")
 	git(t, dir, "clone", "-q", "--depth", "1", "file://"+dir, shallow)
 	git(t, dir, "submodule", "add", "-q", "file://"+shallow, "sub")
-	git(t, dir, "commit", "-qm", "with a submodule") // else it is not merged at all
+	git(t, dir, "commit", "-qm", "with a submodule")                                                                        // else it is not merged at all
 	_ = exec.Command("git", "-C", dir, "-c", "user.name=n", "-c", "user.email=n@example.org", "merge", "-q", "storm").Run() // which stops at a conflict
 	require.ErrorIs(t, vcs.Stage(ctx, dir, "a.txt", []byte("x\n")), vcs.ErrUnmerged)
 
