@@ -97,7 +97,7 @@ func TestDifferences(t *testing.T) {
 	assert.ElementsMatch(t, []vcs.Difference{{Path: "edited.txt", Was: "edited.txt"}, {Path: "gone.txt", Was: "gone.txt", Gone: true}, {Path: "new.txt"}}, all)
 }
 
-// In the middle of a merge, in a work tree, in a shallow clone and with a submodule it is asked as ever.
+// In the middle of a merge or of a rebase, in a work tree, in a shallow clone and with a submodule it is asked as ever.
 func TestOddRepositories(t *testing.T) {
 	ctx, dir := context.Background(), t.TempDir()
 	git(t, dir, "init", "-q", "-b", "main")
@@ -120,7 +120,11 @@ func TestOddRepositories(t *testing.T) {
 	_ = exec.Command("git", "-C", dir, "-c", "user.name=n", "-c", "user.email=n@example.org", "merge", "-q", "storm").Run() // which stops at a conflict
 	require.ErrorIs(t, vcs.Stage(ctx, dir, "a.txt", []byte("x\n")), vcs.ErrUnmerged)
 
-	for _, one := range []string{dir, tree, shallow} {
+	rebased := filepath.Join(t.TempDir(), "rebased")
+	git(t, dir, "worktree", "add", "-q", "-b", "wind", rebased, "storm")
+	_ = exec.Command("git", "-C", rebased, "-c", "user.name=n", "-c", "user.email=n@example.org", "rebase", "-q", "main").Run() // which stops at a conflict
+
+	for _, one := range []string{dir, tree, shallow, rebased} {
 		head, err := vcs.Resolve(ctx, one, "")
 		require.NoError(t, err, one)
 		write(t, one, "a.txt", "now\n")
