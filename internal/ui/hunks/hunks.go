@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"path"
 	"slices"
+	"strings"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -290,6 +291,8 @@ func (m *Model) nextFile(from string, forward bool) surface.Intent {
 		file  string
 		which int // of the files that differ, from 1
 		of    int
+		// passed are those on the way that hold no hunks, and why.
+		passed []string
 	}
 	rev := m.rev
 	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) (f found) {
@@ -301,16 +304,23 @@ func (m *Model) nextFile(from string, forward bool) surface.Intent {
 			f.err = err
 			return f
 		}
-		all = slices.DeleteFunc(all, func(d vcs.Difference) bool { return d.Gone })
 		f.of = len(all)
 		for _, i := range order(all, from, forward) {
+			if all[i].Gone {
+				f.passed = append(f.passed, path.Base(all[i].Path)+" is gone")
+				continue
+			}
 			file, err := m.load.Load(ctx, all[i].Path)
 			if err != nil {
+				f.passed = append(f.passed, path.Base(all[i].Path)+" cannot be read")
 				continue
 			}
 			if f.diff, err = m.project.File(ctx, f.commit, all[i].Was, file); err == nil && len(f.diff.Hunks) > 0 {
 				f.file, f.which = all[i].Path, i+1
 				return f
+			}
+			if file.Text.Binary() {
+				f.passed = append(f.passed, path.Base(all[i].Path)+" holds no lines of text")
 			}
 		}
 		return f
@@ -320,6 +330,9 @@ func (m *Model) nextFile(from string, forward bool) surface.Intent {
 			return surface.SayError(f.err)
 		case f.file == "":
 			m.commit = f.commit
+			if len(f.passed) > 0 {
+				return surface.Say("no lines differ from %s; %s", m.words(), passed(f.passed))
+			}
 			return surface.Say("nothing differs from %s", m.words())
 		}
 		m.commit = f.commit
@@ -331,8 +344,20 @@ func (m *Model) nextFile(from string, forward bool) surface.Intent {
 		if f.file == from {
 			words = "round again: " + m.counted(f.diff, n)
 		}
+		if len(f.passed) > 0 {
+			words = passed(f.passed) + "; " + words
+		}
 		return m.goTo(f.file, f.diff, n, words)
 	}))
+}
+
+// passed says of files that differ, and hold no hunks to go to, what became of them.
+func passed(all []string) string {
+	const most = 2
+	if len(all) > most {
+		return strings.Join(all[:most], ", ") + fmt.Sprintf(" and %d more", len(all)-most)
+	}
+	return strings.Join(all, ", ")
 }
 
 // order are the numbers of the files in the order in which they come after one, which is itself the last.

@@ -240,3 +240,13 @@ func TestWalkingThroughCommits(t *testing.T) {
 	uitest.Carry(b.m.Next(false))
 	assert.Contains(t, b.h.laid, "2 of 3: called ONE")
 }
+
+// A file that is gone, or holds no text, is told of where one passes it by.
+func TestFilesWithoutHunks(t *testing.T) {
+	b := open(t, committed)
+	require.NoError(t, os.Remove(filepath.Join(b.ws.Code.Root(), "b.txt")))
+	require.NoError(t, os.WriteFile(filepath.Join(b.ws.Code.Root(), "c.bin"), []byte{0, 1, 2}, 0o644))
+	b.ws.Code.Refresh(context.Background())
+	b.m.Forget()
+	assert.Equal(t, "no lines differ from the last commit; b.txt is gone, c.bin holds no lines of text", b.do(keymap.HunkNext).Say)
+}
