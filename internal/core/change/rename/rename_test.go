@@ -162,6 +162,8 @@ const cast = { next: v => {} } as Watcher<number>;
 interface Deep { kind: 'deep'; cm: number; note(): string }
 interface Flat { kind: 'flat'; note(): string }
 function noted(x: Deep | Flat) { return x.note(); }
+type Any<T> = Deep | Flat;
+function again<T>(x: Any<T>) { return x.note?.(); }
 interface Loud { sound(): void; stop(): void }
 class Siren { sound() {} stop() {} }
 class Quiet { sound() {} }
@@ -196,7 +198,7 @@ function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] 
 	assert.Equal(t, []string{"board/use.ts: function apart(o: Options) { let cm: number, each; ({ depth: cm, each: each = [] } = o); return cm; }"}, lines(p))
 	_, p, err = propose(t, files, "board/use.ts", "'flat'; |note", rename.Asked{New: "say"})
 	require.NoError(t, err)
-	assert.Equal(t, []string{"board/use.ts: interface Deep { kind: 'deep'; cm: number; say(): string }", "board/use.ts: interface Flat { kind: 'flat'; say(): string }", "board/use.ts: function noted(x: Deep | Flat) { return x.say(); }"}, lines(p))
+	assert.Equal(t, []string{"board/use.ts: interface Deep { kind: 'deep'; cm: number; say(): string }", "board/use.ts: interface Flat { kind: 'flat'; say(): string }", "board/use.ts: function noted(x: Deep | Flat) { return x.say(); }", "board/use.ts: function again<T>(x: Any<T>) { return x.say?.(); }"}, lines(p))
 	_, p, err = propose(t, files, "board/use.ts", "Siren { |sound", rename.Asked{New: "wail", Family: rename.AllFamily})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: interface Loud { wail(): void; stop(): void }", "board/use.ts: class Siren { wail() {} stop() {} }"}, lines(p))

@@ -231,6 +231,9 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 			above := t.named
 			above.env = q.bindingsOf(t)
 			f = q.members(above, name, visited, depth+1)
+		} else if e := t.expr(); e.Kind == facts.EitherOf {
+			f = q.ofEither(t, name, depth+1)
+			all.unsure = all.unsure || f.unsure
 		}
 		if len(all.refs) == 0 && f.outside != "" {
 			all.outside = f.outside
