@@ -371,7 +371,7 @@ func (s *scene) putStatements(f *small, c *called, subs []text.Edit, bound []str
 	case !f.value.OK():
 		return fmt.Errorf("in line %d it is called within something else", line)
 	default:
-		if !s.first(c) {
+		if !s.onceWithin(c) {
 			return fmt.Errorf("in line %d something else is evaluated before it, or it is not always evaluated", line)
 		}
 		by, err := s.inPlaceOf(c.node, f.home.dedented(f.value.Range(), subs), f.value)
@@ -387,11 +387,6 @@ func (s *scene) putStatements(f *small, c *called, subs []text.Edit, bound []str
 	}
 	s.add(whole, s.written(by), "call")
 	return nil
-}
-
-// first says whether a call is what is evaluated first in its statement, once and in any case.
-func (s *scene) first(c *called) bool {
-	return s.once(c.node, declaration{statement: c.statement}, []syntax.Node{c.node}) == nil || s.onceWithin(c)
 }
 
 // onceWithin says whether a call is evaluated once, in any case, and before all other calls of its statement.
