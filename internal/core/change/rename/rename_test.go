@@ -163,6 +163,8 @@ interface Deep { kind: 'deep'; cm: number; note(): string }
 interface Flat { kind: 'flat'; note(): string }
 function noted(x: Deep | Flat) { return x.note(); }
 type Any<T> = Deep | Flat;
+declare function each(of: (x: Flat) => void): void;
+each(Math.random() > 1 ? (x) => { x.note(); } : (x) => x.note());
 function again<T>(x: Any<T>) { return x.note?.(); }
 interface Loud { sound(): void; stop(): void }
 class Siren { sound() {} stop() {} }
@@ -198,7 +200,7 @@ function apart(o: Options) { let depth: number, each; ({ depth, each: each = [] 
 	assert.Equal(t, []string{"board/use.ts: function apart(o: Options) { let cm: number, each; ({ depth: cm, each: each = [] } = o); return cm; }"}, lines(p))
 	_, p, err = propose(t, files, "board/use.ts", "'flat'; |note", rename.Asked{New: "say"})
 	require.NoError(t, err)
-	assert.Equal(t, []string{"board/use.ts: interface Deep { kind: 'deep'; cm: number; say(): string }", "board/use.ts: interface Flat { kind: 'flat'; say(): string }", "board/use.ts: function noted(x: Deep | Flat) { return x.say(); }", "board/use.ts: function again<T>(x: Any<T>) { return x.say?.(); }"}, lines(p))
+	assert.Equal(t, []string{"board/use.ts: interface Deep { kind: 'deep'; cm: number; say(): string }", "board/use.ts: interface Flat { kind: 'flat'; say(): string }", "board/use.ts: function noted(x: Deep | Flat) { return x.say(); }", "board/use.ts: each(Math.random() > 1 ? (x) => { x.say(); } : (x) => x.say());", "board/use.ts: function again<T>(x: Any<T>) { return x.say?.(); }"}, lines(p))
 	_, p, err = propose(t, files, "board/use.ts", "Siren { |sound", rename.Asked{New: "wail", Family: rename.AllFamily})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"board/use.ts: interface Loud { wail(): void; stop(): void }", "board/use.ts: class Siren { wail() {} stop() {} }"}, lines(p))

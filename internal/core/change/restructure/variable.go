@@ -37,8 +37,13 @@ func (r *Restructurer) Expressions(ctx context.Context, of Part) (all []Expressi
 	if err != nil {
 		return nil, err
 	}
-	for _, at := range s.candidates(of.At) {
+	at := s.candidates(of.At)
+	values, asked := s.values(check.Asked{Exprs: at})
+	for i, at := range at {
 		x, failed := s.expression(at)
+		if failed == nil && asked {
+			failed = single(x.node, values.Exprs[i])
+		}
 		if failed != nil {
 			err = failed
 			continue
@@ -388,15 +393,20 @@ func (s *scene) typed(n syntax.Node, name string) (lang.Variable, error) {
 		}
 		return v, nil
 	}
-	switch of := values.Exprs[0]; {
+	of := values.Exprs[0]
+	v.Type, v.Constant = of.Type, of.Constant
+	return v, single(n, of)
+}
+
+// single says why a variable cannot hold what an expression gives, if it cannot.
+func single(n syntax.Node, of check.Value) error {
+	switch {
 	case of.Count > 1:
-		return v, fmt.Errorf("%s gives %d values, and a variable holds one", short(n.Text()), of.Count)
+		return fmt.Errorf("%s gives %d values, and a variable holds one", short(n.Text()), of.Count)
 	case of.Count == 0:
-		return v, fmt.Errorf("%s has no value that a variable could hold", short(n.Text()))
-	default:
-		v.Type, v.Constant = of.Type, of.Constant
+		return fmt.Errorf("%s has no value that a variable could hold", short(n.Text()))
 	}
-	return v, nil
+	return nil
 }
 
 // declare adds the declaration and has all uses name it.

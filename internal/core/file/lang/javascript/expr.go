@@ -22,13 +22,15 @@ func arguments(r *reader.Reader, n syntax.Node, called string) {
 		switch a.Type() {
 		case "comment":
 			continue
-		case "arrow_function", "function", "function_expression":
+		case "arrow_function", "function", "function_expression", "ternary_expression", "parenthesized_expression":
 			if callee == facts.NoExpr {
 				callee = r.Expression(n.Part(called))
 			}
-			functionGiven(r, a, facts.NoDef, callee, before)
+			passed(r, a, callee, before)
 		default:
 			r.Visit(a)
+		}
+		if a.Type() != "arrow_function" {
 			if holdsObject(a) {
 				if callee == facts.NoExpr {
 					callee = r.Expression(n.Part(called))
@@ -37,6 +39,24 @@ func arguments(r *reader.Reader, n syntax.Node, called string) {
 			}
 		}
 		before = append(before[:len(before):len(before)], r.Expression(a))
+	}
+}
+
+// passed reads an argument that is a function, or one of several.
+func passed(r *reader.Reader, n syntax.Node, callee facts.ExprID, before []facts.ExprID) {
+	switch n.Type() {
+	case "arrow_function", "function", "function_expression":
+		functionGiven(r, n, facts.NoDef, callee, before)
+	case "ternary_expression":
+		r.Visit(n.Part("condition"))
+		passed(r, n.Part("consequence"), callee, before)
+		passed(r, n.Part("alternative"), callee, before)
+	case "parenthesized_expression":
+		for c := range n.NamedChildren() {
+			passed(r, c, callee, before)
+		}
+	default:
+		r.Visit(n)
 	}
 }
 
