@@ -176,54 +176,81 @@ func (e *extraction) ask() {
 
 // flow says why the statements cannot be left or begun as they are, if they cannot.
 func (e *extraction) flow() error {
-	var failed error
-	labels := map[string]bool{}
-	var visit func(n syntax.Node, loops, choices int, nested bool)
-	visit = func(n syntax.Node, loops, choices int, nested bool) {
-		if failed != nil {
-			return
-		}
-		word := firstWord(n.Text())
-		switch {
-		case e.Is(n, lang.Function):
-			nested = true
-		case e.Self[n.Type()]:
-			e.selfUsed, e.selfAt = true, n
-		case nested:
-		case strings.HasPrefix(n.Type(), "labeled"):
-			labels[firstPart(n).Text()] = true
-		case e.Is(n, lang.Returns):
-			e.returns = true
-		case e.Is(n, lang.Breaks|lang.Continues):
-			if label := firstPart(n); label.OK() && labels[label.Text()] || !label.OK() && (loops > 0 || e.Is(n, lang.Breaks) && choices > 0) {
-				break
-			}
-			failed = fmt.Errorf("%s in line %d leaves what is selected", word, e.line(n.Range().Start))
-		case e.Is(n, lang.Jumps) && !(choices > 0 && strings.HasPrefix(n.Type(), "fallthrough")):
-			failed = fmt.Errorf("%s in line %d has to do with the function that it is in", word, e.line(n.Range().Start))
-		case e.Is(n, lang.Awaits):
-			e.routine.Awaits = true
-		}
-		if e.Is(n, lang.Loop) {
-			loops++
-		}
-		if e.Is(n, lang.Choice) {
-			choices++
-		}
-		for c := range n.NamedChildren() {
-			visit(c, loops, choices, nested)
-		}
-	}
+	x := exits{extraction: e, labels: map[string]bool{}}
 	if e.value.OK() {
-		visit(e.value, 0, 0, false)
+		x.visit(e.value, turns{})
 	} else {
 		for _, st := range e.statements() {
-			visit(st, 0, 0, false)
+			x.visit(st, turns{})
 		}
 	}
-	if failed != nil {
-		return failed
+	if x.failed != nil {
+		return x.failed
 	}
+	if err := e.known(); err != nil {
+		return err
+	}
+	if e.returns && !e.leaves() {
+		return errors.New("there is a return in the middle of what is selected; it would leave the new function only")
+	}
+	return nil
+}
+
+// exits looks for what leaves the statements that are taken out.
+type exits struct {
+	*extraction
+	labels map[string]bool
+	failed error
+}
+
+// turns are how many loops, and statements with several cases, are around something within what is taken out; and
+// whether a function is.
+type turns struct {
+	loops, choices int
+	nested         bool
+}
+
+func (x *exits) visit(n syntax.Node, in turns) {
+	if x.failed != nil {
+		return
+	}
+	switch {
+	case x.Is(n, lang.Function):
+		in.nested = true
+	case x.Self[n.Type()]:
+		x.selfUsed, x.selfAt = true, n
+	case in.nested:
+	case strings.HasPrefix(n.Type(), "labeled"):
+		x.labels[firstPart(n).Text()] = true
+	case x.Is(n, lang.Returns):
+		x.returns = true
+	case x.Is(n, lang.Breaks|lang.Continues):
+		if label := firstPart(n); label.OK() && !x.labels[label.Text()] || !label.OK() && in.loops == 0 && (x.Is(n, lang.Continues) || in.choices == 0) {
+			x.failed = fmt.Errorf("%s in line %d leaves what is selected", firstWord(n.Text()), x.line(n.Range().Start))
+		}
+	case x.Is(n, lang.Jumps) && !(in.choices > 0 && strings.HasPrefix(n.Type(), "fallthrough")):
+		x.failed = x.ownOf(firstWord(n.Text()), n.Range().Start)
+	case x.Is(n, lang.Awaits):
+		x.routine.Awaits = true
+	}
+	if x.Is(n, lang.Loop) {
+		in.loops++
+	}
+	if x.Is(n, lang.Choice) {
+		in.choices++
+	}
+	for c := range n.NamedChildren() {
+		x.visit(c, in)
+	}
+}
+
+// ownOf says that something has to do with the function that it is in.
+func (e *extraction) ownOf(word string, at uint32) error {
+	return fmt.Errorf("%s in line %d has to do with the function that it is in", word, e.line(at))
+}
+
+// known says which name is known in this function alone, or means something of it, if one does.
+func (e *extraction) known() error {
 	for start, a := range e.names.outer {
 		if !inside(place.Range{Start: start, End: start}, e.at) {
 			continue
@@ -236,11 +263,8 @@ func (e *extraction) flow() error {
 	}
 	for _, u := range e.file.Facts.Uses {
 		if inside(u.At, e.at) && e.Own[u.Name] && e.names.at[u.At.Start] == nil && u.Base == facts.NoExpr {
-			return fmt.Errorf("%s in line %d has to do with the function that it is in", u.Name, e.line(u.At.Start))
+			return e.ownOf(u.Name, u.At.Start)
 		}
-	}
-	if e.returns && !e.leaves() {
-		return errors.New("there is a return in the middle of what is selected; it would leave the new function only")
 	}
 	return nil
 }
