@@ -56,7 +56,7 @@ func TestBuildingOtherwiseInATerminal(t *testing.T) {
 	assert.Contains(t, read(t, dir, "dispatch/roster.go"), "func count(free []Team) int {\n\treturn len(free)\n}")
 	term.press("C", "u").see("taken back in 1 file")
 	assert.Equal(t, before, read(t, dir, "dispatch/roster.go"))
-	term.press("C", "v").see("a variable for which expression?").press("Escape").seeNot("which expression?")
+	term.press("Right", "Right", "Right").see("column 5").press("C", "v").see("a variable for which expression?").press("Escape").seeNot("which expression?")
 
 	edit(t, dir, "dispatch/roster.go", "\t\"cmp\"\n", "\t\"os\"\n")
 	term.press("C", "o").see("what is to be put in order?").press("Enter").see("takes all of it back")

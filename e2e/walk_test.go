@@ -240,7 +240,7 @@ func TestLanesFiltersAndASlip(t *testing.T) {
 	for range len("kind:method in:store sav") {
 		term.press("BSpace")
 	}
-	term.see("follow the name").write("rosetr").see("roster.go").press("Escape").seeNot("find  rosetr")
+	term.see("follow the name").write("rosetr").see("find  rosetr", "roster.go").press("Escape").seeNot("find  rosetr")
 	term.press("Space").write("is:test ext:py").see("test_model.py", "test_snowpack.py")
 }
 

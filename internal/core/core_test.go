@@ -66,7 +66,7 @@ func TestNoWorkWithoutAnOwner(t *testing.T) {
 
 // mostMethods is how many exported methods the workspace may have, and each of its parts:
 // what has more is a house, not a door.
-const mostMethods = 59
+const mostMethods = 60
 
 // The workspace is the door to the core, and hands out what is behind it as a few parts.
 func TestDoorsStayDoors(t *testing.T) {

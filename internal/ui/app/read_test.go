@@ -143,8 +143,8 @@ func TestFoldersAreShownAndChanged(t *testing.T) {
 	p.see("line 9").press("g").see("▌  file        roster.go", "folder    store/", "file      a.py", "Alt+B new")
 	p.press("=sto").see("▌  folder    store/").press("right").see("store.go").press("down").see("// Save keeps.").press("esc").see("line 9 column 2").gone("letters jump")
 	p.press("g").see("▌  file        roster.go").press("alt+r").see("rename or move dispatch/roster.go to: dispatch/roster.go").press("backspace", "backspace", "backspace", "=.go", "enter")
-	p.see("that is its name already").press("alt+r").press("backspace", "backspace", "backspace", "=s/list.go", "enter").see("dispatch/roster.go is dispatch/rosters/list.go now")
-	p.press("esc").see("dispatch ▸ rosters ▸ list.go", "line 9 column 2")
+	p.see("that is its name already").press("alt+r").press("backspace", "backspace", "backspace", "=list.go", "enter").see("dispatch/roster.go is dispatch/rosterlist.go now")
+	p.press("esc").see("dispatch ▸ rosterlist.go", "line 9 column 2")
 	p.press("g", "alt+u").see("undone: renamed dispatch/roster.go").press("esc").see("dispatch ▸ roster.go", "line 9")
 	p.press("g").see("▌  file        roster.go").press("alt+b").see("new folder: dispatch/").press("=new.go", "enter").see("dispatch/new.go is there now", "▌  file        new.go")
 	p.press("alt+b", "=new.go", "enter").see("there is something of this name already")
@@ -152,7 +152,7 @@ func TestFoldersAreShownAndChanged(t *testing.T) {
 	p.press("alt+d").see("with 2 files?").press("alt+d").see("dispatch is in the trash; Alt+U brings it back").gone("new.go")
 	p.press("esc").see("func label", "line 9").press("g", "alt+u").see("undone: deleted dispatch", "dispatch/")
 	p.press("tab").see("only what differs from the last commit").press("tab", "=nothing like it").press("esc", "alt+left").gone("roster.go  ")
-	assert.NoFileExists(t, p.ws.Code.Absolute("dispatch/rosters"))
+	assert.NoFileExists(t, p.ws.Code.Absolute("dispatch/rosterlist.go"))
 }
 
 func TestHandingOn(t *testing.T) {
