@@ -90,6 +90,9 @@ func common(a, b []byte) int {
 	return bytes.LastIndexByte(a[:n], '\n') + 1
 }
 
+// mostAgainBytes is up to how many bytes of lines are compared again with each key: there are lines that are very long.
+const mostAgainBytes = 256 << 10
+
 // Follow is the diff after edits of the text as it is now. Only the lines around them are compared again, so that it
 // takes no longer in a long text; what results may be divided into hunks otherwise than Compare would.
 func (d *Diff) Follow(edits []text.Edit, now *text.Document) *Diff {
@@ -99,12 +102,13 @@ func (d *Diff) Follow(edits []text.Edit, now *text.Document) *Diff {
 	}
 	out := &Diff{Was: d.Was, Now: now}
 	for _, h := range hunks {
-		was := d.Was.Slice(lineStart(d.Was, h.Was.First), lineStart(d.Was, h.Was.End()))
-		is := now.Slice(lineStart(now, h.Now.First), lineStart(now, h.Now.End()))
-		if len(hunks) > 1 && h.Was.Count+h.Now.Count > mostAgain {
+		wasFrom, wasTo := lineStart(d.Was, h.Was.First), lineStart(d.Was, h.Was.End())
+		from, to := lineStart(now, h.Now.First), lineStart(now, h.Now.End())
+		if len(hunks) > 1 && h.Was.Count+h.Now.Count > mostAgain || wasTo-wasFrom+to-from > mostAgainBytes {
 			out.Hunks = append(out.Hunks, h)
 			continue
 		}
+		was, is := d.Was.Slice(wasFrom, wasTo), now.Slice(from, to)
 		out.Hunks = append(out.Hunks, between(was, is, h.Was.First, h.Now.First)...)
 	}
 	return out
