@@ -109,7 +109,7 @@ func named(signs *lexical.Signs, doc *text.Document, from int, name, sign string
 			begins = false
 		case c == ',' && depth == 1:
 			begins = true
-		case depth == 0 && c != '<' && c != '>' && c != '.' && c != ':' && !inWord(c):
+		case depth == 0 && c != '<' && c != '>' && c != '.' && c != ':' && !text.ByteInWord(c):
 			return all // it is not called
 		case begins && bytes.HasPrefix(body[i:], []byte(name)) && signed(body[i+len(name):], sign):
 			all = append(all, place.Range{Start: uint32(from + i), End: uint32(from + i + len(name))})
@@ -120,10 +120,6 @@ func named(signs *lexical.Signs, doc *text.Document, from int, name, sign string
 		i++
 	}
 	return all
-}
-
-func inWord(c byte) bool {
-	return c == '_' || c >= 0x80 || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
 }
 
 // signed says whether a sign follows, and not a longer one.

@@ -222,10 +222,21 @@ func (s *scene) inPlaceOf(u syntax.Node, written string, value syntax.Node) (str
 			by = "(" + written + ")"
 		}
 	}
-	if s.code.Shorthands(s.ctx, s.path, s.file.Text)[int(u.Range().Start)] {
+	if s.shorthand(u.Range().Start) {
 		by = name + ": " + written
 	}
 	return s.written(hung(by, s.indent(u.Range().Start))), nil
+}
+
+// shorthand says whether a name stands at an offset for a member and its value at once.
+func (s *scene) shorthand(at uint32) bool {
+	if s.short == nil {
+		s.short = s.code.Shorthands(s.ctx, s.path, s.file.Text)
+		if s.short == nil {
+			s.short = map[int]bool{}
+		}
+	}
+	return s.short[int(at)]
 }
 
 // binds says whether the parts of a value are held together more firmly than by what is around it.

@@ -23,12 +23,10 @@ type variable struct {
 
 // occurrence is a place where the name of a variable stands.
 type occurrence struct {
-	at             place.Range
-	defines        bool
-	reads, writes  bool
-	inner          int // the nested function it is in, by the number of its node; -1 for none
-	shorthandedly  bool
-	throughAddress bool
+	at            place.Range
+	defines       bool
+	reads, writes bool
+	inner         int // the nested function it is in, by the number of its node; -1 for none
 }
 
 // names are the variables of a function, and what else its names mean.
@@ -85,12 +83,8 @@ func (s *scene) names(within place.Range) *names {
 		}
 		n.outer[u.At.Start] = a
 	}
-	short := s.code.Shorthands(s.ctx, s.path, s.file.Text)
 	for _, v := range n.variables {
 		slices.SortFunc(v.all, func(a, b occurrence) int { return cmp.Compare(a.at.Start, b.at.Start) })
-		for i := range v.all {
-			v.all[i].shorthandedly = short[int(v.all[i].at.Start)]
-		}
 	}
 	return n
 }

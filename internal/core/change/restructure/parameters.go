@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/resolve"
 )
 
@@ -377,21 +378,17 @@ func (s *scene) addPart(at place.Range, by, what string) {
 	for front < len(was) && front < len(by) && was[front] == by[front] {
 		front++
 	}
-	for front > 0 && front < len(was) && isWord(was[front-1]) {
+	for front > 0 && front < len(was) && text.ByteInWord(was[front-1]) {
 		front--
 	}
 	back := 0
 	for back < len(was)-front && back < len(by)-front && was[len(was)-1-back] == by[len(by)-1-back] {
 		back++
 	}
-	for back > 0 && isWord(was[len(was)-back]) {
+	for back > 0 && text.ByteInWord(was[len(was)-back]) {
 		back--
 	}
 	s.add(place.Range{Start: at.Start + uint32(front), End: at.End - uint32(back)}, by[front:len(by)-back], what)
-}
-
-func isWord(c byte) bool {
-	return c == '_' || c >= 0x80 || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
 }
 
 // stillUsed notes where a parameter is used that is taken away.

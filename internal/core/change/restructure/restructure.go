@@ -57,6 +57,8 @@ type scene struct {
 	text     []byte
 	resolver *resolve.Resolver
 	proposal *proposal.Proposal
+	// short are the offsets of short forms, nil before it was asked for them.
+	short map[int]bool
 	// kept is a variable that holds what was not used before, so that nothing uses it yet.
 	kept string
 }

@@ -6,6 +6,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/resolve"
 )
 
@@ -55,17 +56,17 @@ func (s *scene) ofInit(f *facts.File, d *facts.Def) string {
 }
 
 // declaredType is the type with which something is declared, as it is written there.
-func declaredType(f *facts.File, d *facts.Def, text []byte) string {
+func declaredType(f *facts.File, d *facts.Def, body []byte) string {
 	if d.Type == facts.NoExpr {
 		return ""
 	}
 	at := f.Exprs[d.Type].At
-	if int(at.End) > len(text) {
+	if int(at.End) > len(body) {
 		return ""
 	}
-	for at.Start > 1 && text[at.Start-1] == '.' { // what it is inside of is written before it
+	for at.Start > 1 && body[at.Start-1] == '.' { // what it is inside of is written before it
 		start := at.Start - 1
-		for start > 0 && (text[start-1] == '_' || text[start-1] >= '0' && text[start-1] <= '9' || text[start-1] >= 'A' && text[start-1] <= 'Z' || text[start-1] >= 'a' && text[start-1] <= 'z') {
+		for start > 0 && text.ByteInWord(body[start-1]) {
 			start--
 		}
 		if start == at.Start-1 {
@@ -73,11 +74,11 @@ func declaredType(f *facts.File, d *facts.Def, text []byte) string {
 		}
 		at.Start = start
 	}
-	t := strings.TrimSpace(string(at.In(text)))
+	t := strings.TrimSpace(string(at.In(body)))
 	if t == "var" || t == "auto" {
 		return ""
 	}
-	if d.Kind == facts.Parameter && strings.HasPrefix(strings.TrimSpace(string(text[at.End:min(len(text), int(at.End)+8)])), "...") {
+	if d.Kind == facts.Parameter && strings.HasPrefix(strings.TrimSpace(string(body[at.End:min(len(body), int(at.End)+8)])), "...") {
 		t += "[]"
 	}
 	return t

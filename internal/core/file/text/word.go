@@ -8,6 +8,9 @@ import (
 // InWord says whether a character belongs to a word, as names are written.
 func InWord(r rune) bool { return r == '_' || unicode.IsLetter(r) || unicode.IsDigit(r) }
 
+// ByteInWord is InWord for a byte; one of a letter beyond ASCII counts.
+func ByteInWord(c byte) bool { return c >= 0x80 || InWord(rune(c)) }
+
 // WordAround is the word that an offset of a text is in, or at an end of: from start
 // up to end, in bytes. It is empty if there is none.
 func WordAround(data []byte, offset int) (start, end int) {
