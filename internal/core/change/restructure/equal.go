@@ -40,7 +40,7 @@ func (s *scene) words(n syntax.Node) (all []word) {
 	if leaf {
 		return []word{{n.Text(), n.Range().Start}}
 	}
-	if s.Is(n, lang.Literal) || len(all) == 0 || n.Type() == "string" || n.Type() == "string_literal" {
+	if s.Is(n, lang.Literal) || len(all) == 0 {
 		return []word{{n.Text(), n.Range().Start}} // blanks count in it
 	}
 	return all
@@ -107,7 +107,7 @@ func (s *scene) callsBetween(between place.Range) (calls bool) {
 		if inside(n.Range(), between) && n.Named() {
 			calls = calls || s.Is(n, lang.Invokes)
 			for c := range n.NamedChildren() {
-				calls = calls || s.Place(n, c) && s.Is(firstOf(c), lang.Reach)
+				calls = calls || s.Place(n, c) && s.Is(s.firstOf(c), lang.Reach)
 			}
 		}
 		return !calls
@@ -116,8 +116,8 @@ func (s *scene) callsBetween(between place.Range) (calls bool) {
 }
 
 // firstOf is what a list of values begins with.
-func firstOf(n syntax.Node) syntax.Node {
-	if n.Type() == "expression_list" || n.Type() == "pattern_list" {
+func (s *scene) firstOf(n syntax.Node) syntax.Node {
+	if s.Is(n, lang.Several) {
 		return firstPart(n)
 	}
 	return n

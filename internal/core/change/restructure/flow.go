@@ -200,15 +200,15 @@ func (s *scene) always(n syntax.Node) bool {
 
 // allBranches says whether a statement leaves the function whichever way it goes.
 func (s *scene) allBranches(n syntax.Node) bool {
-	other := strings.HasPrefix(n.Type(), "try")
+	other := s.Is(n, lang.Tries)
 	for c := range n.NamedChildren() {
-		field, clause := c.FieldName(), strings.HasSuffix(c.Type(), "_clause")
+		field := c.FieldName()
 		switch {
-		case strings.HasPrefix(c.Type(), "finally"):
+		case s.Is(c, lang.Finally):
 			continue
-		case field == "alternative" && c.Type() != "elif_clause", c.Type() == "else_clause":
+		case s.Is(c, lang.Else), field == "alternative" && !s.Is(c, lang.Clause):
 			other = true
-		case field == "consequence" || field == "body" || field == "handler" || clause:
+		case field == "consequence" || field == "body" || field == "handler" || s.Is(c, lang.Clause):
 		default:
 			continue
 		}

@@ -177,7 +177,7 @@ func (e *extraction) ask() {
 func (e *extraction) belongs() error {
 	r := &e.routine
 	host, marks := e.host, ""
-	if d := host.Part("definition"); d.OK() && host.Type() == "decorated_definition" {
+	if d := host.Part("definition"); d.OK() {
 		marks, host = e.between(host.Range().Start, d.Range().Start), d
 	}
 	e.self = e.receiver(host)
@@ -210,7 +210,7 @@ func (e *extraction) belongs() error {
 		r.Method = true
 	} else if e.selfUsed {
 		parent := e.parentOf(e.host)
-		if !strings.HasSuffix(parent.Type(), "class_body") || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
+		if !e.Is(parent, lang.Holder) || parent.Index() == e.tree.Root().Index() || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
 			return fmt.Errorf("%s in line %d belongs to the function that it is used in", e.selfAt.Text(), e.line(e.selfAt.Range().Start))
 		}
 		r.Method, r.On = true, "this"
@@ -222,7 +222,7 @@ func (e *extraction) belongs() error {
 		r.Generic = g.Text()
 		for c := range g.NamedChildren() {
 			for name := range c.NamedChildren() {
-				if name.FieldName() == "name" || name.Type() == "type_identifier" || name.Type() == "identifier" {
+				if name.FieldName() == "name" || e.Is(name, lang.Name) {
 					r.Types = append(r.Types, name.Text())
 				}
 				if name.FieldName() != "name" {
@@ -251,7 +251,7 @@ func (s *scene) headEnd(n syntax.Node) uint32 {
 // arrowsOnly says whether the functions between the outermost one and the innermost have no this of their own.
 func (e *extraction) arrowsOnly() bool {
 	for _, n := range e.tree.Around(e.at) {
-		if e.Is(n, lang.Function) && n.Type() != "arrow_function" && n.Index() != e.host.Index() && inside(n.Range(), e.host.Range()) && !inside(n.Range(), e.at) {
+		if e.Is(n, lang.Function) && !e.Is(n, lang.Open) && n.Index() != e.host.Index() && inside(n.Range(), e.host.Range()) && !inside(n.Range(), e.at) {
 			return false
 		}
 	}
@@ -263,7 +263,7 @@ func (e *extraction) receiver(host syntax.Node) *variable {
 	at := place.Range{}
 	if r := host.Part("receiver"); r.OK() {
 		at = r.Range()
-	} else if e.Writer.Argument("a", "b") != "" && e.parentOf(e.parentOf(e.host)).Type() == "class_definition" {
+	} else if e.Writer.Argument("a", "b") != "" && e.Is(e.parentOf(e.parentOf(e.host)), lang.Holder) {
 		marks := e.between(e.host.Range().Start, host.Range().Start)
 		if strings.Contains(marks, "@staticmethod") {
 			return nil
@@ -470,9 +470,9 @@ func (e *extraction) throughAddresses() (all []text.Edit) {
 				n := e.nodeAt(o.at)
 				around := e.parentOf(n)
 				switch {
-				case around.Type() == "unary_expression" && around.Has("&"):
+				case e.Is(around, lang.Loose) && around.Has("&") && count(around) == 1:
 					all = append(all, text.Edit{Start: int(around.Range().Start), End: int(around.Range().End), New: []byte(p.Name)})
-				case around.Type() == "selector_expression" && n.FieldName() == "operand":
+				case e.Is(around, lang.Member):
 				case e.Is(around, lang.Reach|lang.Loose):
 					all = append(all, text.Edit{Start: int(o.at.Start), End: int(o.at.End), New: []byte("(*" + p.Name + ")")})
 				default:

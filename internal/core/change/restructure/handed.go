@@ -144,17 +144,11 @@ func (e *extraction) usage(v *variable) (u usage) {
 // eachOf says whether a variable has a value though none is written to it: that of each turn of a loop, or what was caught.
 func (e *extraction) eachOf(v *variable) bool {
 	for _, n := range e.tree.Around(v.def.At) {
-		switch n.Type() {
-		case "enhanced_for_statement":
-			if n.Part("name").Range() == v.def.At {
-				return true
-			}
-		case "catch_formal_parameter", "resource", "lambda_expression", "inferred_parameters", "type_pattern", "instanceof_expression", "formal_parameter", "spread_parameter":
+		if e.Is(n, lang.Gives) {
 			return true
-		case "variable_declarator":
-			if n.Part("name").Range() == v.def.At {
-				return n.Part("value").OK()
-			}
+		}
+		if n.Part("name").Range() == v.def.At {
+			return n.Part("value").OK()
 		}
 	}
 	return false
@@ -286,7 +280,7 @@ func (e *extraction) typeFor(v *variable) (string, error) {
 
 // optional says whether a variable is a parameter that may be left out.
 func (e *extraction) optional(v *variable) bool {
-	return e.parentOf(e.nodeAt(v.def.At)).Type() == "optional_parameter"
+	return e.Is(e.parentOf(e.nodeAt(v.def.At)), lang.Optional)
 }
 
 func (s *scene) nodeAt(at place.Range) syntax.Node {

@@ -43,7 +43,7 @@ func (s *scene) declarationOf(v *variable) (d declaration, err error) {
 	chain := s.around(v.def.At)
 	for i := len(chain) - 1; i >= 0 && !d.statement.OK(); i-- {
 		n := chain[i]
-		if n.Type() == "expression_list" && n.FieldName() == "left" || n.Type() == "pattern_list" {
+		if s.Is(n, lang.Several) && n.FieldName() == "left" {
 			if count(n) != 1 {
 				return d, fmt.Errorf("%s is declared together with others", v.name)
 			}
@@ -62,13 +62,13 @@ func (s *scene) declarationOf(v *variable) (d declaration, err error) {
 			}
 		}
 	}
-	if d.value.Type() == "expression_list" && count(d.value) == 1 && s.lang.Signs.Tabs {
+	if s.Is(d.value, lang.Several) && count(d.value) == 1 && s.lang.Signs.Tabs {
 		d.value = firstPart(d.value)
 	}
 	switch {
 	case !d.statement.OK() || !d.value.OK() || s.Is(d.statement, lang.Loop|lang.Branch|lang.Choice):
 		return d, fmt.Errorf("%s has no value of its own to put in its place", v.name)
-	case !s.Is(d.value, lang.Value) && d.value.Type() != "expression_list":
+	case !s.Is(d.value, lang.Value|lang.Several):
 		return d, fmt.Errorf("what %s is declared with is no single value", v.name)
 	case s.several(d):
 		return d, fmt.Errorf("%s is declared together with others", v.name)
@@ -158,7 +158,7 @@ func (s *scene) converted(d declaration, v *variable, values check.Values, asked
 		declared = d.statement.Part("type").Text()
 	}
 	switch {
-	case d.value.Type() == "expression_list": // several values make one
+	case s.Is(d.value, lang.Several): // several values make one
 		return "(" + written + ")", syntax.Node{}, nil
 	case declared == "" || declared == "var":
 		return written, d.value, nil
@@ -170,9 +170,9 @@ func (s *scene) converted(d declaration, v *variable, values check.Values, asked
 		of := s.typeOf(d.value)
 		switch {
 		case of == declared:
-		case promotes(declared) && promotes(of):
+		case s.Numbers[declared] && s.Numbers[of]:
 			return "((" + declared + ") " + s.bracketed(written, d.value) + ")", syntax.Node{}, nil
-		case promotes(declared), strings.HasPrefix(d.value.Type(), "lambda"), d.value.Type() == "method_reference":
+		case s.Numbers[declared], s.Is(d.value, lang.Untyped):
 			return "", d.value, fmt.Errorf("%s has its type only by being declared as %s", v.name, declared)
 		}
 	}
@@ -185,11 +185,6 @@ func conversion(t string) string {
 		return "(" + t + ")"
 	}
 	return t
-}
-
-// promotes says whether values of a type become others by themselves.
-func promotes(t string) bool {
-	return slices.Contains([]string{"byte", "short", "char", "int", "long", "float", "double"}, t)
 }
 
 func (s *scene) bracketed(written string, n syntax.Node) string {
@@ -214,10 +209,10 @@ func (s *scene) inPlaceOf(u syntax.Node, written string, value syntax.Node) (str
 	}
 	name := u.Text()
 	by := written
-	if value.OK() && s.Is(value, lang.Loose) && (s.Is(around, lang.Loose|lang.Reach|lang.Splice) || u.FieldName() == "function") && !binds(value, around) && !(around.Type() == "call_expression" && u.FieldName() != "function") && !(around.Type() == "subscript_expression" && u.FieldName() == "index") {
+	if value.OK() && s.Is(value, lang.Loose) && (s.Is(around, lang.Loose|lang.Reach|lang.Splice) || u.FieldName() == "function") && !binds(value, around) && !enclosed(u) {
 		by = "(" + written + ")"
 	}
-	if value.OK() && strings.HasPrefix(value.Type(), "composite") || strings.HasPrefix(written, "&") && strings.HasSuffix(written, "}") {
+	if s.Is(value, lang.Composite) || strings.HasPrefix(written, "&") && strings.HasSuffix(written, "}") {
 		if s.inHead(u) || s.Is(around, lang.Reach) && strings.HasPrefix(written, "&") {
 			by = "(" + written + ")"
 		}
@@ -237,6 +232,11 @@ func (s *scene) shorthand(at uint32) bool {
 		}
 	}
 	return s.short[int(at)]
+}
+
+// enclosed says whether a node stands in brackets of what is around it.
+func enclosed(n syntax.Node) bool {
+	return slices.Contains([]string{"index", "subscript", "arguments"}, n.FieldName())
 }
 
 // binds says whether the parts of a value are held together more firmly than by what is around it.
@@ -275,7 +275,7 @@ func (s *scene) inHead(n syntax.Node) bool {
 		if s.Is(chain[i-1], lang.Loop|lang.Branch|lang.Choice) {
 			return true
 		}
-		if s.Is(chain[i], lang.Block) || chain[i].Type() == "argument_list" || chain[i].Type() == "parenthesized_expression" {
+		if s.Is(chain[i], lang.Block) || s.Is(chain[i], lang.Brackets) || chain[i].FieldName() == "arguments" {
 			return false
 		}
 	}
@@ -328,7 +328,7 @@ func (s *scene) movable(x *expressed, d declaration, uses []syntax.Node) error {
 
 // makes says whether a value is another one each time it is evaluated.
 func (s *scene) makes(n syntax.Node) bool {
-	return s.Is(n, lang.Function) || strings.Contains(n.Type(), "literal_value")
+	return s.Is(n, lang.Function|lang.Composite)
 }
 
 // inLoopWith says whether something is done in a loop or function in which a variable is used, and not declared.

@@ -121,7 +121,7 @@ func (s *scene) listOf(n syntax.Node) (l list) {
 }
 
 func (s *scene) paramsOf(p syntax.Node) (all []param) {
-	one := param{text: p.Text(), at: p.Range(), value: p.Part("value").OK() || p.Type() == "optional_parameter", many: s.Is(p, lang.Many) || s.Is(p.Part("pattern"), lang.Many) || s.Is(firstPart(p), lang.Many)}
+	one := param{text: p.Text(), at: p.Range(), value: p.Part("value").OK() || s.Is(p, lang.Optional), many: s.Is(p, lang.Many) || s.Is(p.Part("pattern"), lang.Many) || s.Is(firstPart(p), lang.Many)}
 	if strings.Trim(p.Text(), "*/") == "" {
 		one.name, one.sign = p.Text(), true
 		return []param{one}
@@ -150,7 +150,7 @@ func (s *scene) paramsOf(p syntax.Node) (all []param) {
 	}
 	if name.Index() == p.Index() || name.Range() == p.Range() && count(name) > 0 {
 		for c := range p.NamedChildren() {
-			if c.Type() == "identifier" || c.Type() == "variable_declarator" {
+			if s.Is(c, lang.Name) || c.Part("name").OK() {
 				name = c
 				break
 			}
@@ -313,7 +313,7 @@ func (s *scene) everywhere(of Signature) resolve.Bound {
 		s.resolver.References(s.ctx, s.path, int(f.Defs[d.Parent].At.Start), resolve.Scope{Unsure: true}, take)
 	}
 	s.each(s.tree.Root(), s.tree.Root().Range(), func(n syntax.Node) bool {
-		if n.Type() == "explicit_constructor_invocation" || n.Type() == "super" && s.parentOf(n).FieldName() == "function" {
+		if s.Is(n, lang.Delegates) || s.Self[n.Part("function").Type()] {
 			s.warn(n.Range(), false, "calls by this and super are not changed; look whether this one is of the constructor")
 		}
 		return true
@@ -451,7 +451,7 @@ func (s *scene) argumentsAt(at place.Range) (a arguments, err error) {
 	chain := s.around(at)
 	for i := len(chain) - 2; i >= 0; i-- {
 		n := chain[i]
-		if !s.Is(n, lang.Invokes) && n.Type() != "explicit_constructor_invocation" {
+		if !s.Is(n, lang.Invokes|lang.Delegates) {
 			continue
 		}
 		list := n.Part("arguments")

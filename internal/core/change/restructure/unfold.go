@@ -108,7 +108,7 @@ func (s *scene) small(at place.Range) (*small, error) {
 	}
 	f.def = &s.file.Facts.Defs[id]
 	f.names = s.names(f.host.Range())
-	if head := s.between(f.host.Range().Start, s.headEnd(f.node)); strings.Contains(head, "async ") || f.node.Part("type_parameters").OK() || f.host.Type() == "decorated_definition" || strings.Contains(head, "function*") {
+	if head := s.between(f.host.Range().Start, s.headEnd(f.node)); strings.Contains(head, "async ") || f.node.Part("type_parameters").OK() || f.host.Part("definition").OK() || strings.Contains(head, "function*") {
 		return nil, fmt.Errorf("%s is more than a plain function", f.name)
 	}
 	if err := f.parameters(); err != nil {
@@ -190,7 +190,7 @@ func (f *small) body() error {
 	last := f.statements[len(f.statements)-1]
 	if s.Is(last, lang.Returns) {
 		f.value = firstPart(last)
-		if f.value.Type() == "expression_list" {
+		if s.Is(f.value, lang.Several) {
 			if count(f.value) != 1 {
 				return fmt.Errorf("%s gives several values", f.name)
 			}
@@ -325,7 +325,7 @@ func (s *scene) putValue(f *small, c *called, subs []text.Edit) error {
 			written, node = conversion(f.gives)+"("+written+")", syntax.Node{}
 		}
 	} else if s.Type != nil {
-		if of := f.home.typeOf(f.value); of != f.gives && promotes(f.gives) {
+		if of := f.home.typeOf(f.value); of != f.gives && s.Numbers[f.gives] {
 			written, node = "(("+f.gives+") "+s.bracketed(written, f.value)+")", syntax.Node{}
 		}
 	}
@@ -527,7 +527,7 @@ func (s *scene) argument(a syntax.Node, declared string, given check.Values, i i
 			return conversion(declared) + "(" + written + ")"
 		}
 	}
-	if s.Type != nil && promotes(declared) {
+	if s.Type != nil && s.Numbers[declared] {
 		if of := s.typeOf(a); of != declared {
 			return "((" + declared + ") " + s.bracketed(written, a) + ")"
 		}

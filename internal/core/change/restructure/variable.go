@@ -72,7 +72,7 @@ func (s *scene) candidates(at place.Range) (all []place.Range) {
 	chain := s.tree.Around(at)
 	for i := len(chain) - 1; i >= 0 && !s.Is(chain[i], lang.Block|lang.Function); i-- {
 		n := chain[i]
-		if !s.Is(n, lang.Value) || n.Type() == "identifier" || n.Type() == "parenthesized_expression" || len(all) > 0 && all[len(all)-1] == n.Range() {
+		if !s.Is(n, lang.Value) || s.Is(n, lang.Name|lang.Brackets) || len(all) > 0 && all[len(all)-1] == n.Range() {
 			continue
 		}
 		all = append(all, n.Range())
@@ -138,7 +138,7 @@ type expressed struct {
 func (s *scene) expression(at place.Range) (*expressed, error) {
 	at = s.trimmed(at)
 	chain := s.around(at)
-	for last := chain[len(chain)-1]; last.Range() == at && last.Type() == "parenthesized_expression" && count(last) == 1; last = chain[len(chain)-1] {
+	for last := chain[len(chain)-1]; last.Range() == at && s.Is(last, lang.Brackets) && count(last) == 1; last = chain[len(chain)-1] {
 		at = firstPart(last).Range() // its brackets may belong to what it stands in
 		chain = s.around(at)
 	}
@@ -175,7 +175,7 @@ func (s *scene) isValue(chain []syntax.Node) error {
 		if s.Place(around, node) {
 			return fmt.Errorf("%s does not stand for its value here: it is written, or called later, or is a name of something", short(chain[len(chain)-1].Text()))
 		}
-		if first := firstPart(around); !s.Is(around, lang.Reach) && around.Type() != "parenthesized_expression" && around.Type() != "expression_list" || first.Index() != node.Index() && around.Type() != "expression_list" {
+		if first := firstPart(around); !s.Is(around, lang.Reach|lang.Brackets|lang.Several) || first.Index() != node.Index() && !s.Is(around, lang.Several) {
 			return nil
 		}
 	}
@@ -224,7 +224,7 @@ func (s *scene) room(uses []syntax.Node) (room, error) {
 			}
 			return room{before: both[i+1], wrap: true, value: true}, nil
 		case i > 0 && s.Is(block, lang.Statement) && s.Is(both[i-1], lang.Branch|lang.Loop) && !s.Is(block, lang.Block) && block.FieldName() != "initializer" && block.FieldName() != "init" && block.FieldName() != "condition" && block.FieldName() != "update",
-			i > 0 && s.Is(block, lang.Statement) && both[i-1].Type() == "else_clause" && !s.Is(block, lang.Block):
+			i > 0 && s.Is(block, lang.Statement) && s.Is(both[i-1], lang.Else) && !s.Is(block, lang.Block):
 			return room{before: block, wrap: true}, nil
 		}
 	}
@@ -308,7 +308,7 @@ func (s *scene) mayBeLeft(around, node syntax.Node) bool {
 	if !s.Is(around, lang.Short) {
 		return false
 	}
-	if firstPart(around).Index() == node.Index() && s.Is(around, lang.Value) && around.Type() != "conditional_expression" {
+	if firstPart(around).Index() == node.Index() && s.Is(around, lang.Value) && !s.Is(around, lang.Later) {
 		return false
 	}
 	if node.FieldName() == "operator" {
@@ -470,7 +470,7 @@ func hung(t, indent string) string {
 // use has a variable stand in the place of an expression.
 func (s *scene) use(u syntax.Node, name string) {
 	at := u.Range()
-	if p := s.parentOf(u); p.Type() == "parenthesized_expression" && s.Is(s.parentOf(p), lang.Value|lang.Invokes) && !s.calledWith(p) {
+	if p := s.parentOf(u); s.Is(p, lang.Brackets) && s.Is(s.parentOf(p), lang.Value|lang.Invokes) && !s.calledWith(p) {
 		at = p.Range()
 	}
 	s.add(at, name, "use")
@@ -495,7 +495,7 @@ func (s *scene) parentOf(n syntax.Node) syntax.Node {
 
 // alone says whether an expression is all of a statement.
 func (s *scene) alone(n, statement syntax.Node) bool {
-	return strings.TrimSuffix(strings.TrimSpace(statement.Text()), ";") == n.Text() && statement.Type() == "expression_statement"
+	return strings.TrimSuffix(strings.TrimSpace(statement.Text()), ";") == n.Text() && s.Is(statement, lang.Alone)
 }
 
 // ends says whether statements such as one end with a sign.
@@ -503,8 +503,7 @@ func (s *scene) ends(statement syntax.Node) bool {
 	host, _ := s.host(s.tree.Around(statement.Range()))
 	with, without := 0, 0
 	s.each(host, host.Range(), func(n syntax.Node) bool {
-		switch n.Type() {
-		case "expression_statement", "return_statement", "lexical_declaration", "variable_declaration", "throw_statement":
+		if s.Is(n, lang.Ends) {
 			if strings.HasSuffix(n.Text(), ";") {
 				with++
 			} else {

@@ -17,6 +17,8 @@ type Structure struct {
 	Once Words
 	// Self are the types of the nodes that stand for what a method was called on, without being a variable.
 	Self Words
+	// Numbers are types whose values become those of another one by themselves.
+	Numbers Words
 	// Own are names that mean something of the function that they are used in.
 	Own Words
 	// Place says whether a node stands for a place in what is around it, and not for the value that is there: it is
@@ -33,7 +35,7 @@ type Structure struct {
 var NoStructure = &Structure{}
 
 // Part is what a node of a syntax tree is; it can be several things.
-type Part uint32
+type Part uint64
 
 // What nodes are.
 const (
@@ -61,6 +63,23 @@ const (
 	ByName                     // is an argument with its name
 	Parameter                  // is a parameter
 	Many                       // is a parameter that stands for any number of arguments
+	Optional                   // is a parameter that may be left out
+	Name                       // is a name that stands for itself
+	Member                     // names something in what stands in front
+	Brackets                   // is another value in brackets
+	Several                    // is several values, or one of what could be several
+	Composite                  // makes a value of values in braces
+	Untyped                    // has its type only from where it stands
+	Later                      // is decided by what stands behind its first part
+	Open                       // is a function that has the self of what is around it
+	Gives                      // gives the variables in it their values
+	Alone                      // is a statement that is one value
+	Ends                       // is a statement that ends with the sign for it, if there is one
+	Tries                      // is where errors are caught
+	Clause                     // is one of several ways, each with its condition
+	Else                       // is the way that is left
+	Finally                    // is what is done whichever way one goes
+	Delegates                  // calls another constructor of the same object
 )
 
 // PartsOf turns types of nodes, by what they are and separated by blanks, into what each type is.

@@ -9,7 +9,7 @@ import (
 
 // structure is how code is built, by a grammar.
 func structure(g *syntax.Grammar, typed bool) *lang.Structure {
-	return &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
+	return &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Numbers: lang.Words{}, Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
 }
 
 var parts = lang.PartsOf(map[lang.Part]string{
@@ -40,7 +40,18 @@ var parts = lang.PartsOf(map[lang.Part]string{
 	lang.Continues: "continue_statement",
 	lang.Jumps:     "labeled_statement yield_expression with_statement",
 	lang.Awaits:    "await_expression",
-	lang.Literal:   "template_string jsx_text",
+	lang.Literal:   "template_string string jsx_text",
+	lang.Optional:  "optional_parameter",
+	lang.Name:      "identifier type_identifier",
+	lang.Member:    "member_expression",
+	lang.Brackets:  "parenthesized_expression",
+	lang.Open:      "arrow_function",
+	lang.Alone:     "expression_statement",
+	lang.Ends:      "expression_statement return_statement lexical_declaration variable_declaration throw_statement",
+	lang.Tries:     "try_statement",
+	lang.Clause:    "catch_clause",
+	lang.Else:      "else_clause",
+	lang.Finally:   "finally_clause",
 	lang.Splice:    "spread_element",
 	lang.Parameter: "required_parameter optional_parameter identifier assignment_pattern rest_pattern object_pattern array_pattern",
 	lang.Many:      "rest_pattern",
