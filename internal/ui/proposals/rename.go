@@ -52,7 +52,7 @@ func (s *Surface) askFamily(a rename.Asked, of rename.Subject) surface.Intent {
 	all.Family, alone.Family = rename.AllFamily, rename.ThisAlone
 	others := sheet.Count(len(of.Family), "other", "others")
 	return s.choices.Open(of.Name+" overrides others of its name, or is overridden", "go on", []choice.Row{
-		{Row: sheet.Row{What: "all", Name: "it and " + others + " of its family", Where: "such as that of " + of.Family[0].Container, Reads: true}, Take: func() surface.Intent { return s.begin(all) }},
+		{Row: sheet.Row{What: "all", Name: "it and " + others + " of its family", Where: "such as " + of.Family[0].Of(), Reads: true}, Take: func() surface.Intent { return s.begin(all) }},
 		{Row: sheet.Row{What: "alone", Name: "this one alone", Where: "it is not of the family then", Reads: true}, Take: func() surface.Intent { return s.begin(alone) }},
 	})
 }

@@ -37,11 +37,11 @@ func (w *work) allowed() {
 	}
 	if len(w.bound.Family) > 0 && w.asked.Family != ThisAlone {
 		f := w.bound.Family[0]
-		w.warn(f.Path, f.At, true, "%s is overridden by, or overrides, %s methods of its family, such as that of %s: rename all of them, or this one alone", w.bound.Name, counted(w.bound.Family), f.Container)
+		w.warn(f.Path, f.At, true, "%s is overridden by, or overrides, %s methods of its family, such as %s: rename all of them, or this one alone", w.bound.Name, counted(w.bound.Family), f.Of())
 	}
 	for _, f := range w.bound.Family {
 		if w.asked.Family == ThisAlone {
-			w.warn(f.Path, f.At, false, "%s of %s keeps its name, and is not overridden by this one any more, or does not override it", f.Name, f.Container)
+			w.warn(f.Path, f.At, false, "%s keeps its name (%s), and is not overridden by this one any more, or does not override it", f.Name, f.Of())
 		}
 	}
 	for _, d := range w.bound.Elsewhere {

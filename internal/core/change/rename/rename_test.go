@@ -315,6 +315,17 @@ func TestFamilies(t *testing.T) {
 	assert.Contains(t, warnings(p, true), "overrides a method of something outside")
 }
 
+// What stands in the body of a constant of an enumeration has no name to belong to, and overrides all the same.
+func TestFamilyOfBodiesWithoutAName(t *testing.T) {
+	files := map[string]string{"Stage.java": "enum Stage {\n\tCALM { boolean go(int l) { return l > 0; } },\n\tSTORM { boolean go(int l) { return CALM.go(l); } };\n\tabstract boolean go(int l);\n}\n"}
+	_, p, err := propose(t, files, "Stage.java", "CALM { boolean |go", rename.Asked{New: "walk"})
+	require.NoError(t, err)
+	assert.Contains(t, warnings(p, true), "2 methods of its family")
+	_, p, err = propose(t, files, "Stage.java", "CALM { boolean |go", rename.Asked{New: "walk", Family: rename.AllFamily})
+	require.NoError(t, err)
+	assert.Len(t, lines(p), 3)
+}
+
 // What is mentioned stands apart, and is left out until it is taken in.
 func TestMentions(t *testing.T) {
 	_, p, err := propose(t, huts, "huts/hut.go", "type |Snow", rename.Asked{New: "Ice"})

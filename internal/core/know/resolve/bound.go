@@ -121,7 +121,7 @@ func (q *question) closure(t *target, family bool, b *Bound) (all []ref) {
 		}
 		add(q.again(all[i])...)
 		add(q.constructorsOf(all[i])...)
-		if !overrides(all[i].def()) || all[i].def().Container == "" {
+		if !overrides(all[i].def()) || all[i].def().Container == "" && !isMember(all[i]) {
 			continue
 		}
 		above := q.overridden(all[i])

@@ -12,6 +12,7 @@ import (
 	"bytes"
 	"cmp"
 	"context"
+	"path"
 	"slices"
 	"sync"
 
@@ -63,6 +64,14 @@ type Answer struct {
 	Container string
 	Kind      facts.Kind
 	Certainty Certainty
+}
+
+// Of says what has it, in words: its type, or the file if that has no name.
+func (a Answer) Of() string {
+	if a.Container == "" {
+		return "one in " + path.Base(a.Path)
+	}
+	return "that of " + a.Container
 }
 
 // Result is what is known of a name.
