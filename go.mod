@@ -37,6 +37,8 @@ require (
 
 require (
 	charm.land/lipgloss/v2 v2.0.5 // indirect
+	codeberg.org/go-fonts/dejavu v0.4.0 // indirect
+	codeberg.org/go-pdf/fpdf v0.12.0 // indirect
 	github.com/charmbracelet/ultraviolet v0.0.0-20261008173134-6b8d4baf91b4 // indirect
 	github.com/charmbracelet/x/ansi v0.11.9 // indirect
 	github.com/charmbracelet/x/termios v0.1.1 // indirect

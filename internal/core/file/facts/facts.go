@@ -98,6 +98,8 @@ type Scope struct {
 	At     place.Range
 	// Owner is the definition whose inside this is, or NoDef.
 	Owner DefID
+	// Open says that it is a function in which this and super mean what they mean around it.
+	Open bool
 }
 
 // Def is a definition.

@@ -924,6 +924,29 @@ function Horn() { this.‹=tone›tone = 1; }
 Horn.prototype.‹=blow›blow = function () { return this.‹tone›tone; };
 new Horn().‹blow›blow();
 `,
+	"typescript: this in functions that have none of their own, and what is put into a container": `
+-- a.ts --
+interface Note { ‹=frame›frame: number; text: string; }
+class Gate {
+  ‹=level›level = 1;
+  ‹=rise›rise(by: number) { return this.‹level›level + by; }
+  delegates(store: Map<number, { ‹=due›due: number }>) {
+    const notes: Note[] = [];
+    notes.push({ ‹=made›frame: this.‹rise›rise(1), text: '' });
+    store.set(1, { ‹=put›due: this.‹level›level });
+    const late = Array.from(store.values()).filter((s) => s.‹due›due < 4);
+    return { ‹=inner›level: 5, set: (by: number) => this.‹level›level + by, late };
+  }
+}
+`,
+	"c: arguments put into macros, macros in front of variables": `
+-- a.c --
+#define SEND(‹=to›to, ‹=what›what) do { \
+    post((‹to›to), "to" ‹what›what); /* to what */ \
+  } while (0)
+typedef unsigned char ‹=octet›octet;
+PEAK_DATA const ‹octet›octet table[4] = { 0 };
+`,
 	"c: static functions of two files, and a union": `
 -- a.c --
 union value { int ‹=number›number; char *text; };

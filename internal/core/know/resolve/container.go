@@ -22,6 +22,10 @@ var (
 	givesKeys = lang.WordsOf("keySet keys")
 	// givesResults are those that give what a function makes of each element.
 	givesResults = lang.WordsOf("map flatMap thenApply then")
+	// makesOf are those of a type that make a container of what another one holds.
+	makesOf = lang.WordsOf("from copyOf")
+	// takesElement are those that put what is given to them last into it.
+	takesElement = lang.WordsOf("push unshift add addFirst addLast offer set put putIfAbsent fill append enqueue")
 	// takesSecond are those whose function gets the element second.
 	takesSecond = lang.WordsOf("reduce reduceRight")
 )
@@ -33,6 +37,11 @@ func (q *question) fromContainer(src *source, call facts.Expr, depth int) Type {
 		return Type{}
 	}
 	t := q.typeOf(src, callee.Base, depth+1)
+	if makesOf[callee.Name] && !t.named.ok() && len(call.Args) > 0 {
+		if of := q.element(q.typeOf(src, call.Args[0], depth+1), false, depth+1); of.known() {
+			return Type{outside: src.itself(), name: "list", args: []Type{of}}
+		}
+	}
 	held := q.element(t, false, depth+1)
 	if t.named.ok() || !held.known() {
 		return Type{}
@@ -52,6 +61,19 @@ func (q *question) fromContainer(src *source, call facts.Expr, depth int) Type {
 		}
 	}
 	return Type{}
+}
+
+// takenByContainer is what a method of a container takes for an argument that is put into it.
+func (q *question) takenByContainer(src *source, taken facts.Expr, depth int) Type {
+	callee := src.Exprs[taken.Base]
+	if callee.Kind != facts.Member || !takesElement[callee.Name] || depth > deepest {
+		return Type{}
+	}
+	t := q.typeOf(src, callee.Base, depth+1)
+	if t.named.ok() {
+		return Type{}
+	}
+	return q.element(t, len(t.args) == 2 && taken.Arg == 0, depth+1)
 }
 
 // givenByContainer is what a function gets for a parameter when it is passed to a

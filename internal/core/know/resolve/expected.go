@@ -25,6 +25,11 @@ func (q *question) argumentTypes(src *source, e facts.Expr, depth int) (all []Ty
 			all = append(all, t)
 		}
 	}
+	if len(all) == 0 {
+		if t := q.takenByContainer(src, e, depth+1); t.known() {
+			all = append(all, t)
+		}
+	}
 	return all
 }
 

@@ -184,7 +184,7 @@ func (q *question) again(r ref) (more []ref) {
 		if d.Kind.IsCallable() {
 			return append(q.twins(r, true), q.twins(r, false)...)
 		}
-		return append(q.echoes(r), q.externs(r)...)
+		return slices.Concat(q.echoes(r), q.externs(r), q.alternatives(r))
 	}
 	if !r.src.lang.Scopes.Again.Is() {
 		return nil
@@ -203,6 +203,30 @@ func (q *question) echoes(r ref) (more []ref) {
 	for _, id := range r.src.scoped[scopedName{r.def().Scope, r.def().Name}] {
 		if o := &r.src.Defs[id]; id != r.id && (o.Echo || r.def().Echo) {
 			more = append(more, r.src.ref(id))
+		}
+	}
+	return more
+}
+
+// alternatives are the other definitions of a type or a macro of which a compiler sees but one, as it is told: those in the
+// same file, and for macros those in what includes it or is included.
+func (q *question) alternatives(r ref) (more []ref) {
+	d := r.def()
+	if d.Kind != facts.Macro && !d.Kind.IsType() || d.Scope != 0 {
+		return nil
+	}
+	for _, sym := range q.code.Named(d.Name) {
+		file := r.src
+		if sym.Kind != d.Kind {
+			continue
+		}
+		if sym.Path != r.src.path {
+			if file = q.source(sym.Path); d.Kind != facts.Macro || file == nil || file.sees() != lang.SeesIncludes || !q.reaches(file, r.src.path) && !q.reaches(r.src, file.path) {
+				continue
+			}
+		}
+		if id := file.DefAt(sym.Offset); id != facts.NoDef && file.ref(id).at() != r.at() && file.Defs[id].Scope == 0 {
+			more = append(more, file.ref(id))
 		}
 	}
 	return more

@@ -107,8 +107,10 @@ func (q *question) superOfCall(src *source, callee facts.ExprID, depth int) ref 
 // ownType is the type around a scope, or the one that it is derived from, by the word
 // for it.
 func (q *question) ownType(src *source, name string, scope facts.ScopeID, depth int) ref {
+	own := false // a function was left that has them of its own
 	for s := scope; s != 0; s = src.Scopes[s].Parent {
 		owner := src.Scopes[s].Owner
+		own = own || src.Scopes[s].Kind == facts.FunctionScope && !src.Scopes[s].Open
 		if t := q.typeOfMethod(src, s); t.ok() {
 			if supers := t.def().Supers; src.lang.Members.Super[name] && len(supers) > 0 {
 				return q.typeNamed(t.src, supers[0], depth+1).named
@@ -121,8 +123,8 @@ func (q *question) ownType(src *source, name string, scope facts.ScopeID, depth 
 			}
 			continue
 		}
-		if src.Defs[owner].Kind.IsSpace() {
-			continue
+		if d := &src.Defs[owner]; d.Kind.IsSpace() || !own && !d.Kind.IsType() && src.lang.Members.Prototypes.Is() {
+			continue // an object does not change what they mean outside of its functions
 		}
 		if supers := src.Defs[owner].Supers; src.lang.Members.Super[name] && len(supers) > 0 {
 			return q.typeNamed(src, supers[0], depth+1).named

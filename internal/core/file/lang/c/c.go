@@ -7,6 +7,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -125,12 +126,29 @@ func macro(r *reader.Reader, n syntax.Node) {
 	}
 	r.At(id).Parameters = 1 + reader.Count(list)
 	r.Enter(id, facts.FunctionScope, n, func() {
+		params := map[string]bool{}
 		for p := range list.NamedChildren() {
 			if p.Type() == "identifier" {
 				r.Local(p, p, facts.Parameter, facts.NoExpr, facts.NoExpr)
+				params[p.Text()] = true
 			}
 		}
+		replaced(r, n.Part("value").Range(), params)
 	})
+}
+
+// piece is what the preprocessor takes as one in the body of a macro: a comment, a text, or a word.
+var piece = regexp.MustCompile(`(?s)/\*.*?\*/|//[^\n]*|"(?:\\.|[^"\\\n])*"|'(?:\\.|[^'\\\n])*'|[0-9][\w.]*|[A-Za-z_]\w*`)
+
+// replaced notes where the preprocessor puts arguments into the body of a macro: wherever the word stands, whatever else it
+// could mean there.
+func replaced(r *reader.Reader, body place.Range, params map[string]bool) {
+	for _, at := range piece.FindAllIndex(body.In(r.Text), -1) {
+		w := place.Range{Start: body.Start + uint32(at[0]), End: body.Start + uint32(at[1])}
+		if name := string(w.In(r.Text)); params[name] {
+			r.Use(name, facts.Read, w, facts.NoExpr)
+		}
+	}
 }
 
 func label(r *reader.Reader, n syntax.Node) {

@@ -18,6 +18,10 @@ import (
 // and a round bracket.
 var heading = regexp.MustCompile(`(?m)^[ \t]*((?:[A-Za-z_]\w*[ \t]*\n?[ \t*&]+){2,})(?:\([ \t*]*)?[A-Za-z_~][\w:]*\)?[ \t]*\(`)
 
+// variable is what a declaration of one begins with: a macro, words that say what kind of variable it is, its type
+// and its name.
+var variable = regexp.MustCompile(`(?m)^[ \t]*([A-Z][A-Z0-9_]{3,})[ \t]+(?:(?:const|static|extern|volatile)[ \t]+)+[A-Za-z_]\w*[ \t*]+[A-Za-z_]\w*[ \t]*[\[=;]`)
+
 var word = regexp.MustCompile(`[A-Za-z_]\w*`)
 
 // keywords may stand in front of a function beside its type.
@@ -85,17 +89,22 @@ func easePlus(text []byte) (eased []byte, hidden []place.Range) {
 // ease hides such macros; hidden are the places of those that it hid.
 func ease(text []byte) (eased []byte, hidden []place.Range) {
 	eased = text
+	hide := func(start, end int) {
+		if len(hidden) == 0 {
+			eased = bytes.Clone(text)
+		}
+		hidden = append(hidden, place.Range{Start: uint32(start), End: uint32(end)})
+		for i := start; i < end; i++ {
+			eased[i] = ' '
+		}
+	}
 	for _, at := range heading.FindAllSubmatchIndex(text, -1) {
 		for _, w := range superfluous(text[at[2]:at[3]]) {
-			if len(hidden) == 0 {
-				eased = bytes.Clone(text)
-			}
-			r := place.Range{Start: uint32(at[2] + w[0]), End: uint32(at[2] + w[1])}
-			hidden = append(hidden, r)
-			for i := r.Start; i < r.End; i++ {
-				eased[i] = ' '
-			}
+			hide(at[2]+w[0], at[2]+w[1])
 		}
+	}
+	for _, at := range variable.FindAllSubmatchIndex(text, -1) {
+		hide(at[2], at[3])
 	}
 	return eased, hidden
 }

@@ -82,6 +82,7 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 		at.Start = id.Range().End
 	}
 	r.In(facts.FunctionScope, at, owner, func() {
+		r.Facts().Scopes[r.Scope()].Open = n.Type() == "arrow_function"
 		typeParameters(r, n)
 		result := r.Expression(resultType(r, n))
 		if owner != facts.NoDef {
