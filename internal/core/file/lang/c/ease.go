@@ -22,6 +22,12 @@ var heading = regexp.MustCompile(`(?m)^[ \t]*((?:[A-Za-z_]\w*[ \t]*\n?[ \t*&]+){
 // and its name.
 var variable = regexp.MustCompile(`(?m)^[ \t]*([A-Z][A-Z0-9_]{3,})[ \t]+(?:(?:const|static|extern|volatile)[ \t]+)+[A-Za-z_]\w*[ \t*]+[A-Za-z_]\w*[ \t]*[\[=;]`)
 
+// defined is a macro of several lines, remark what the grammar does not expect within one.
+var (
+	defined = regexp.MustCompile(`(?m)^[ \t]*#[ \t]*define\b(?:[^\n\\]|\\[^\n])*(?:\\\n(?:[^\n\\]|\\[^\n])*)+`)
+	remark  = regexp.MustCompile(`(?s)/\*.*?\*/`)
+)
+
 var word = regexp.MustCompile(`[A-Za-z_]\w*`)
 
 // keywords may stand in front of a function beside its type.
@@ -62,11 +68,7 @@ func easePlus(text []byte) (eased []byte, hidden []place.Range) {
 		for _, w := range word.FindAllIndex(text[start:end], -1) {
 			hidden = append(hidden, place.Range{Start: uint32(start + w[0]), End: uint32(start + w[1])})
 		}
-		for i := start; i < end; i++ {
-			if eased[i] != '\n' {
-				eased[i] = ' '
-			}
-		}
+		blank(eased[start:end])
 	}
 	for _, at := range exported.FindAllSubmatchIndex(text, -1) {
 		hide(at[2], at[3])
@@ -90,23 +92,38 @@ func easePlus(text []byte) (eased []byte, hidden []place.Range) {
 func ease(text []byte) (eased []byte, hidden []place.Range) {
 	eased = text
 	hide := func(start, end int) {
-		if len(hidden) == 0 {
+		if &eased[0] == &text[0] {
 			eased = bytes.Clone(text)
 		}
 		hidden = append(hidden, place.Range{Start: uint32(start), End: uint32(end)})
-		for i := start; i < end; i++ {
-			eased[i] = ' '
-		}
+		blank(eased[start:end])
 	}
 	for _, at := range heading.FindAllSubmatchIndex(text, -1) {
 		for _, w := range superfluous(text[at[2]:at[3]]) {
 			hide(at[2]+w[0], at[2]+w[1])
 		}
 	}
+	for _, at := range defined.FindAllIndex(text, -1) {
+		for _, c := range remark.FindAllIndex(text[at[0]:at[1]], -1) {
+			if &eased[0] == &text[0] {
+				eased = bytes.Clone(text)
+			}
+			blank(eased[at[0]+c[0] : at[0]+c[1]])
+		}
+	}
 	for _, at := range variable.FindAllSubmatchIndex(text, -1) {
 		hide(at[2], at[3])
 	}
 	return eased, hidden
+}
+
+// blank writes over a text, but for the ends of its lines.
+func blank(text []byte) {
+	for i := range text {
+		if text[i] != '\n' && text[i] != '\\' {
+			text[i] = ' '
+		}
+	}
 }
 
 // superfluous finds the words in front of a name that can be no part of its
