@@ -935,6 +935,8 @@ class Gate {
     notes.push({ ‹=made›frame: this.‹rise›rise(1), text: '' });
     store.set(1, { ‹=put›due: this.‹level›level });
     const late = Array.from(store.values()).filter((s) => s.‹due›due < 4);
+    let first: Note['‹frame›frame'] = 1;
+    ({ text: '' } = { ...late[0] });
     return { ‹=inner›level: 5, set: (by: number) => this.‹level›level + by, late };
   }
 }

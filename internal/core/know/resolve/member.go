@@ -145,7 +145,7 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 		return found{}
 	}
 	if e := t.expr(); e.Kind == facts.Shape {
-		return q.inShape(t, name)
+		return q.inShape(t, name, depth+1)
 	} else if e.Kind == facts.EitherOf {
 		return q.ofEither(t, name, depth+1)
 	}
@@ -161,10 +161,14 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 }
 
 // inShape finds a member of a type or an object without a name.
-func (q *question) inShape(t Type, name string) (f found) {
-	scope := t.src.ScopeAt(int(t.expr().At.Start))
+func (q *question) inShape(t Type, name string, depth int) (f found) {
+	e := t.expr()
+	scope := t.src.ScopeAt(int(e.At.Start))
 	for _, id := range t.src.scoped[scopedName{scope, name}] {
 		f.refs = append(f.refs, ref{t.src, id, t.env})
+	}
+	for i := len(e.Args) - 1; i >= 0 && len(f.refs) == 0; i-- {
+		f = q.memberOfType(q.typeOf(t.src, e.Args[i], depth+1), name, depth+1)
 	}
 	return f
 }

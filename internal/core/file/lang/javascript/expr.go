@@ -110,9 +110,15 @@ func selfOfFunction(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 	return true
 }
 
-// shape keeps an object literal or an object type, by where its members stand.
+// shape keeps an object literal or an object type, by where its members stand, and what it takes its others from.
 func shape(r *reader.Reader, n syntax.Node) facts.ExprID {
-	return r.Expr(facts.Expr{Kind: facts.Shape, At: n.Range()})
+	e := facts.Expr{Kind: facts.Shape, At: n.Range()}
+	for c := range n.NamedChildren() {
+		if c.Type() == "spread_element" {
+			e.Args = append(e.Args, reader.First(r, c))
+		}
+	}
+	return r.Expr(e)
 }
 
 // objectLiteral reads an object literal that no name is given to.

@@ -184,7 +184,7 @@ var types = reader.Rules{
 	"this_type":              {Type: func(*reader.Reader, syntax.Node) {}},
 	"generic_type":           {Expr: reader.Generic(part("name"), reader.Kind("type_arguments")).Expr},
 	"array_type":             {Expr: reader.ListOf(reader.Nth(0)).Expr},
-	"lookup_type":            {Expr: reader.Element(reader.Nth(0)).Expr},
+	"lookup_type":            {Type: lookupType, Expr: lookedUp},
 	"tuple_type":             {Expr: tuple},
 	"union_type":             {Expr: oneOfTypes},
 	"intersection_type":      {Expr: oneOfTypes},

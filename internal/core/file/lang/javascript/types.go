@@ -311,6 +311,35 @@ func nested(r *reader.Reader, n syntax.Node) facts.ExprID {
 	return r.Expr(facts.Expr{Kind: facts.Member, Name: n.Part("name").Text(), Base: moduleName(r, n.Part("module")), At: n.Range()})
 }
 
+// lookupType reads the type of a member, as in Hut['level'].
+func lookupType(r *reader.Reader, n syntax.Node) {
+	for c := range n.NamedChildren() {
+		r.UseType(c)
+	}
+	if at, ok := lookupKey(n); ok {
+		r.Use(string(at.In(r.Text)), facts.Read, at, r.Expression(reader.Nth(0)(n)))
+	}
+}
+
+func lookedUp(r *reader.Reader, n syntax.Node) facts.ExprID {
+	at, ok := lookupKey(n)
+	if !ok {
+		return reader.Element(reader.Nth(0)).Expr(r, n)
+	}
+	of := r.Expr(facts.Expr{Kind: facts.Member, Name: string(at.In(r.Text)), Base: r.Expression(reader.Nth(0)(n)), At: at})
+	return r.Expr(facts.Expr{Kind: facts.TypeOf, Base: of, At: n.Range()})
+}
+
+// lookupKey is the name of the member that is written between quotes.
+func lookupKey(n syntax.Node) (at place.Range, ok bool) {
+	key := reader.Nth(1)(n)
+	at = key.Range()
+	if s := key.Text(); key.Type() != "literal_type" || len(s) < 3 || s[0] != '\'' && s[0] != '"' {
+		return at, false
+	}
+	return place.Range{Start: at.Start + 1, End: at.End - 1}, true
+}
+
 func tuple(r *reader.Reader, n syntax.Node) facts.ExprID {
 	e := facts.Expr{Kind: facts.TupleOf, At: n.Range()}
 	for c := range n.NamedChildren() {
