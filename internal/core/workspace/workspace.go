@@ -1,7 +1,7 @@
 // Package workspace is one open project: the one door through which the screen
 // and the commands reach what the rest of the core knows about it. What there is to
-// be known is behind five doors in it: the code, searching in it, answers about it,
-// lists of places in it, and changes of it that are proposed. What changes files, and what is kept of the user's own
+// be known is behind six doors in it: the code, searching in it, answers about it,
+// lists of places in it, changes of it that are proposed, and drawings of it. What changes files, and what is kept of the user's own
 // beside the lists, is here.
 package workspace
 
@@ -22,6 +22,7 @@ import (
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
+	"rooktrail/internal/core/overlook"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -34,6 +35,8 @@ type Workspace struct {
 	Lists   *lists.Keeper
 	// Changes proposes changes over its files, and makes them.
 	Changes *Changes
+	// Overlook makes drawings and charts of it.
+	Overlook *overlook.Maker
 
 	filing   *filing.Filing
 	recovery *recovery.Store // nil if nothing is kept
@@ -51,6 +54,7 @@ func New(root string) *Workspace {
 	w.Search = search.New(w.Code)
 	w.Answers = answer.New(w.Code, w.Search)
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
+	w.Overlook = overlook.New(w.Code, w.Answers)
 	hunks := hunk.New(w.Code)
 	w.Changes = &Changes{Tidier: tidy.New(w.Code, hunks), Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
 	return w

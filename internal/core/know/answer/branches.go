@@ -47,9 +47,10 @@ var (
 
 type kinGroups struct{ above, here, below, beside string }
 
+// The headings of the first level of Flows.
 const (
-	groupFrom = "where the value comes from"
-	groupTo   = "where it goes to"
+	FlowsFrom = "where the value comes from"
+	FlowsTo   = "where it goes to"
 )
 
 // Branches finds the first level of a tree for the name at a byte offset of a file.

@@ -21,11 +21,11 @@ func (g *Guide) flows(ctx context.Context, of resolve.Answer) (all []Branch) {
 	}
 	line := lineage{}.with(of)
 	for _, b := range g.comesFrom(ctx, of, line) {
-		b.Group = groupFrom
+		b.Group = FlowsFrom
 		all = append(all, b)
 	}
 	for _, b := range g.goesOn(ctx, of, line) {
-		b.Group = groupTo
+		b.Group = FlowsTo
 		all = append(all, b)
 	}
 	return all

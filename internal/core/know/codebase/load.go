@@ -61,6 +61,21 @@ func (b *Base) OnDisk(ctx context.Context, p string) (*File, error) {
 	return f, nil
 }
 
+// FactsOnce reads the facts of a file without keeping them: for who asks about all files of a project, one after the other.
+func FactsOnce(ctx context.Context, b *Base, p string) (*facts.File, error) {
+	if f := b.unsaved.get(p); f != nil {
+		return f.Facts, nil
+	}
+	if f := b.loaded.get(p, b.Stamp(p)); f != nil {
+		return f.Facts, nil
+	}
+	doc, err := b.loadText(p)
+	if err != nil {
+		return nil, err
+	}
+	return b.factsOf(ctx, p, doc)
+}
+
 // LoadHead reads a file as far as it can be shown at once: all of it, or the
 // beginning of a large one, without facts.
 func (b *Base) LoadHead(p string) (*File, error) {
