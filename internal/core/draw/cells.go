@@ -26,6 +26,8 @@ type Cell struct {
 	Look Look
 	// Box is the one it belongs to; -1 for none.
 	Box int
+	// Lit says that it is of a line of the box that was to be lit.
+	Lit bool
 }
 
 // Arms of the pieces of lines in a cell.
@@ -71,19 +73,21 @@ type piece struct {
 	// it does not.
 	to   int
 	look Look
+	lit  bool
 }
 
 // pen draws a part of a picture.
 type pen struct {
 	*Picture
 	view   Frame
+	lit    int
 	rows   [][]Cell
 	pieces map[Point][]piece
 }
 
-// Cells are the rows of a part of a picture.
-func (p *Picture) Cells(view Frame) [][]Cell {
-	d := &pen{Picture: p, view: view, rows: make([][]Cell, view.H), pieces: map[Point][]piece{}}
+// Cells are the rows of a part of a picture. The lines of one box are lit, and lie over others; -1 for none.
+func (p *Picture) Cells(view Frame, lit int) [][]Cell {
+	d := &pen{Picture: p, view: view, lit: lit, rows: make([][]Cell, view.H), pieces: map[Point][]piece{}}
 	for y := range d.rows {
 		d.rows[y] = make([]Cell, view.W)
 		for x := range d.rows[y] {
@@ -187,9 +191,13 @@ func (d *pen) line(i int) {
 			if q == r.Points[0] {
 				arms |= start
 			}
-			d.piece(q, piece{r.Bundle, arms, last, d.Lines[i].Look})
+			d.piece(q, piece{r.Bundle, arms, last, d.Lines[i].Look, d.isLit(i)})
 		}
 	}
+}
+
+func (d *pen) isLit(line int) bool {
+	return d.lit >= 0 && (d.Lines[line].From == d.lit || d.Lines[line].To == d.lit)
 }
 
 // clipped is the first cell in sight from one on.
@@ -208,7 +216,7 @@ func (d *pen) piece(at Point, p piece) {
 	}
 	all := d.pieces[at]
 	for i := range all {
-		if all[i].bundle == p.bundle && (all[i].to == p.to || p.to < 0 || all[i].to < 0) {
+		if all[i].bundle == p.bundle && all[i].lit == p.lit && (all[i].to == p.to || p.to < 0 || all[i].to < 0) {
 			all[i].arms |= p.arms
 			all[i].to = max(all[i].to, p.to)
 			all[i].look = stronger(all[i].look, p.look)
@@ -229,13 +237,13 @@ func stronger(a, b Look) Look {
 	return a
 }
 
-// strokes draws the pieces. Of two lines that cross, the one that goes up or down is drawn, and the other one goes beneath
-// it; those that come together are drawn together.
+// strokes draws the pieces. Of two lines that cross, the one that is lit is drawn, or else the one that goes up or down, and
+// the other one goes beneath it; those that come together are drawn together.
 func (d *pen) strokes() {
 	for at, all := range d.pieces {
 		best := 0
 		for i := range all {
-			if all[i].arms&(up|down) != 0 && all[best].arms&(up|down) == 0 {
+			if all[i].over(&all[best]) {
 				best = i
 			}
 		}
@@ -246,8 +254,16 @@ func (d *pen) strokes() {
 				look = stronger(look, p.look)
 			}
 		}
-		d.set(at.X, at.Y, Cell{Text: look.strokes()[arms], Part: OfLine, Look: look, Box: -1})
+		d.set(at.X, at.Y, Cell{Text: look.strokes()[arms], Part: OfLine, Look: look, Box: -1, Lit: all[best].lit})
 	}
+}
+
+// over says whether a piece is drawn over another one.
+func (p *piece) over(o *piece) bool {
+	if p.lit != o.lit {
+		return p.lit
+	}
+	return p.arms&(up|down) != 0 && o.arms&(up|down) == 0
 }
 
 // head draws the head of a line.
@@ -269,7 +285,10 @@ func (d *pen) head(i int) {
 	case before.Y > at.Y:
 		sign = "▲"
 	}
-	d.set(at.X, at.Y, Cell{Text: sign, Part: OfLine, Look: d.Lines[i].Look, Box: -1})
+	if sx, sy := at.X-d.view.X, at.Y-d.view.Y; sy >= 0 && sy < len(d.rows) && sx >= 0 && sx < len(d.rows[sy]) && d.rows[sy][sx].Lit && !d.isLit(i) {
+		return
+	}
+	d.set(at.X, at.Y, Cell{Text: sign, Part: OfLine, Look: d.Lines[i].Look, Box: -1, Lit: d.isLit(i)})
 }
 
 func (d *pen) box(i int) {

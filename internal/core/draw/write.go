@@ -106,7 +106,7 @@ func flushed(w *bufio.Writer, as Format) error {
 func (p *Picture) writeRows(w *bufio.Writer) {
 	const at = 4096 // rows are drawn so many at a time
 	for y := 0; y < p.Height; y += at {
-		for _, row := range p.Cells(Frame{0, y, p.Width, min(at, p.Height-y)}) {
+		for _, row := range p.Cells(Frame{0, y, p.Width, min(at, p.Height-y)}, -1) {
 			var b strings.Builder
 			for _, c := range row {
 				b.WriteString(c.Text)

@@ -37,6 +37,7 @@ import (
 	"rooktrail/internal/ui/listkeys"
 	"rooktrail/internal/ui/mouse"
 	"rooktrail/internal/ui/outline"
+	"rooktrail/internal/ui/overlook"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
 	"rooktrail/internal/ui/proposals"
@@ -92,13 +93,12 @@ type parts struct {
 	learning
 	moving
 	changing
+	showing
 	scout    *scout.Model
 	outline  *outline.Surface
 	crumbs   *crumbs.Model
 	folders  *tree.Model
 	docs     *docs.Surface
-	places   *places.Surface
-	branches *branches.Model
 	sweeps   *sweeps.Surface
 	marks    *bookmarks.Surface
 	trails   *trails.Surface
@@ -127,6 +127,14 @@ type learning struct {
 type moving struct {
 	views *views.Model
 	mouse *mouse.Model
+}
+
+// showing is what shows where one can go from here.
+type showing struct {
+	places   *places.Surface
+	branches *branches.Model
+	drawings *overlook.Surface
+	counts   *overlook.Counts
 }
 
 // changing is what changes files, one or many, and what has changed.
@@ -164,8 +172,7 @@ type seen struct {
 // palette that suits the terminal.
 func New(life context.Context, ws *workspace.Workspace, start place.Place, paletteName string, own keymap.Owned) (*Model, error) {
 	m := &Model{ws: ws, life: life, keys: append(keymap.Default(), own.Bindings()...), mine: &own, habits: &habit.Book{}, start: beginning{at: start}}
-	m.way, m.look, m.still, m.asker = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker()
-	m.frame = frame.New(m.newAsker)
+	m.way, m.look, m.still, m.asker, m.frame = m.newAsker(), m.newAsker(), m.newAsker(), m.newAsker(), frame.New(m.newAsker)
 	if err := m.colors.Fix(paletteName); err != nil {
 		return nil, err
 	}
@@ -190,27 +197,23 @@ func (m *Model) makeParts() {
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
 	m.writing.Whole = ws.Changes.Made
 	ws.Changes.KnowSettings(m.writing.Settings)
-	m.walk = guided.New(h, p, m.keys, func() bool { return m.walkBeside() })
-	m.sweeps = sweeps.NewSurface(h, p)
+	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
-	m.sign = signpost.NewPost(h, p, m.keys)
+	m.drawings, m.counts = overlook.New(h, ws.Overlook, m.trails)
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces, func() (string, string) { return m.hunks.Against() }), branches.New(h, p, p, m.sweeps.KeepPlaces)
-	m.scout, m.folders = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m})
-	m.outline, m.crumbs, m.docs = outline.NewSurface(h), crumbs.New(h, p), docs.NewSurface(h, p)
-	m.set = settingspage.NewStore(m.asker, m.apply)
-	m.listKeys = &listkeys.Surface{}
+	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h)
+	m.set, m.listKeys = settingspage.NewStore(m.asker, m.apply), &listkeys.Surface{}
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Own: m.mine, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
-	m.search, m.reading = reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
+	m.crumbs, m.docs, m.search, m.reading = crumbs.New(h, p), docs.NewSurface(h, p), reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
-	m.mouse = mouse.New(h, m.frame)
-	m.lessons, m.learned = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits })
-	m.last = lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
+	m.mouse, m.sign = mouse.New(h, m.frame), signpost.NewPost(h, p, m.keys)
+	m.lessons, m.learned, m.last = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits }), lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.sweeps, m.changes, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.drawings, m.counts, m.sweeps, m.changes, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
 }
 
 // keyed is whoever has keys of its own.

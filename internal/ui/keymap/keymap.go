@@ -25,6 +25,16 @@ const (
 	Tests            Action = "tests"
 	Family           Action = "family"
 	CallTree         Action = "call-tree"
+	DrawImports      Action = "draw-imports"
+	DrawFile         Action = "draw-file"
+	DrawFamily       Action = "draw-family"
+	DrawCalled       Action = "draw-called"
+	DrawCallers      Action = "draw-callers"
+	DrawWays         Action = "draw-ways"
+	DrawValues       Action = "draw-values"
+	DrawTrail        Action = "draw-trail"
+	DrawTogether     Action = "draw-together"
+	Charts           Action = "charts"
 	AllWays          Action = "all-ways"
 	Back             Action = "back"
 	Forward          Action = "forward"
@@ -209,6 +219,8 @@ const (
 	Sheet = "in every list"
 	Go    = "follow"
 	Trail = "trail"
+	// Drawn is about drawings and charts.
+	Drawn = "draw"
 	// Leaf is about what is laid beside the code.
 	Leaf = "look beside"
 	// Sweeping is about sweeps.
@@ -227,7 +239,7 @@ const (
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Leaf, Sweeping, Trail, Marks, Writing, Changing, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Drawn, Leaf, Sweeping, Trail, Marks, Writing, Changing, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
@@ -257,6 +269,16 @@ func Default() Map {
 		{Family, []string{"U"}, "its family as a tree: above, below, beside", Go, false, false},
 		{CallTree, []string{"X"}, "calls as a tree, of it or by it", Go, false, false},
 		{Docs, []string{"y"}, "read all about this: signature and words", Go, false, false},
+		{DrawImports, []string{"G G"}, "draw which folders import which", Drawn, false, false},
+		{DrawFile, []string{"G f"}, "draw what this file imports, and who it", Drawn, false, false},
+		{DrawFamily, []string{"G u"}, "draw its family: above, below, beside", Drawn, false, false},
+		{DrawCalled, []string{"G x"}, "draw what it calls", Drawn, false, false},
+		{DrawCallers, []string{"G c"}, "draw what calls it", Drawn, false, false},
+		{DrawWays, []string{"G b"}, "draw the ways between two functions", Drawn, false, false},
+		{DrawValues, []string{"G v"}, "draw where its value comes from, and goes", Drawn, false, false},
+		{DrawTrail, []string{"G a"}, "draw the trail", Drawn, false, false},
+		{DrawTogether, []string{"G e"}, "draw what is changed together with this", Drawn, false, false},
+		{Charts, []string{"G n"}, "charts: of time, size, changes …", Drawn, false, false},
 		{LeafDefinition, []string{"D"}, "lay the definition beside the code", Leaf, false, false},
 		{LeafType, []string{"T"}, "lay the definition of its type there", Leaf, false, false},
 		{LeafImplementations, []string{"I"}, "lay what implements or overrides it there", Leaf, false, false},
