@@ -107,7 +107,24 @@ func (p *Picture) Cells(view Frame, lit int) [][]Cell {
 	for i := range p.Boxes {
 		d.box(i)
 	}
+	for _, b := range p.Bands {
+		d.heading(b)
+	}
 	return d.rows
+}
+
+// heading writes the title of a band once more where it begins in sight, if there is room.
+func (d *pen) heading(b Band) {
+	at := Point{max(b.TitleAt.X, d.view.X), max(b.TitleAt.Y, min(d.view.Y, b.Y+b.H-1))}
+	if at == b.TitleAt {
+		return
+	}
+	for x := at.X; x <= at.X+CellsOf(b.Title); x++ {
+		if i, j := at.Y-d.view.Y, x-d.view.X; i < 0 || i >= len(d.rows) || j >= len(d.rows[i]) || d.rows[i][j].Part != Empty && d.rows[i][j].Part != Rule {
+			return
+		}
+	}
+	d.write(at.X, at.Y, b.Title, Cell{Part: Heading, Box: -1})
 }
 
 // set puts something into a cell, if that is in sight.

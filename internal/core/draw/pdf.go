@@ -24,6 +24,7 @@ func (f *file) pdf(to io.Writer) error {
 	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: w, Ht: h}})
 	doc.SetCreationDate(time.Unix(0, 0)) // the same drawing is the same file
 	doc.SetModificationDate(time.Unix(0, 0))
+	doc.SetCatalogSort(true)
 	doc.SetTitle(f.title, true)
 	doc.SetMargins(0, 0, 0)
 	doc.SetAutoPageBreak(false, 0)

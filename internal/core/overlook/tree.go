@@ -148,7 +148,7 @@ func (s *sketch) family() error {
 	if err != nil {
 		return err
 	}
-	s.scene.Title, s.scene.Down = "The family of "+called(&of), true
+	s.scene.Title = "The family of " + called(&of)
 	root := s.boxOf(&of)
 	root.Look = draw.Present
 	if _, _, ok := s.box(root); !ok {
@@ -163,10 +163,39 @@ func (s *sketch) family() error {
 		return fmt.Errorf("%s is derived from nothing in this project, and nothing is derived from it", called(&of))
 	}
 	s.overrides()
+	s.shorten()
+	s.scene.Down = len(s.scene.Boxes) <= mostBeside
 	s.means(draw.Present, false, "what was asked about")
 	s.means(draw.Faint, false, "of a library")
 	s.scene.Notes = append(s.scene.Notes, "Lines lead from a type to what is derived from it.")
 	return nil
+}
+
+// mostBeside is how large a family is at the most that goes from top to bottom: in a larger one too much would stand beside
+// each other.
+const mostBeside = 10
+
+// shorten takes out lines to what is derived from something between, too.
+func (s *sketch) shorten() {
+	below := make([][]int, len(s.scene.Boxes))
+	for _, l := range s.scene.Lines {
+		below[l.From] = append(below[l.From], l.To)
+	}
+	s.scene.Lines = slices.DeleteFunc(s.scene.Lines, func(l draw.Line) bool {
+		seen := map[int]bool{l.From: true, l.To: true}
+		for queue := slices.Clone(below[l.From]); len(queue) > 0; queue = queue[1:] {
+			at := queue[0]
+			if seen[at] {
+				continue
+			}
+			seen[at] = true
+			if slices.Contains(below[at], l.To) && !slices.Contains(below[l.To], at) {
+				return true
+			}
+			queue = append(queue, below[at]...)
+		}
+		return false
+	})
 }
 
 // beside draws what else is derived from what is directly above.

@@ -77,8 +77,12 @@ func (s *Surface) window() (w, h int) { return max(s.Width-2, 1), max(s.Height-3
 // full is how large the picture is, with what stands below it.
 func (s *Surface) full() (w, h int) {
 	w, h = s.picture.Width, s.picture.Height
-	if n := len(s.picture.Foot()); n > 0 {
-		h += n + 1
+	foot := s.picture.Foot()
+	for _, line := range foot {
+		w = max(w, draw.CellsOf(line))
+	}
+	if len(foot) > 0 {
+		h += len(foot) + 1
 	}
 	return w, h
 }
@@ -225,14 +229,14 @@ func (s *Surface) change(name string) (todo surface.Intent, ok bool) {
 			return surface.Say("it is one step deep already"), true
 		}
 	case keymap.Is(name, on.Larger), keymap.Is(name, on.Smaller):
-		size := s.size + 1
+		size := s.picture.Size + 1
 		if keymap.Is(name, on.Smaller) {
-			size = s.size - 1
+			size = s.picture.Size - 1
 		}
-		if s.size == draw.Small && size > draw.Large || size > draw.Large {
-			return surface.Intent{}, true
+		if size > draw.Large { // which it is, too, below the smallest
+			return surface.Say("there is no other size on that side"), true
 		}
-		s.size = size
+		s.size, s.sized = size, true
 	case keymap.Is(name, on.Tests):
 		a.Tests = !a.Tests
 	case keymap.Is(name, on.Libraries):

@@ -48,7 +48,8 @@ type Surface struct {
 	asked   overlook.Asked
 	picture *draw.Picture
 	size    draw.Size
-	at      int // the chosen box
+	sized   bool // the user has chosen the size
+	at      int  // the chosen box
 	view    draw.Point
 	typed   string
 	tab     along
@@ -141,7 +142,8 @@ type drawn struct {
 }
 
 // work makes a picture.
-func (s *Surface) work(a overlook.Asked, size draw.Size) func(ctx context.Context) drawn {
+func (s *Surface) work(a overlook.Asked) func(ctx context.Context) drawn {
+	size := sizing{s.size, s.sized, s.Width - 2, s.Height - 3}
 	if a.View == overlook.Trail { // which changes as one walks, and is quickly drawn
 		scene, err := s.maker.Scene(context.Background(), a, s.trails.Trail())
 		return func(context.Context) drawn { return laid(a, scene, size, err) }
@@ -152,16 +154,28 @@ func (s *Surface) work(a overlook.Asked, size draw.Size) func(ctx context.Contex
 	}
 }
 
-func laid(a overlook.Asked, scene *draw.Scene, size draw.Size, err error) drawn {
+// sizing is the size of a drawing, and the room there is for it.
+type sizing struct {
+	size          draw.Size
+	chosen        bool
+	width, height int
+}
+
+// laid lays a scene out. If nobody has chosen a size, and it has no room in this one, it is made smaller.
+func laid(a overlook.Asked, scene *draw.Scene, of sizing, err error) drawn {
 	if err != nil {
 		return drawn{a, nil, err}
 	}
-	return drawn{a, draw.Lay(scene, size), nil}
+	p := draw.Lay(scene, of.size)
+	if !of.chosen && of.size > draw.Small && (p.Width > of.width || p.Height > of.height) {
+		p = draw.Lay(scene, draw.Small)
+	}
+	return drawn{a, p, nil}
 }
 
 // begin draws something, and shows it when it is there.
 func (s *Surface) begin(a overlook.Asked) surface.Intent {
-	return surface.Begin(surface.Ask(s.host.Way(), s.work(a, s.size), func(d drawn) surface.Intent {
+	return surface.Begin(surface.Ask(s.host.Way(), s.work(a), func(d drawn) surface.Intent {
 		if d.err != nil {
 			return surface.SayError(d.err)
 		}
@@ -173,7 +187,7 @@ func (s *Surface) begin(a overlook.Asked) surface.Intent {
 
 // again draws it in another way, with the same box chosen, if it is there then.
 func (s *Surface) again(a overlook.Asked) surface.Intent {
-	return surface.Begin(surface.Ask(s.asker, s.work(a, s.size), func(d drawn) surface.Intent {
+	return surface.Begin(surface.Ask(s.asker, s.work(a), func(d drawn) surface.Intent {
 		if d.err != nil {
 			return surface.SayError(d.err)
 		}
@@ -200,7 +214,13 @@ func (s *Surface) take(d drawn) {
 			s.at = i
 		}
 	}
-	s.at = max(s.at, 0)
+	if s.at < 0 { // what stands above all others
+		for i, f := range s.picture.Frames {
+			if top := s.picture.Frames[max(s.at, 0)]; s.at < 0 || f.Y < top.Y || f.Y == top.Y && f.X < top.X {
+				s.at = i
+			}
+		}
+	}
 	s.view = draw.Point{}
 	s.center()
 }
@@ -214,7 +234,7 @@ func (s *Surface) box() *draw.Box {
 }
 
 // Form implements surface.Surface.
-func (s *Surface) Form() surface.Form { return surface.Tall }
+func (s *Surface) Form() surface.Form { return surface.Taller }
 
 // Busy implements surface.Surface.
 func (s *Surface) Busy() bool { return s.asker.Waiting() }
@@ -274,15 +294,35 @@ func (s *Surface) info() (name, rest string) {
 	if at := b.At(); at != "" {
 		parts = append(parts, at)
 	}
-	parts = append(parts, sheet.Count(to, "line", "lines")+" in, "+strconv.Itoa(from)+" out")
+	parts = append(parts, s.counted(from, to))
 	if b.Hidden != 0 {
 		parts = append(parts, "more behind it ("+on.Behind.Help().Key+")")
 	}
 	parts = append(parts, labels...)
-	if len(b.Details) > 0 && s.size != draw.Large {
+	if len(b.Details) > 0 && s.picture.Size != draw.Large {
 		parts = append(parts, b.Details...)
 	}
 	return b.Name, strings.Join(parts, "  ")
+}
+
+// counted says in the words of the drawing how many lines lead from the chosen box, and to it.
+func (s *Surface) counted(from, to int) string {
+	switch s.asked.View {
+	case overlook.Calls:
+		return fmt.Sprintf("calls %d here, called by %d", from, to)
+	case overlook.Imports:
+		return fmt.Sprintf("imports %d, imported by %d", from, to)
+	case overlook.Family:
+		return fmt.Sprintf("derived from %d here, %d derived from it", to, from)
+	case overlook.Values:
+		return fmt.Sprintf("from %d, to %d", to, from)
+	case overlook.Trail:
+		if from > 1 {
+			return fmt.Sprintf("a fork of %d", from)
+		}
+		return ""
+	}
+	return sheet.Count(from+to, "other", "others")
 }
 
 func (s *Surface) otherEnd(l draw.Line) string {

@@ -22,12 +22,12 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	rows := []string{s.head(p)}
 	w, h := s.window()
 	s.bound()
-	cells := s.picture.Cells(draw.Frame{X: s.view.X, Y: s.view.Y, W: w, H: h}, s.at)
+	cells := s.picture.Cells(draw.Frame{X: s.view.X, Y: s.view.Y, W: w - s.indent(), H: h}, s.at)
 	foot := s.picture.Foot()
 	for y, row := range cells {
-		r := ink.NewRow(s.Width).Put(" ", quiet)
+		r := ink.NewRow(s.Width).Put(strings.Repeat(" ", 1+s.indent()), quiet)
 		if n := s.view.Y + y - s.picture.Height - 1; n >= 0 && n < len(foot) && s.view.Y+y > s.picture.Height {
-			r.Put(" "+ink.Fit(foot[n], w-1), quiet)
+			r.Put(ink.Cut(foot[n], max(r.Left()-1, 0)), quiet)
 		} else {
 			s.put(r, row, p)
 		}
@@ -50,12 +50,22 @@ func (s *Surface) head(p *palette.Palette) string {
 		return r.Put(ink.CutFront(s.typed, max(s.Width-len(prompt)-4, 4)), palette.On(p.Text, p.Sheet).Strong()).String(quiet)
 	}
 	r.Put(text.Visible(s.picture.Title), palette.On(p.Here, p.Sheet).Strong())
-	words := "   " + sheet.Count(len(s.picture.Boxes), "box", "boxes")
+	words := "  " + sheet.Count(len(s.picture.Boxes), "box", "boxes")
 	w, h := s.window()
 	if fw, fh := s.full(); fw > w || fh > h {
-		words += ", there is more " + strings.Join(s.beyond(fw, fh, w, h), ", ")
+		words += ", more " + strings.Join(s.beyond(fw, fh, w, h), ", ")
 	}
-	return r.Put(ink.Cut(words, max(r.Left()-1, 0)), quiet).String(quiet)
+	for _, note := range s.picture.Notes {
+		words += "  " + strings.TrimSuffix(note, ".")
+	}
+	return r.Put(ink.Cut(text.Visible(words), max(r.Left()-1, 0)), quiet).String(quiet)
+}
+
+// indent is how far a picture that is narrower than the window is put in.
+func (s *Surface) indent() int {
+	w, _ := s.window()
+	fw, _ := s.full()
+	return max((w-fw)/2, 0)
 }
 
 // beyond says where the picture goes on outside of the window.
