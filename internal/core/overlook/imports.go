@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -60,6 +61,7 @@ type needs struct {
 
 // edges collects who imports whom, and which folders there are.
 func (d *needs) edges() error {
+	files := d.files()
 	known := map[string]bool{}
 	add := func(p string) {
 		for p != "." && !known[p] {
@@ -79,17 +81,15 @@ func (d *needs) edges() error {
 		d.pairs = append(d.pairs, e)
 		add(e.from)
 		add(e.to)
+		for _, f := range files[e.to] {
+			add(f)
+		}
 	}
 	was, err := d.before()
 	if err != nil {
 		return err
 	}
-	files := make([]string, 0, len(d.all))
-	for p := range d.all {
-		files = append(files, p)
-	}
-	slices.Sort(files)
-	for _, p := range files {
+	for _, p := range slices.Sorted(maps.Keys(d.all)) {
 		for _, i := range d.all[p] {
 			if i.To == "" {
 				continue
@@ -101,9 +101,23 @@ func (d *needs) edges() error {
 	return d.ctx.Err()
 }
 
+// files are those in which there is code, by their folders: what is imported as a folder has these in it.
+func (d *needs) files() map[string][]string {
+	all := map[string][]string{}
+	for f := range d.code.Listing().Files() {
+		if l := d.code.Languages(); l.Of(f.Path) != nil && (d.asked.Tests || !l.IsTest(f.Path)) {
+			all[path.Dir(f.Path)] = append(all[path.Dir(f.Path)], f.Path)
+		}
+	}
+	return all
+}
+
 // concerns says whether an import has to do with what is asked about, in the direction that is.
 func (d *needs) concerns(e edge) bool {
 	out, in := below(e.from, d.from), below(e.to, d.from)
+	if !in && path.Dir(d.from) == e.to && d.asked.Direction != Outward { // a file of a package that is imported as a whole
+		in = slices.Contains(d.used(e), d.from)
+	}
 	switch d.asked.Direction {
 	case Outward:
 		return out
@@ -322,7 +336,7 @@ func (d *needs) used(e edge) (files []string) {
 			continue
 		}
 		seen["."+u.Name] = true
-		for _, sym := range d.code.NamedIn(e.to, u.Name) {
+		for _, sym := range d.code.Named(u.Name) {
 			if !seen[sym.Path] && path.Dir(sym.Path) == e.to && !d.code.Languages().IsTest(sym.Path) {
 				seen[sym.Path] = true
 				files = append(files, sym.Path)

@@ -331,7 +331,7 @@ func (s *sketch) calls() error {
 	if in {
 		s.spread(&of, depth, true, func(a answer.Answer) []found { return s.ask(answer.ToCallers, a) })
 	}
-	if len(s.scene.Boxes) == 1 && len(s.scene.Lines) == 0 && s.tests+s.libraries+s.without == 0 {
+	if len(s.scene.Boxes) == 1 && len(s.scene.Lines) == 0 && s.scene.Boxes[0].Hidden == 0 && s.tests+s.libraries+s.without == 0 {
 		return fmt.Errorf("nothing was found that %s", map[bool]string{true: called(&of) + " calls", false: "calls " + called(&of)}[out])
 	}
 	s.legendOfCalls()
