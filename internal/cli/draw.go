@@ -152,7 +152,9 @@ func (d *drawing) make(ctx context.Context, ws *workspace.Workspace, what, posit
 	if slices.Contains(overlook.Measures, overlook.Measure(what)) {
 		return d.count(ctx, ws, what, position)
 	}
-	d.asked.View = overlook.View(what)
+	if d.asked.View = overlook.View(what); !slices.Contains(overlook.Views, d.asked.View) {
+		return nil, fmt.Errorf("there is no drawing and no chart called %q; rooktrail draw --help names them", what)
+	}
 	var way *trail.Trail
 	var err error
 	switch d.asked.View {

@@ -56,6 +56,8 @@ var asking = map[string]struct {
 	"folders":          {[]string{"g"}, "letters jump to a name", []string{"tab", "tab", "=zzqq"}, func(m *Model) surface.Surface { return m.folders }},
 	"places":           {[]string{"r"}, "references of read", []string{"alt+m"}, func(m *Model) surface.Surface { return m.places }},
 	"trees":            {[]string{"X"}, "what calls read", []string{"right"}, func(m *Model) surface.Surface { return m.branches }},
+	"drawings":         {[]string{"G", "x"}, "What read calls", []string{"alt+t"}, func(m *Model) surface.Surface { return m.drawings }},
+	"charts":           {[]string{"G", "n", "down", "down", "enter"}, "How large it is", []string{"alt+z"}, func(m *Model) surface.Surface { return m.counts }},
 	"sweeps":           {[]string{"W", "W"}, "sweep  letters of a file", []string{"alt+a"}, func(m *Model) surface.Surface { return m.sweeps }},
 	"bookmarks":        {[]string{";"}, "bookmarks  1 of 1", []string{"alt+s", "alt+s"}, func(m *Model) surface.Surface { return m.marks }},
 	"trails":           {[]string{"A", "s"}, "begin one here", []string{"alt+s", "alt+s"}, func(m *Model) surface.Surface { return m.trails }},

@@ -18,11 +18,13 @@ type Surface struct {
 	words string
 	input entry.Line
 	then  func(answer string) surface.Intent
+	// Left says what is to be done when it is not answered; nil for nothing.
+	Left func() surface.Intent
 }
 
 // Ask asks something; value stands there as the answer to begin with.
 func (s *Surface) Ask(words, value string, then func(answer string) surface.Intent) surface.Intent {
-	s.words, s.input, s.then = "  "+words+" ", entry.New(), then
+	s.words, s.input, s.then, s.Left = "  "+words+" ", entry.New(), then, nil
 	s.input.Put(value)
 	return surface.Intent{Open: s}
 }
@@ -35,6 +37,9 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	if k, ok := msg.(tea.KeyPressMsg); ok {
 		switch {
 		case keymap.Is(k.String(), keymap.Ends.Close):
+			if s.Left != nil {
+				return surface.Close().And(s.Left())
+			}
 			return surface.Close()
 		case keymap.Is(k.String(), keymap.Ends.Take):
 			answer, then := s.input.Value(), s.then

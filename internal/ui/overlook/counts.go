@@ -29,7 +29,7 @@ type Counts struct {
 	trails  Trails
 	asker   *surface.Asker
 	choices *choice.Surface
-	hand    func(d draw.Drawing, title string, formats []draw.Format) surface.Intent
+	hand    func(d draw.Drawing, title string, formats []draw.Format, back func() surface.Intent) surface.Intent
 
 	asked overlook.Counted
 	chart *draw.Chart
@@ -37,7 +37,7 @@ type Counts struct {
 	first int // the first row shown
 }
 
-func newCounts(host surface.Host, maker Maker, trails Trails, hand func(draw.Drawing, string, []draw.Format) surface.Intent) *Counts {
+func newCounts(host surface.Host, maker Maker, trails Trails, hand func(draw.Drawing, string, []draw.Format, func() surface.Intent) surface.Intent) *Counts {
 	c := &Counts{host: host, maker: maker, trails: trails, choices: &choice.Surface{}, hand: hand}
 	c.asker = host.Asker(c)
 	return c
@@ -206,7 +206,7 @@ func (c *Counts) Update(msg tea.Msg) surface.Intent {
 	case keymap.Is(name, onBars.Again):
 		return c.again(a)
 	case keymap.Is(name, onBars.Hand):
-		return c.hand(c.chart, c.chart.Title, []draw.Format{draw.SVG, draw.PDF, draw.Markdown, draw.Text, draw.JSON})
+		return c.hand(c.chart, c.chart.Title, []draw.Format{draw.SVG, draw.PDF, draw.Markdown, draw.Text, draw.JSON}, func() surface.Intent { return surface.Intent{Open: c}.And(c.selected()) })
 	}
 	return surface.Intent{}
 }

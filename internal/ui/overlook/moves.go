@@ -14,7 +14,7 @@ import (
 
 // along is where one went along lines from, and which of them was last.
 type along struct {
-	on       bool
+	on, out  bool
 	from, to int
 	last     int
 }
@@ -161,8 +161,8 @@ func gap(a, aLong, b, bLong int) int {
 
 // tabbed goes along the next of the lines of the box one went from.
 func (s *Surface) tabbed(tab along, out bool) {
-	if !tab.on || tab.to != s.at {
-		tab = along{on: true, from: s.at, last: -1}
+	if !tab.on || tab.out != out || tab.to != s.at {
+		tab = along{on: true, out: out, from: s.at, last: -1}
 	}
 	ends := s.ends(tab.from, out)
 	if len(ends) == 0 {
@@ -262,6 +262,7 @@ func (s *Surface) change(name string) (todo surface.Intent, ok bool) {
 	default:
 		return surface.Intent{}, false
 	}
+	s.typed = ""
 	return s.again(a), true
 }
 
@@ -301,6 +302,7 @@ func (s *Surface) behind() surface.Intent {
 	if a.Closed == nil {
 		a.Closed = map[string]bool{}
 	}
+	s.typed = ""
 	id := b.ID
 	switch {
 	case b.Hidden != 0:

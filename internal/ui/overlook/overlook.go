@@ -6,6 +6,7 @@ import (
 	"context"
 	"fmt"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -42,6 +43,7 @@ type Surface struct {
 	maker   Maker
 	trails  Trails
 	asker   *surface.Asker
+	writer  *surface.Asker // of what goes on when the drawing is left
 	choices *choice.Surface
 	asks    *askline.Surface
 
@@ -65,7 +67,7 @@ type start struct {
 // New makes a sheet without a drawing, and one without a chart.
 func New(host surface.Host, maker Maker, trails Trails) (*Surface, *Counts) {
 	s := &Surface{host: host, maker: maker, trails: trails, choices: &choice.Surface{}, asks: &askline.Surface{}, size: draw.Medium}
-	s.asker = host.Asker(s)
+	s.asker, s.writer = host.Asker(s), host.Asker(nil)
 	return s, newCounts(host, maker, trails, s.handOn)
 }
 
@@ -196,23 +198,26 @@ func (s *Surface) again(a overlook.Asked) surface.Intent {
 	}))
 }
 
-// take shows a picture.
+// take shows a picture, with the same box chosen: or what it was opened into, or the folder that was closed.
 func (s *Surface) take(d drawn) {
-	id := ""
+	id, at := "", ""
 	if b := s.box(); b != nil {
-		id = b.ID
+		id, at = b.ID, b.Place.Path
 	}
 	s.asked, s.picture = d.asked, d.picture
-	s.at = -1
-	for i := range s.picture.Boxes {
-		switch b := &s.picture.Boxes[i]; {
-		case b.ID == id:
-			s.at = i
-			s.follow()
-			return
-		case s.at < 0 && b.Look == draw.Present:
-			s.at = i
+	for _, is := range []func(b *draw.Box) bool{
+		func(b *draw.Box) bool { return b.ID == id },
+		func(b *draw.Box) bool { return at != "" && strings.HasPrefix(b.Place.Path, at+"/") },
+		func(b *draw.Box) bool { return at != "" && strings.HasPrefix(at, b.Place.Path+"/") },
+		func(b *draw.Box) bool { return b.Look == draw.Present },
+	} {
+		if s.at = slices.IndexFunc(s.picture.Boxes, func(b draw.Box) bool { return is(&b) }); s.at >= 0 {
+			break
 		}
+	}
+	if s.at >= 0 && id != "" {
+		s.follow()
+		return
 	}
 	if s.at < 0 { // what stands above all others
 		for i, f := range s.picture.Frames {
@@ -221,7 +226,6 @@ func (s *Surface) take(d drawn) {
 			}
 		}
 	}
-	s.view = draw.Point{}
 	s.center()
 }
 
@@ -360,12 +364,17 @@ func (s *Surface) others() surface.Intent {
 		row("i", "what imports it", p, overlook.Asked{View: overlook.Imports, Path: p, Direction: overlook.Inward}),
 		row("b", "both", p, overlook.Asked{View: overlook.Imports, Path: p, Direction: overlook.BothWays}),
 		row("e", "what is changed together with it", p, overlook.Asked{View: overlook.Together, Path: p}))
-	return s.choices.Open("draw, from "+b.Name, "draw it", rows)
+	todo := s.choices.Open("draw, from "+b.Name, "draw it", rows)
+	s.choices.Left = s.back
+	return todo
 }
+
+// back shows the drawing again.
+func (s *Surface) back() surface.Intent { return surface.Intent{Open: s}.And(s.selected()) }
 
 // hand writes the drawing to a file.
 func (s *Surface) hand() surface.Intent {
-	return s.handOn(s.picture, s.picture.Title, []draw.Format{draw.SVG, draw.PDF, draw.Markdown, draw.Text, draw.DOT, draw.JSON})
+	return s.handOn(s.picture, s.picture.Title, []draw.Format{draw.SVG, draw.PDF, draw.Markdown, draw.Text, draw.DOT, draw.JSON}, s.back)
 }
 
 var formatWords = map[draw.Format]string{
@@ -374,13 +383,15 @@ var formatWords = map[draw.Format]string{
 	draw.JSON: "for other programs",
 }
 
-// handOn asks as what a drawing is to be written, and where, and writes it.
-func (s *Surface) handOn(d draw.Drawing, title string, formats []draw.Format) surface.Intent {
+// handOn asks as what a drawing is to be written, and where, and writes it. Then back shows it again.
+func (s *Surface) handOn(d draw.Drawing, title string, formats []draw.Format, back func() surface.Intent) surface.Intent {
 	var rows []choice.Row
 	for _, f := range formats {
 		add := func(name string, theme *draw.Theme) {
 			rows = append(rows, choice.Row{Row: sheet.Row{Name: name, Where: formatWords[f], Reads: true}, Take: func() surface.Intent {
-				return s.asks.Ask("write it to the file:", s.maker.FileName(title, f), func(file string) surface.Intent { return s.write(d, file, theme) })
+				todo := s.asks.Ask("write it to the file:", s.maker.FileName(title, f), func(file string) surface.Intent { return back().And(s.write(d, file, theme)) })
+				s.asks.Left = back
+				return todo
 			}})
 		}
 		name := strings.ToUpper(string(f))
@@ -392,7 +403,9 @@ func (s *Surface) handOn(d draw.Drawing, title string, formats []draw.Format) su
 			add(name+", dark", &draw.Dark)
 		}
 	}
-	return s.choices.Open("write the drawing", "write it as that", rows)
+	todo := s.choices.Open("write the drawing", "write it as that", rows)
+	s.choices.Left = back
+	return todo
 }
 
 // written is where a drawing was written, or why not.
@@ -405,20 +418,20 @@ func (s *Surface) write(d draw.Drawing, file string, theme *draw.Theme) surface.
 	if strings.TrimSpace(file) == "" {
 		return surface.Intent{}
 	}
-	return surface.Begin(surface.Do(s.asker, func(context.Context) written {
+	return surface.Begin(surface.Do(s.writer, func(context.Context) written {
 		at, err := s.maker.Write(d, strings.TrimSpace(file), theme)
 		return written{at, err}
 	}, func(w written) surface.Intent {
 		if w.err != nil {
 			return surface.SayError(w.err)
 		}
-		words := "written to " + w.file + "; its path is copied"
+		words := "written to " + w.file
 		if p, ok := d.(*draw.Picture); ok && strings.HasSuffix(w.file, draw.PDF.Ending()) {
 			if n := p.Lacking(); n > 0 {
-				words += fmt.Sprintf("; %s the font does not have stand as ▯, an SVG has them", sheet.Count(n, "letter that", "letters that"))
+				words += fmt.Sprintf(" (%s the font does not have stand as ▯)", sheet.Count(n, "letter that", "letters that"))
 			}
 		}
-		return surface.Intent{Say: words, Copy: &surface.Copy{Text: w.file}}
+		return surface.Intent{Copy: &surface.Copy{Text: w.file, What: words + "; its path"}}
 	}))
 }
 
