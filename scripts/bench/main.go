@@ -43,6 +43,7 @@ func main() {
 	signs := flag.Bool("signpost", false, "time nothing but the signpost")
 	typing := flag.Bool("writing", false, "time nothing but writing")
 	places := flag.Bool("remembered", false, "time nothing but many stops and bookmarks")
+	drawn := flag.Bool("drawings", false, "time nothing but drawings")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	shell := flag.Bool("shell", false, "time nothing but a question from the shell")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
@@ -75,6 +76,12 @@ func main() {
 	}
 	if *places {
 		for _, r := range remembered() {
+			add(r)
+		}
+		return
+	}
+	if *drawn {
+		for _, r := range drawing() {
 			add(r)
 		}
 		return
@@ -118,6 +125,9 @@ func main() {
 	keys, names := scoutKeys(ws)
 	add(row{fmt.Sprintf("a key in the scout, %d symbols, p95", ws.Code.Progress().Symbols), keys, names, "ms", "≤ 3 × bytes.Contains over the names"})
 	add(savedFile())
+	for _, r := range drawing() {
+		add(r)
+	}
 	for _, r := range keysInALongFile(*program) {
 		add(r)
 	}

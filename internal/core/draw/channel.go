@@ -71,6 +71,9 @@ const (
 
 // cost is what it costs that a goes across before b does.
 func cost(a, b *strand) (n int) {
+	if a.high < b.low || b.high < a.low {
+		return 0
+	}
 	n += within(b.sources, a.low, a.high)          // b comes through a
 	if slices.ContainsFunc(b.sources, a.leadsTo) { // they would go along the same line
 		n += confusion
@@ -118,23 +121,27 @@ func tracks(all []*strand) (count int) {
 	return count
 }
 
-// manyStrands is from how many strands on they are only compared with those beside them.
-const manyStrands = 150
+// manyStrands is from how many strands on they are only compared with some beside them.
+const manyStrands = 100
 
 // arrange takes strands out of their order and puts them in where that costs least, until nothing is gained by it.
 func arrange(all []*strand) {
-	for range 12 {
+	rounds, reach := 12, len(all)
+	if len(all) > manyStrands {
+		rounds, reach = 3, manyStrands/3
+	}
+	for range rounds {
 		better := false
 		for i := range all {
 			best, least, sum := i, 0, 0
 			s := all[i]
-			for k := i - 1; k >= max(0, i-manyStrands); k-- { // before those that stand before it
+			for k := i - 1; k >= max(0, i-reach); k-- { // before those that stand before it
 				if sum += cost(s, all[k]) - cost(all[k], s); sum < least {
 					best, least = k, sum
 				}
 			}
 			sum = 0
-			for k := i + 1; k < min(len(all), i+manyStrands); k++ {
+			for k := i + 1; k < min(len(all), i+reach+1); k++ {
 				if sum += cost(all[k], s) - cost(s, all[k]); sum < least {
 					best, least = k, sum
 				}

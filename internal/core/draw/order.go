@@ -22,7 +22,10 @@ const (
 // crosses least (Matuszewski, Schönfeld and Molitor 1999). It is begun with several times, and the best order seen is kept.
 func (g *graph) order() {
 	best, fewest := g.copied(), g.crossings()
-	begins := max(1, min(6, manyItems/len(g.items)))
+	begins, sweeps := max(1, min(6, manyItems/len(g.items))), sweeps
+	if begins == 1 && len(g.items) > 2*manyItems {
+		sweeps /= 3
+	}
 	for n := range begins {
 		if n > 0 {
 			g.shuffle(uint64(n))

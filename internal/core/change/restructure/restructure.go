@@ -59,6 +59,8 @@ type scene struct {
 	proposal *proposal.Proposal
 	// short are the offsets of short forms, nil before it was asked for them.
 	short map[int]bool
+	// imported is what files import otherwise after the change, by their paths.
+	imported map[string]*importing
 	// kept is a variable that holds what was not used before, so that nothing uses it yet.
 	kept string
 }
@@ -79,7 +81,7 @@ func (r *Restructurer) open(ctx context.Context, p string) (*scene, error) {
 	if f.Facts == nil {
 		return nil, fmt.Errorf("%s could not be read as %s", p, l.Name)
 	}
-	s := &scene{Restructurer: r, ctx: ctx, path: p, file: f, lang: l, Structure: l.Structure, text: f.Text.Bytes(), resolver: resolve.New(r.code), proposal: &proposal.Proposal{}}
+	s := &scene{Restructurer: r, ctx: ctx, path: p, file: f, lang: l, Structure: l.Structure, text: f.Text.Bytes(), resolver: resolve.New(r.code), proposal: &proposal.Proposal{}, imported: map[string]*importing{}}
 	if s.tree, err = syntax.Parse(ctx, l.Structure.Grammar, s.text); err != nil {
 		return nil, fmt.Errorf("%s: %w", p, err)
 	}
@@ -93,7 +95,7 @@ func (s *scene) other(p string) (*scene, error) {
 	}
 	o, err := s.open(s.ctx, p)
 	if err == nil {
-		o.proposal, o.resolver = s.proposal, s.resolver
+		o.proposal, o.resolver, o.imported = s.proposal, s.resolver, s.imported
 	}
 	return o, err
 }
@@ -294,6 +296,9 @@ func (s *scene) compiled() error {
 // done is the proposal, in order and looked at by the compiler.
 func (s *scene) done(title string, args ...any) (*proposal.Proposal, error) {
 	s.proposal.Title = fmt.Sprintf(title, args...)
+	if err := s.importOtherwise(); err != nil {
+		return nil, err
+	}
 	s.proposal.Order()
 	if err := s.compiled(); err != nil {
 		return nil, err

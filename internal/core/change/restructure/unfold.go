@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/resolve"
 )
 
 // inlineFunction puts what a function does where it is called.
@@ -68,6 +69,9 @@ func (s *scene) inlineFunction(at uint32) (*proposal.Proposal, error) {
 			gone.End++
 		}
 		home.add(gone, "", "definition")
+		if !slices.ContainsFunc(b.References, func(u resolve.Reference) bool { return u.Path == def.Path }) { // there it is still needed
+			home.forget(gone)
+		}
 	}
 	return s.done("%s put in place", b.Name)
 }
@@ -414,11 +418,36 @@ func (s *scene) onceWithin(c *called) bool {
 	return !earlier
 }
 
+// isTakenAlong says whether a name of a function is that of an import, which goes along to where it is called.
+func (s *scene) isTakenAlong(name string, home *scene) bool {
+	_, _, imported := home.importOf(name)
+	return imported && s.path != home.path
+}
+
+// takeAlong has the file of a call import what the names in the body of a function mean.
+func (s *scene) takeAlong(f *small, body place.Range) error {
+	for _, u := range f.home.file.Facts.Uses {
+		if !inside(u.At, body) || u.Base != facts.NoExpr || !s.isTakenAlong(u.Name, f.home) || f.names.at[u.At.Start] != nil {
+			continue
+		}
+		if !s.imports(u.Name, f.home) {
+			return fmt.Errorf("%s is not known in %s, or means something else there", u.Name, s.path)
+		}
+	}
+	return nil
+}
+
 // visibleThere says which name of a function means something else where it is called, or nothing.
 func (s *scene) visibleThere(f *small, c *called) error {
 	body := f.node.Part("body").Range()
 	line := s.line(c.node.Range().Start)
+	if err := s.takeAlong(f, body); err != nil {
+		return err
+	}
 	for start, a := range f.names.outer {
+		if u, ok := f.home.file.Facts.UseAt(int(start)); ok && s.isTakenAlong(u.Name, f.home) {
+			continue
+		}
 		u, ok := f.home.file.Facts.UseAt(int(start))
 		if !inside(place.Range{Start: start, End: start}, body) || !ok || u.Base != facts.NoExpr {
 			continue
