@@ -72,7 +72,25 @@ func (s *Surface) scrolled(name string) (todo surface.Intent, ok bool) {
 }
 
 // window is how many cells of the picture are shown.
-func (s *Surface) window() (w, h int) { return max(s.Width-2, 1), max(s.Height-3, 1) }
+func (s *Surface) window() (w, h int) { return max(s.Width-2, 1), max(s.Lines()-3, 1) }
+
+// most is how many lines it takes at the most: some are left for the code beneath.
+func (s *Surface) most() int {
+	const high, code = 20, 5
+	if s.Height > high {
+		return s.Height - code
+	}
+	return s.Height
+}
+
+// Lines implements surface.Short: what a small drawing does not need is left to the code beneath.
+func (s *Surface) Lines() int {
+	if s.picture == nil {
+		return s.Height
+	}
+	_, h := s.full()
+	return max(min(h+4, s.most()), min(10, s.Height))
+}
 
 // full is how large the picture is, with what stands below it.
 func (s *Surface) full() (w, h int) {

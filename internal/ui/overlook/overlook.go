@@ -145,7 +145,7 @@ type drawn struct {
 
 // work makes a picture.
 func (s *Surface) work(a overlook.Asked) func(ctx context.Context) drawn {
-	size := sizing{s.size, s.sized, s.Width - 2, s.Height - 3}
+	size := sizing{s.size, s.sized, s.Width - 2, s.most() - 3}
 	if a.View == overlook.Trail { // which changes as one walks, and is quickly drawn
 		scene, err := s.maker.Scene(context.Background(), a, s.trails.Trail())
 		return func(context.Context) drawn { return laid(a, scene, size, err) }
