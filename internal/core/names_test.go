@@ -27,6 +27,7 @@ var alsoWords = map[string][]string{
 	"core/keep/sweep":     {".json"},
 	"core/keep/trail":     {".json"},
 	"core/keep/lists":     {".json", ".md"},
+	"core/draw":           {".md"}, // as which a drawing is written
 	"ui/bookmarks":        {".toml", ".md"},
 }
 

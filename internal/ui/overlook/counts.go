@@ -96,12 +96,12 @@ type counted struct {
 }
 
 func (c *Counts) work(a overlook.Counted) func(ctx context.Context) counted {
-	if a.Measure == overlook.Time || a.Measure == overlook.Days { // the trail changes as one walks, and is quickly counted
-		chart, err := c.maker.Chart(context.Background(), a, []*trail.Trail{c.trails.Trail()})
-		return func(context.Context) counted { return counted{a, chart, err} }
+	var ways []*trail.Trail
+	if a.Measure == overlook.Time || a.Measure == overlook.Days { // which change as one walks
+		ways = append(ways, c.trails.Trail().Copy())
 	}
 	return func(ctx context.Context) counted {
-		chart, err := c.maker.Chart(ctx, a, nil)
+		chart, err := c.maker.Chart(ctx, a, ways)
 		return counted{a, chart, err}
 	}
 }

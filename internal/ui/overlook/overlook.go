@@ -49,6 +49,7 @@ type Surface struct {
 
 	asked   overlook.Asked
 	picture *draw.Picture
+	way     *trail.Trail // that is drawn, as it was then
 	size    draw.Size
 	sized   bool // the user has chosen the size
 	at      int  // the chosen box
@@ -140,19 +141,22 @@ func (s *Surface) between() surface.Intent {
 type drawn struct {
 	asked   overlook.Asked
 	picture *draw.Picture
+	way     *trail.Trail // that is drawn, if one is
 	err     error
 }
 
 // work makes a picture.
 func (s *Surface) work(a overlook.Asked) func(ctx context.Context) drawn {
 	size := sizing{s.size, s.sized, s.Width - 2, s.most() - 3}
-	if a.View == overlook.Trail { // which changes as one walks, and is quickly drawn
-		scene, err := s.maker.Scene(context.Background(), a, s.trails.Trail())
-		return func(context.Context) drawn { return laid(a, scene, size, err) }
+	var way *trail.Trail
+	if a.View == overlook.Trail { // which changes as one walks
+		way = s.trails.Trail().Copy()
 	}
 	return func(ctx context.Context) drawn {
-		scene, err := s.maker.Scene(ctx, a, nil)
-		return laid(a, scene, size, err)
+		scene, err := s.maker.Scene(ctx, a, way)
+		d := laid(a, scene, size, err)
+		d.way = way
+		return d
 	}
 }
 
@@ -166,13 +170,13 @@ type sizing struct {
 // laid lays a scene out. If nobody has chosen a size, and it has no room in this one, it is made smaller.
 func laid(a overlook.Asked, scene *draw.Scene, of sizing, err error) drawn {
 	if err != nil {
-		return drawn{a, nil, err}
+		return drawn{asked: a, err: err}
 	}
 	p := draw.Lay(scene, of.size)
 	if !of.chosen && of.size > draw.Small && (p.Width > of.width || p.Height > of.height) {
 		p = draw.Lay(scene, draw.Small)
 	}
-	return drawn{a, p, nil}
+	return drawn{asked: a, picture: p}
 }
 
 // begin draws something, and shows it when it is there.
@@ -204,7 +208,7 @@ func (s *Surface) take(d drawn) {
 	if b := s.box(); b != nil {
 		id, at = b.ID, b.Place.Path
 	}
-	s.asked, s.picture = d.asked, d.picture
+	s.asked, s.picture, s.way = d.asked, d.picture, d.way
 	for _, is := range []func(b *draw.Box) bool{
 		func(b *draw.Box) bool { return b.ID == id },
 		func(b *draw.Box) bool { return at != "" && strings.HasPrefix(b.Place.Path, at+"/") },
@@ -260,9 +264,9 @@ func (s *Surface) visit() (v surface.Visit, ok bool) {
 	if b == nil || b.Place.Path == "" || b.Place.Line == 0 {
 		return v, false
 	}
-	if s.asked.View == overlook.Trail {
-		if n, err := strconv.Atoi(strings.TrimPrefix(b.ID, "stop ")); err == nil {
-			if stop := s.trails.Trail().Stop(n); stop != nil {
+	if s.way != nil {
+		if n, err := strconv.Atoi(strings.TrimPrefix(b.ID, "stop ")); err == nil && s.way.Stop(n) != nil {
+			if stop := s.trails.Trail().Same(s.way.Stop(n)); stop != nil {
 				return s.trails.Visit(stop), true
 			}
 		}

@@ -117,6 +117,23 @@ func (t *Trail) Join(other *Trail) {
 	}
 }
 
+// Copy is the trail as it is now, for who looks at it beside the screen. Its stops have other numbers, if some were cut.
+func (t *Trail) Copy() *Trail {
+	c := &Trail{Name: t.Name, Made: t.Made}
+	c.Join(t)
+	return c
+}
+
+// Same is the stop of a trail that one of a copy of it stands for; nil if it is cut by now.
+func (t *Trail) Same(copied *Stop) *Stop {
+	for _, s := range t.All() {
+		if s.At.Equal(copied.At) && s.How == copied.How && s.Came == copied.Came {
+			return s
+		}
+	}
+	return nil
+}
+
 // GoOn goes on with a trail that was kept, from its present stop to those of this one up
 // to the present.
 func (t *Trail) GoOn(kept *Trail) {

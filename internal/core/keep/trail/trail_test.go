@@ -492,3 +492,17 @@ func TestSwapping(t *testing.T) {
 	tr.Swap(all[2])
 	assert.Equal(t, "c", tr.Here().View.Place.Path)
 }
+
+func TestCopy(t *testing.T) {
+	tr := walked("a", "b", "c")
+	tr.Cut(tr.Here())
+	tr.Go(tr.First().View, "by hand", "d")
+	c := tr.Copy()
+	assert.Equal(t, tr.Count(), c.Count())
+	assert.Same(t, tr.Here(), tr.Same(c.Here()))
+	for _, s := range c.All() {
+		assert.NotNil(t, tr.Same(s))
+	}
+	tr.SetNote(tr.First(), "later")
+	assert.Empty(t, c.First().Note, "it stays as it was")
+}
