@@ -2,9 +2,11 @@ package restructure
 
 import (
 	"cmp"
+	"maps"
 	"path"
 	"slices"
 	"strings"
+	"unicode"
 
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/file/facts"
@@ -19,7 +21,8 @@ import (
 // more.
 type importing struct {
 	file *codebase.File
-	add  []facts.Imported
+	// add are imports by the names that they make known; those of which nothing comes in the end are left out.
+	add  map[string]facts.Imported
 	drop []place.Range
 }
 
@@ -59,11 +62,8 @@ func (s *scene) imports(name string, home *scene) (ok bool) {
 	if s.resolver.Beside(s.ctx, s.path, 0, name) != nil {
 		return false // it means something else there
 	}
-	at := s.importing()
-	if !slices.ContainsFunc(at.add, func(i facts.Imported) bool { return i.Path == imp.Path && i.Name == imp.Name }) {
-		imp.At = place.Range{}
-		at.add = append(at.add, imp)
-	}
+	imp.At = place.Range{}
+	s.importing().add[name] = imp
 	return true
 }
 
@@ -87,15 +87,30 @@ func (s *scene) forget(gone place.Range) {
 
 func (s *scene) importing() *importing {
 	if s.imported[s.path] == nil {
-		s.imported[s.path] = &importing{file: s.file}
+		s.imported[s.path] = &importing{file: s.file, add: map[string]facts.Imported{}}
 	}
 	return s.imported[s.path]
+}
+
+// named are the imports whose names stand in what is written into the file.
+func (i *importing) named(f *proposal.File) (all []facts.Imported) {
+	for _, name := range slices.Sorted(maps.Keys(i.add)) {
+		if f != nil && slices.ContainsFunc(f.Places, func(p proposal.Place) bool { return hasWord(p.New, name) }) {
+			all = append(all, i.add[name])
+		}
+	}
+	return all
+}
+
+// hasWord says whether a word stands in a text, not as a part of another one.
+func hasWord(s, word string) bool {
+	return slices.Contains(strings.FieldsFunc(s, func(r rune) bool { return r != '_' && !unicode.IsLetter(r) && !unicode.IsDigit(r) }), word)
 }
 
 // importOtherwise adds to the change what files import otherwise after it.
 func (s *scene) importOtherwise() error {
 	for p, i := range s.imported {
-		out, err := s.lang.Importing.Change(s.ctx, i.file.Text.Bytes(), i.drop, i.add)
+		out, err := s.lang.Importing.Change(s.ctx, i.file.Text.Bytes(), i.drop, i.named(s.proposal.File(p)))
 		if err != nil {
 			return err
 		}

@@ -427,10 +427,10 @@ func (s *scene) isTakenAlong(name string, home *scene) bool {
 // takeAlong has the file of a call import what the names in the body of a function mean.
 func (s *scene) takeAlong(f *small, body place.Range) error {
 	for _, u := range f.home.file.Facts.Uses {
-		if !inside(u.At, body) || u.Base != facts.NoExpr || !s.isTakenAlong(u.Name, f.home) || f.names.at[u.At.Start] != nil {
+		if !inside(u.At, f.node.Range()) || u.Base != facts.NoExpr || !s.isTakenAlong(u.Name, f.home) || f.names.at[u.At.Start] != nil {
 			continue
 		}
-		if !s.imports(u.Name, f.home) {
+		if !s.imports(u.Name, f.home) && inside(u.At, body) {
 			return fmt.Errorf("%s is not known in %s, or means something else there", u.Name, s.path)
 		}
 	}
