@@ -5,12 +5,9 @@ import (
 	"context"
 	"fmt"
 	"path"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
-
-	"golang.org/x/sync/errgroup"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
@@ -24,7 +21,7 @@ type Import struct {
 	To string
 }
 
-// Map knows the imports of a project. It may be used by several goroutines.
+// Map knows the imports of a project, as the index has them. It may be used by several goroutines.
 type Map struct {
 	code *codebase.Base
 
@@ -33,10 +30,10 @@ type Map struct {
 	known      map[string][]Import // by file; nil until asked for
 }
 
-// New makes a map of a project, which reads nothing until it is asked.
+// New makes a map of a project.
 func New(code *codebase.Base) *Map { return &Map{code: code} }
 
-// All are the imports of all files, by file. Reading them all takes a while the first time, and after files have changed.
+// All are the imports of all files, by file.
 func (m *Map) All(ctx context.Context) (map[string][]Import, error) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
@@ -44,107 +41,38 @@ func (m *Map) All(ctx context.Context) (map[string][]Import, error) {
 	if m.known != nil && m.generation == generation {
 		return m.known, nil
 	}
-	var files []string
-	for f := range m.code.Listing().Files() {
-		if m.code.Languages().Of(f.Path) != nil {
-			files = append(files, f.Path)
-		}
-	}
-	read, err := m.read(ctx, files)
-	if err != nil {
-		return nil, fmt.Errorf("reading what the files import: %w", err)
-	}
-	l := newLinker(m.code, read)
+	l := &linker{code: m.code, imports: map[*lang.Language]lang.Imports{}}
 	known := map[string][]Import{}
-	for p, f := range read {
+	for f := range m.code.Listing().Files() {
 		if err := ctx.Err(); err != nil {
-			return nil, err
+			return nil, fmt.Errorf("finding out what the files import: %w", err)
 		}
-		if all := l.link(p, f); len(all) > 0 {
-			known[p] = all
+		if sum := m.code.Index().Summary(f.Path); sum != nil && m.code.Languages().Of(f.Path) != nil {
+			_, imported := sum.Imports()
+			if all := l.link(f.Path, imported); len(all) > 0 {
+				known[f.Path] = all
+			}
 		}
 	}
 	m.known, m.generation = known, generation
 	return known, nil
 }
 
-// said is what a file says of itself, as far as it matters here.
-type said struct {
-	pkg     string
-	imports []facts.Imported
-	types   []string // those it defines on its outermost level
-}
-
-func saidBy(f *facts.File) said {
-	s := said{pkg: f.Package, imports: f.Imports}
-	for i := range f.Defs {
-		if d := &f.Defs[i]; d.Scope == 0 && d.Container == "" && d.Kind.IsType() {
-			s.types = append(s.types, d.Name)
-		}
-	}
-	return s
-}
-
-// read reads files, several at a time.
-func (m *Map) read(ctx context.Context, files []string) (map[string]said, error) {
-	var group errgroup.Group
-	group.SetLimit(runtime.GOMAXPROCS(0))
-	var mu sync.Mutex
-	all := make(map[string]said, len(files))
-	for _, p := range files {
-		if ctx.Err() != nil {
-			break
-		}
-		group.Go(func() error {
-			f, err := codebase.FactsOnce(ctx, m.code, p)
-			if err != nil || f == nil {
-				return ctx.Err() // what cannot be read imports nothing
-			}
-			s := saidBy(f)
-			mu.Lock()
-			defer mu.Unlock()
-			all[p] = s
-			return nil
-		})
-	}
-	if err := group.Wait(); err != nil {
-		return nil, err
-	}
-	return all, ctx.Err()
-}
-
 // linker finds the files that imports lead to.
 type linker struct {
 	code    *codebase.Base
 	imports map[*lang.Language]lang.Imports
-	// types are the files that define types, by language, package and name; packages the folders of packages.
-	types, packages map[[3]string]string
+	// packages are the folders of packages, by language and name; nil until asked for.
+	packages map[[2]string]string
 }
 
-func newLinker(code *codebase.Base, read map[string]said) *linker {
-	l := &linker{code, map[*lang.Language]lang.Imports{}, map[[3]string]string{}, map[[3]string]string{}}
-	for p, s := range read {
-		if s.pkg == "" {
-			continue
-		}
-		family := code.Languages().Family(p)
-		for _, name := range s.types {
-			l.types[[3]string{family, s.pkg, name}] = p
-		}
-		if k := [3]string{family, s.pkg}; l.packages[k] == "" || path.Dir(p) < l.packages[k] {
-			l.packages[k] = path.Dir(p)
-		}
-	}
-	return l
-}
-
-func (l *linker) link(p string, s said) (all []Import) {
+func (l *linker) link(p string, imported []facts.Imported) (all []Import) {
 	language := l.code.Languages().Of(p)
 	if l.imports[language] == nil {
 		l.imports[language] = language.Imports(l.code)
 	}
 	seen := map[string]bool{}
-	for _, imp := range s.imports {
+	for _, imp := range imported {
 		to := l.target(language, p, imp)
 		if to == p || to != "" && seen[to] {
 			continue
@@ -179,20 +107,55 @@ func (l *linker) target(language *lang.Language, p string, imp facts.Imported) s
 
 // byPackage is the file of a type, or the folder, that an import leads to by the packages that files say they belong to.
 func (l *linker) byPackage(family string, imp facts.Imported) string {
-	pkg, name := imp.Path, imp.Name
-	if to := l.types[[3]string{family, pkg, name}]; to != "" {
+	if to := l.typeIn(family, imp.Path, imp.Name); to != "" {
 		return to
 	}
-	if to := l.packages[[3]string{family, pkg}]; to != "" && (name == "*" || name == "") {
-		return to
+	if imp.Name == "*" || imp.Name == "" {
+		if to := l.folders()[[2]string{family, imp.Path}]; to != "" {
+			return to
+		}
 	}
-	for parts := strings.FieldsFunc(pkg, func(r rune) bool { return r == '.' || r == '\\' || r == ':' }); len(parts) > 1; parts = parts[:len(parts)-1] {
-		sep := pkg[len(parts[0]) : len(parts[0])+1]
-		if to := l.types[[3]string{family, strings.Join(parts[:len(parts)-1], sep), parts[len(parts)-1]}]; to != "" {
+	for parts := strings.FieldsFunc(imp.Path, func(r rune) bool { return r == '.' || r == '\\' || r == ':' }); len(parts) > 1; parts = parts[:len(parts)-1] {
+		sep := imp.Path[len(parts[0]) : len(parts[0])+1]
+		if to := l.typeIn(family, strings.Join(parts[:len(parts)-1], sep), parts[len(parts)-1]); to != "" {
 			return to // also for a member of it
 		}
 	}
 	return ""
+}
+
+// typeIn is the file that defines a type of a package; "" for none.
+func (l *linker) typeIn(family, pkg, name string) string {
+	for _, s := range l.code.Named(name) {
+		if s.Container == "" && s.Kind.IsType() && l.code.Languages().Family(s.Path) == family {
+			if sum := l.code.Index().Summary(s.Path); sum != nil {
+				if of, _ := sum.Imports(); of == pkg {
+					return s.Path
+				}
+			}
+		}
+	}
+	return ""
+}
+
+func (l *linker) folders() map[[2]string]string {
+	if l.packages != nil {
+		return l.packages
+	}
+	l.packages = map[[2]string]string{}
+	for f := range l.code.Listing().Files() {
+		sum := l.code.Index().Summary(f.Path)
+		if sum == nil {
+			continue
+		}
+		if pkg, _ := sum.Imports(); pkg != "" {
+			k := [2]string{l.code.Languages().Family(f.Path), pkg}
+			if dir := path.Dir(f.Path); l.packages[k] == "" || dir < l.packages[k] {
+				l.packages[k] = dir
+			}
+		}
+	}
+	return l.packages
 }
 
 // Importers are the files that import a file, or something in a folder, in order.

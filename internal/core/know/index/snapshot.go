@@ -163,6 +163,7 @@ func (s *Summary) encode() []byte {
 	b = appendText(b, s.GivenUp)
 	b = append(binary.AppendUvarint(b, uint64(len(s.symbols))), s.symbols...)
 	b = append(binary.AppendUvarint(b, uint64(len(s.names))), s.names...)
+	b = append(binary.AppendUvarint(b, uint64(len(s.imports))), s.imports...)
 	return binary.LittleEndian.AppendUint32(b, crc32.Checksum(b, sums))
 }
 
@@ -174,7 +175,7 @@ func decodeSummary(b []byte) (*Summary, error) {
 	r := byteReader{left: b[:len(b)-4]}
 	s := &Summary{Lines: int(r.number()), Defs: int(r.number()), Uses: int(r.number()), count: int(r.number()), Again: r.number()}
 	s.GivenUp = string(r.text())
-	s.symbols, s.names = r.text(), r.text()
+	s.symbols, s.names, s.imports = r.text(), r.text(), r.text()
 	if r.failed {
 		return nil, errSnapshot
 	}

@@ -22,7 +22,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes. So is Extracted, which stands for what is kept in it.
-const storeVersion = 7
+const storeVersion = 8
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -58,7 +58,7 @@ type Store struct {
 
 const schema = `
 	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB, sum BLOB) WITHOUT ROWID;
-	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB,
+	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB, imports BLOB,
 		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, again INTEGER, sum BLOB);
 	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, head BLOB, headSum BLOB, data BLOB, sum BLOB);
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
@@ -249,7 +249,7 @@ func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
 	return known, nil
 }
 
-const summaryColumns = `count, symbols, names, lines, defs, uses, given_up, again, contents.sum`
+const summaryColumns = `count, symbols, names, imports, lines, defs, uses, given_up, again, contents.sum`
 
 // errAltered says that a record is not as it was written, though it can be read.
 var errAltered = errors.New("malformed: a record is not as it was written")
@@ -259,7 +259,7 @@ var errAltered = errors.New("malformed: a record is not as it was written")
 func scan(row interface{ Scan(...any) error }, content *sql.RawBytes, before ...any) (*Summary, error) {
 	sum := &Summary{}
 	var digest []byte
-	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &sum.Again, &digest)...)
+	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.imports, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &sum.Again, &digest)...)
 	if err == nil && !bytes.Equal(digest, sum.digest(*content)) {
 		err = errAltered
 	}
@@ -281,7 +281,7 @@ func (s *Summary) digest(content []byte) []byte {
 	for _, n := range []int{s.count, s.Lines, s.Defs, s.Uses, int(s.Again)} {
 		numbers = binary.AppendVarint(numbers, int64(n))
 	}
-	return digestOf(content, s.symbols, s.names, numbers, []byte(s.GivenUp))
+	return digestOf(content, s.symbols, s.names, s.imports, numbers, []byte(s.GivenUp))
 }
 
 func (k *Known) digest(path []byte) []byte {
@@ -316,10 +316,10 @@ func (s *Store) Update(ctx context.Context, known map[string]Known, gone []strin
 	}()
 	for path, k := range known {
 		sum := k.Summary
-		if _, err = tx.ExecContext(ctx, `INSERT INTO contents (content, count, symbols, names, lines, defs, uses, given_up, again, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-			ON CONFLICT (content) DO UPDATE SET count = excluded.count, symbols = excluded.symbols, names = excluded.names, lines = excluded.lines,
+		if _, err = tx.ExecContext(ctx, `INSERT INTO contents (content, count, symbols, names, imports, lines, defs, uses, given_up, again, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+			ON CONFLICT (content) DO UPDATE SET count = excluded.count, symbols = excluded.symbols, names = excluded.names, imports = excluded.imports, lines = excluded.lines,
 				defs = excluded.defs, uses = excluded.uses, given_up = excluded.given_up, again = excluded.again, sum = excluded.sum WHERE again > 0`,
-			k.Content[:], sum.count, sum.symbols, sum.names, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.Again, sum.digest(k.Content[:])); err != nil {
+			k.Content[:], sum.count, sum.symbols, sum.names, sum.imports, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.Again, sum.digest(k.Content[:])); err != nil {
 			return err
 		}
 		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:], k.digest([]byte(path))); err != nil {

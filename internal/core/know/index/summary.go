@@ -28,6 +28,8 @@ type Summary struct {
 	// names are the hashes of all names that the file defines or uses, sorted,
 	// four bytes each.
 	names []byte
+	// imports are what the file imports, see encodeImports.
+	imports []byte
 }
 
 // deepestKey and mostKeys limit how much of a file of data is looked for by
@@ -57,7 +59,7 @@ func Summarise(text []byte, f *facts.File) *Summary {
 		}
 		s.add(&Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Line: line, Offset: int(d.At.Start)})
 	}
-	s.names = namesOf(f)
+	s.names, s.imports = namesOf(f), encodeImports(f)
 	return s
 }
 
