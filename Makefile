@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures drawings
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -64,6 +64,11 @@ renames:
 # what it did.
 structures:
 	scripts/prove-structures
+
+# drawings draws the demo and public code, which it fetches, in every view, and looks whether what is written can be shown by
+# other programs.
+drawings:
+	scripts/prove-drawings
 
 # words prints what people say, from a list that was made before the words of the program were looked at,
 # that does not find what they mean among the first three.

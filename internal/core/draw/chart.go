@@ -54,7 +54,14 @@ func (b *Bar) Reads() string {
 	return reads(b.Total())
 }
 
-func reads(v float64) string { return strconv.FormatFloat(math.Round(v*10)/10, 'f', -1, 64) }
+func reads(v float64) string {
+	whole, part := math.Modf(math.Round(v*10) / 10)
+	words := text.Number(int(whole))
+	if part != 0 {
+		words += strconv.FormatFloat(math.Abs(math.Round(part*10)/10), 'f', -1, 64)[1:]
+	}
+	return words
+}
 
 // Ticks are the numbers at an axis up to the highest value: some round ones, from 0 on.
 func Ticks(highest float64, about int) (ticks []float64) {

@@ -4,10 +4,10 @@ package sheet
 
 import (
 	"slices"
-	"strconv"
 	"strings"
 
 	"rooktrail/internal/core/file/highlight"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/palette"
 )
@@ -393,10 +393,4 @@ func Count(n int, one, many string) string {
 }
 
 // Number writes a number with its thousands apart.
-func Number(n int) string {
-	s := strconv.Itoa(n)
-	for i := len(s) - 3; i > 0 && s[i-1] != '-'; i -= 3 {
-		s = s[:i] + "," + s[i:]
-	}
-	return s
-}
+func Number(n int) string { return text.Number(n) }
