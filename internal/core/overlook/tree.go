@@ -5,6 +5,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
 	"rooktrail/internal/core/draw"
 	"rooktrail/internal/core/file/facts"
@@ -68,6 +69,7 @@ type found struct {
 // from, or to it.
 func (s *sketch) spread(of *answer.Answer, depth int, inward bool, steps func(answer.Answer) []found) {
 	root := s.index[idOf(of.Path, of.At.Start)]
+	var ends []next
 	for queue, seen := []next{{*of, root, 0}}, map[string]bool{}; len(queue) > 0 && s.ctx.Err() == nil; queue = queue[1:] {
 		at := queue[0]
 		id := idOf(at.Path, at.At.Start)
@@ -78,11 +80,11 @@ func (s *sketch) spread(of *answer.Answer, depth int, inward bool, steps func(an
 		if path.IsAbs(at.Path) && at.step > 0 {
 			continue
 		}
-		all := s.keep(steps(at.Answer))
 		if !s.grows(id, at.step, depth) {
-			s.scene.Boxes[at.box].Hidden += s.fresh(all)
+			ends = append(ends, at)
 			continue
 		}
+		all := s.keep(steps(at.Answer))
 		s.scene.Boxes[at.box].Open = at.step >= depth
 		for i := range all {
 			f := &all[i]
@@ -100,6 +102,25 @@ func (s *sketch) spread(of *answer.Answer, depth int, inward bool, steps func(an
 				queue = append(queue, next{f.Answer, to, at.step + 1})
 			}
 		}
+	}
+	s.behind(ends, steps)
+}
+
+// mostCounting is how long it is counted what lies behind the boxes at the ends of a drawing; that there is something is said
+// of the others.
+const mostCounting = 400 * time.Millisecond
+
+// behind counts what lies behind the boxes at the ends of a drawing.
+func (s *sketch) behind(ends []next, steps func(answer.Answer) []found) {
+	began := time.Now()
+	for _, at := range ends {
+		if time.Since(began) > mostCounting || s.ctx.Err() != nil {
+			s.scene.Boxes[at.box].Hidden = -1
+			continue
+		}
+		tests, libraries, without := s.tests, s.libraries, s.without
+		s.scene.Boxes[at.box].Hidden += s.fresh(s.keep(steps(at.Answer)))
+		s.tests, s.libraries, s.without = tests, libraries, without // which are told of what is drawn
 	}
 }
 

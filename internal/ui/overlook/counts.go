@@ -107,13 +107,14 @@ func (c *Counts) work(a overlook.Counted) func(ctx context.Context) counted {
 }
 
 func (c *Counts) begin(a overlook.Counted) surface.Intent {
-	return surface.Begin(surface.Ask(c.host.Way(), c.work(a), func(d counted) surface.Intent {
+	wait := surface.Intent{Wait: "counting; Esc gives up"}
+	return wait.And(surface.Begin(surface.Ask(c.host.Way(), c.work(a), func(d counted) surface.Intent {
 		if d.err != nil {
 			return surface.SayError(d.err)
 		}
 		c.take(d)
 		return surface.Intent{Open: c}.And(c.selected())
-	}))
+	})))
 }
 
 func (c *Counts) again(a overlook.Counted) surface.Intent {

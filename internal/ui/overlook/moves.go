@@ -122,11 +122,14 @@ func (s *Surface) follow() {
 	s.bound()
 }
 
-// center puts the chosen box into the middle of the window.
+// center shows the beginning of the picture, or the chosen box in the middle of the window, if it is not in sight there.
 func (s *Surface) center() {
 	w, h := s.window()
-	c := s.picture.Frames[s.at].Center()
-	s.view = draw.Point{X: c.X - w/2, Y: c.Y - h/2}
+	s.view = draw.Point{}
+	if f := s.picture.Frames[s.at]; f.X+f.W > w || f.Y+f.H > h {
+		c := f.Center()
+		s.view = draw.Point{X: c.X - w/2, Y: c.Y - h/2}
+	}
 	s.follow()
 }
 

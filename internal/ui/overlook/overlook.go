@@ -181,14 +181,15 @@ func laid(a overlook.Asked, scene *draw.Scene, of sizing, err error) drawn {
 
 // begin draws something, and shows it when it is there.
 func (s *Surface) begin(a overlook.Asked) surface.Intent {
-	return surface.Begin(surface.Ask(s.host.Way(), s.work(a), func(d drawn) surface.Intent {
+	wait := surface.Intent{Wait: "drawing it; Esc gives up"}
+	return wait.And(surface.Begin(surface.Ask(s.host.Way(), s.work(a), func(d drawn) surface.Intent {
 		if d.err != nil {
 			return surface.SayError(d.err)
 		}
 		s.picture, s.typed, s.tab, s.at = nil, "", along{}, 0
 		s.take(d)
 		return surface.Intent{Open: s}.And(s.selected())
-	}))
+	})))
 }
 
 // again draws it in another way, with the same box chosen, if it is there then.
