@@ -382,7 +382,7 @@ func (s *sketch) values() error {
 	if !ok {
 		return nil
 	}
-	s.flow(at, first, first[0].Group, 0, s.depth(3))
+	s.flow(at, first, first[0].Group, 0, s.depth(2))
 	s.means(draw.Present, false, "what was asked about")
 	return nil
 }

@@ -306,7 +306,7 @@ func (s *Surface) depth() int {
 	if s.asked.Depth > 0 {
 		return s.asked.Depth
 	}
-	return map[overlook.View]int{overlook.Family: 3, overlook.Calls: 2, overlook.Values: 3, overlook.Imports: 2}[s.asked.View]
+	return map[overlook.View]int{overlook.Family: 3, overlook.Calls: 2, overlook.Values: 2, overlook.Imports: 2}[s.asked.View]
 }
 
 // behind opens or closes what lies behind the chosen box.
