@@ -1,5 +1,7 @@
 package draw
 
+import "rooktrail/internal/core/file/text"
+
 // The size of a cell in a file, in points, and of the letters in it.
 const (
 	cellWidth  = 7.5
@@ -121,6 +123,11 @@ func (s *sketch) all() {
 		}
 	}
 	s.joints()
+	for _, l := range s.Labels {
+		at := s.center(l.At)
+		s.rect(spot{at.x - cellWidth, at.y - cellHeight/2}, float64(CellsOf(l.Text)+1)*cellWidth, cellHeight, 0, &s.theme.Ground, nil)
+		s.text(s.base(l.At), l.Text, writing{s.theme.Quiet, false, 1})
+	}
 	for i := range s.Boxes {
 		s.box(i)
 	}
@@ -166,8 +173,14 @@ func (s *sketch) line(i int) {
 	p := s.pencil(s.Lines[i].Look)
 	tip, shape := headAt(way[before], way[head])
 	way[head] = tip
-	s.way(way, p)
-	s.shape(shape, p.color)
+	title := text.Visible(s.Boxes[s.Lines[i].From].Name) + " → " + text.Visible(s.Boxes[s.Lines[i].To].Name)
+	if s.Lines[i].Label != "" {
+		title += ": " + text.Visible(s.Lines[i].Label)
+	}
+	s.within(way[0], 0, 0, "", title, func() {
+		s.way(way, p)
+		s.shape(shape, p.color)
+	})
 }
 
 // turns says whether a line turns at once where it leaves its box.

@@ -104,6 +104,9 @@ func (p *Picture) Cells(view Frame, lit int) [][]Cell {
 	for i := range p.Lines {
 		d.head(i)
 	}
+	for _, l := range p.Labels {
+		d.write(l.At.X, l.At.Y, l.Text, Cell{Part: About, Look: p.Lines[l.Line].Look, Box: -1, Lit: d.isLit(l.Line)})
+	}
 	for i := range p.Boxes {
 		d.box(i)
 	}

@@ -2,6 +2,8 @@ package draw
 
 import (
 	"slices"
+
+	"rooktrail/internal/core/file/text"
 )
 
 // Lay gives everything in a scene a place.
@@ -23,6 +25,7 @@ type laying struct {
 	of           map[[2]int]*strand // by channel and bundle
 	starts, ends []int
 	lanes        []Frame
+	labels       map[int]string // of the lines that lead to a box, if they have one altogether
 }
 
 func lay(s *Scene, size Size, well bool) *Picture {
@@ -47,6 +50,7 @@ func lay(s *Scene, size Size, well bool) *Picture {
 		return h
 	}, gap)
 	p.links = all
+	p.labels = labels(s)
 	p.graph.first()
 	if well {
 		p.graph.order()
@@ -56,8 +60,47 @@ func lay(s *Scene, size Size, well bool) *Picture {
 	p.along()
 	p.frames()
 	p.routes()
+	p.label()
 	p.bands()
 	return p.Picture
+}
+
+// labels are the texts on the lines that lead to each box, if all of them have the same one. Only where lines come from the
+// left there is room for it before the box.
+func labels(s *Scene) map[int]string {
+	all := map[int]string{}
+	if s.Down {
+		return all
+	}
+	mixed := map[int]bool{}
+	for _, l := range s.Lines {
+		if l.From == l.To {
+			continue
+		}
+		words := text.Visible(l.Label)
+		if old, ok := all[l.To]; ok && old != words {
+			mixed[l.To] = true
+		}
+		all[l.To] = words
+	}
+	for box := range mixed {
+		delete(all, box)
+	}
+	return all
+}
+
+// label puts the labels on the lines.
+func (p *laying) label() {
+	done := map[int]bool{}
+	for i, l := range p.Lines {
+		words := p.labels[l.To]
+		if pts := p.Routes[i].Points; words == "" || len(pts) < 2 || p.Routes[i].Back || done[l.To] || pts[len(pts)-1].X >= p.Frames[l.To].X {
+			continue
+		}
+		done[l.To] = true
+		end := p.Routes[i].Points[len(p.Routes[i].Points)-1]
+		p.Labels = append(p.Labels, Label{Point{end.X - 1 - CellsOf(words), end.Y}, words, i})
+	}
 }
 
 // betweenLanes is how much is left free before each group: where they lie beneath each other, for its title.
@@ -131,7 +174,15 @@ func (p *laying) route() {
 // and behind the last, where the heads of lines are. The heads of lines that come back stand before the first.
 func (p *laying) channel(y int) (stub, step, head int) {
 	if !p.Down {
-		return 1, 2, 2
+		head = 2
+		if y+1 < len(p.graph.layers) {
+			for _, v := range p.graph.layers[y+1] {
+				if b := p.graph.items[v].box; b >= 0 && p.labels[b] != "" {
+					head = max(head, CellsOf(p.labels[b])+4)
+				}
+			}
+		}
+		return 1, 2, head
 	}
 	if slices.ContainsFunc(p.channels[y], func(s *strand) bool { return s.back || len(s.beside) > 0 }) {
 		return 1, 1, 1

@@ -74,6 +74,19 @@ func sound(t *testing.T, p *draw.Picture) {
 			require.LessOrEqual(t, draw.CellsOf(line), inner, "%q is cut off", line)
 		}
 	}
+	for _, l := range p.Labels {
+		for x := l.At.X; x < l.At.X+draw.CellsOf(l.Text); x++ {
+			at := draw.Point{X: x, Y: l.At.Y}
+			_, in := owner[at]
+			require.False(t, in, "%q lies on a box", l.Text)
+			for i, r := range p.Routes {
+				for k := 1; k < len(r.Points); k++ {
+					a, b := r.Points[k-1], r.Points[k]
+					require.False(t, a.X == b.X && a.X == x && min(a.Y, b.Y) < at.Y && at.Y < max(a.Y, b.Y), "line %d goes through %q", i, l.Text)
+				}
+			}
+		}
+	}
 	for i, l := range p.Lines {
 		pts := p.Routes[i].Points
 		if l.From == l.To {
@@ -117,6 +130,9 @@ func sign(n int) int { return max(-1, min(1, n)) }
 func TestPicturesAreSound(t *testing.T) {
 	for seed := range uint64(12) {
 		s := grown(6+int(seed)*6, seed)
+		for i := range s.Lines {
+			s.Lines[i].Label = []string{"", "by Assigner", "3 imports"}[i%3]
+		}
 		for _, down := range []bool{false, true} {
 			for size := draw.Small; size <= draw.Large; size++ {
 				s.Down = down

@@ -47,6 +47,13 @@ type Band struct {
 	TitleAt Point
 }
 
+// Label is a text on a line, from a cell on.
+type Label struct {
+	At   Point
+	Text string
+	Line int
+}
+
 // Picture is a scene with a place for everything.
 type Picture struct {
 	*Scene
@@ -61,7 +68,10 @@ type Picture struct {
 	Bands []Band
 	// Texts are what is written into each box, line by line; the first says what it is called.
 	Texts [][]string
-	names []int // how many lines of each are its name
+	// Labels are those on lines that have room for them: what leads to one box and has one label altogether. The others are
+	// told where one asks about a line.
+	Labels []Label
+	names  []int // how many lines of each are its name
 	// Crossings is how often lines cross, Length how long they are altogether, in cells.
 	Crossings, Length int
 }

@@ -199,7 +199,7 @@ func (m *Model) makeParts() {
 	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
-	m.drawings, m.counts = overlook.New(h, ws.Overlook, m.trails)
+	m.drawings, m.counts = overlook.New(h, ws.Overlook, m.trails, func() (string, string) { return m.hunks.Against() })
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces, func() (string, string) { return m.hunks.Against() }), branches.New(h, p, p, m.sweeps.KeepPlaces)
 	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h)
 	m.set, m.listKeys = settingspage.NewStore(m.asker, m.apply), &listkeys.Surface{}

@@ -8,7 +8,7 @@ import (
 
 // on are the keys that only this surface has.
 var on = struct {
-	Up, Down, Left, Right, Along, Against, Behind, More, Less, Larger, Smaller, First, Last, PageUp, PageDown, ScrollUp, ScrollDown, ScrollLeft, ScrollRight, Tests, Libraries, Away, Undo, Again, Other, Group, Copy, Hand, Back key.Binding
+	Up, Down, Left, Right, Along, Against, Behind, More, Less, Larger, Smaller, First, Last, PageUp, PageDown, ScrollUp, ScrollDown, ScrollLeft, ScrollRight, Tests, Libraries, Since, Away, Undo, Again, Other, Group, Copy, Hand, Back key.Binding
 }{
 	Up:          keymap.On("to the box above", "up"),
 	Down:        keymap.On("to the box below", "down"),
@@ -31,6 +31,7 @@ var on = struct {
 	ScrollRight: keymap.On("scroll to the right", "shift+right"),
 	Tests:       keymap.Letters.Tests.On("with tests, without"),
 	Libraries:   keymap.On("with libraries, without", "*"),
+	Since:       keymap.Letters.Edited.On("of imports: those that are new stand out, or not"),
 	Away:        keymap.Letters.Away.On("leave out the folder of the box"),
 	Undo:        keymap.Letters.Undo.On("take in again what was left out"),
 	Again:       keymap.Letters.Again.On("draw it again"),

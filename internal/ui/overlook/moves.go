@@ -262,6 +262,17 @@ func (s *Surface) change(name string) (todo surface.Intent, ok bool) {
 		a.Tests = !a.Tests
 	case keymap.Is(name, on.Libraries):
 		a.Libraries = !a.Libraries
+	case keymap.Is(name, on.Since):
+		if a.View != overlook.Imports {
+			return surface.Say("only imports are compared with a commit"), true
+		}
+		if a.Since != "" {
+			a.Since = ""
+			break
+		}
+		if a.Since, _ = s.against(); a.Since == "" {
+			a.Since = "HEAD"
+		}
 	case keymap.Is(name, on.Away):
 		b := s.box()
 		folder := path.Dir(b.Place.Path)

@@ -42,6 +42,7 @@ type Surface struct {
 	host    surface.Host
 	maker   Maker
 	trails  Trails
+	against func() (rev, words string)
 	asker   *surface.Asker
 	writer  *surface.Asker // of what goes on when the drawing is left
 	choices *choice.Surface
@@ -65,9 +66,10 @@ type start struct {
 	name string
 }
 
-// New makes a sheet without a drawing, and one without a chart.
-func New(host surface.Host, maker Maker, trails Trails) (*Surface, *Counts) {
-	s := &Surface{host: host, maker: maker, trails: trails, choices: &choice.Surface{}, asks: &askline.Surface{}, size: draw.Medium}
+// New makes a sheet without a drawing, and one without a chart. against is the commit with which files are compared, "" for
+// the last one, and what to call it.
+func New(host surface.Host, maker Maker, trails Trails, against func() (rev, words string)) (*Surface, *Counts) {
+	s := &Surface{host: host, maker: maker, trails: trails, against: against, choices: &choice.Surface{}, asks: &askline.Surface{}, size: draw.Medium}
 	s.asker, s.writer = host.Asker(s), host.Asker(nil)
 	return s, newCounts(host, maker, trails, s.handOn)
 }

@@ -69,7 +69,7 @@ func (t *trails) Visit(s *trail.Stop) surface.Visit { return surface.Visit{Path:
 func opened(t *testing.T) (*Surface, *Counts, *maker) {
 	m := &maker{}
 	file := &codebase.File{Path: "huts/desk.go", Text: text.NewDocument([]byte("func answer() {}\n")), Facts: &facts.File{}}
-	s, c := New(&uitest.Host{At: surface.Here{File: file, Offset: 5}}, m, &trails{})
+	s, c := New(&uitest.Host{At: surface.Here{File: file, Offset: 5}}, m, &trails{}, func() (string, string) { return "", "the last commit" })
 	s.Resize(100, 20)
 	c.Resize(100, 20)
 	assert.Same(t, s, uitest.Last(uitest.Carry(s.Commands()[keymap.DrawCalled]())).Open)
@@ -142,6 +142,12 @@ func TestOtherwise(t *testing.T) {
 	assert.Contains(t, uitest.Said(uitest.Last(uitest.Press(s, "<"))), "no other size")
 	uitest.Press(s, "g", "enter")
 	assert.True(t, last().Open["geo"], "a folder is opened, since there is no place to go to")
+	assert.Contains(t, uitest.Said(uitest.Last(uitest.Press(s, "alt+e"))), "only imports")
+	s.asked.View = overlook.Imports
+	uitest.Press(s, "alt+e")
+	assert.Equal(t, "HEAD", last().Since)
+	uitest.Press(s, "alt+e")
+	assert.Empty(t, last().Since)
 	m.err = errors.New("it went wrong")
 	assert.Contains(t, uitest.Said(uitest.Last(uitest.Press(s, "alt+a"))), "it went wrong")
 	assert.NotNil(t, s.picture, "and what was there stays")
