@@ -17,7 +17,7 @@ func TestDrawings(t *testing.T) {
 	term := start(t, 142, 42, dir)
 	term.see("[README.md 1]").press("Space").write("ro.as").see("nearest free team").press("Enter").see("[Assign roster.go 59]")
 
-	term.press("G", "x").see("What Roster.Assign calls", "┃ Roster.Assign", "Left out").press("Right").see("called by 1").press("Tab").write("send").see("overlook  send", "Roster.send  method", "func (r *Roster) send")
+	term.press("G", "x").see("What Roster.Assign calls", "▸ Roster.Assign", "Left out").press("Right").see("called by 1").press("Tab").write("send").see("overlook  send", "Roster.send  method", "func (r *Roster) send")
 	term.press("BSpace", "BSpace", "BSpace", "BSpace").press("+").see("Roster.find").press("<").see("┃Roster.Assign┃").press("Escape").seeNot("What Roster.Assign calls")
 	term.see("line 59")
 

@@ -85,7 +85,8 @@ type pen struct {
 	pieces map[Point][]piece
 }
 
-// Cells are the rows of a part of a picture. The lines of one box are lit, and lie over others; -1 for none.
+// Cells are the rows of a part of a picture. One box is lit, and its
+// lines, which lie over others; -1 for none.
 func (p *Picture) Cells(view Frame, lit int) [][]Cell {
 	d := &pen{Picture: p, view: view, lit: lit, rows: make([][]Cell, view.H), pieces: map[Point][]piece{}}
 	for y := range d.rows {
@@ -336,6 +337,9 @@ func (d *pen) box(i int) {
 		put(f.X+f.W-1, f.Y, signs[1])
 		put(f.X+f.W-1, f.Y+f.H-1, signs[2])
 		put(f.X, f.Y+f.H-1, signs[3])
+	}
+	if i == d.lit {
+		put(f.X, f.Center().Y, "▸") // so that it is told without colour, too
 	}
 	for k, line := range d.Texts[i] {
 		part := About

@@ -50,7 +50,9 @@ func lay(s *Scene, size Size, well bool) *Picture {
 		return h
 	}, gap)
 	p.links = all
-	p.labels = labels(s)
+	if p.labels = map[int]string{}; size != Small {
+		p.labels = labels(s)
+	}
 	p.graph.first()
 	if well {
 		p.graph.order()

@@ -80,7 +80,7 @@ func TestTheDrawing(t *testing.T) {
 	s, _, m := opened(t)
 	assert.Equal(t, overlook.Asked{View: overlook.Calls, Path: "huts/desk.go", Offset: 5}, m.asked[0])
 	got := uitest.Of(s, 100, 20)
-	for _, want := range []string{"What answer calls", "5 boxes", "Left out: 2 of tests", "┃ answer", "│ label +2", "calls 2 here, called by 0", "Space open, close"} {
+	for _, want := range []string{"What answer calls", "5 boxes", "Left out: 2 of tests", "▸ answer", "│ label +2", "calls 2 here, called by 0", "Space open, close"} {
 		assert.Contains(t, got, want)
 	}
 }
