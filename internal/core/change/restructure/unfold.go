@@ -551,6 +551,9 @@ func (s *scene) lineEnd(c *called) string {
 // argument is how an argument is written in the place of a parameter of a type.
 func (s *scene) argument(a syntax.Node, declared string, given check.Values, i int, typed bool) string {
 	written := s.now(a.Range())
+	if s.Type != nil && declared != "" && s.Is(a, lang.Nothing) {
+		return "((" + declared + ") " + written + ")" // what it is handed to may be overloaded
+	}
 	if typed && declared != "" && i < len(given.Exprs) {
 		if of := given.Exprs[i]; of.Type != declared || of.Constant && declared != "int" && declared != "string" && declared != "bool" {
 			return conversion(declared) + "(" + written + ")"

@@ -79,6 +79,7 @@ const (
 	Clause                     // is one of several ways, each with its condition
 	Else                       // is the way that is left
 	Finally                    // is what is done whichever way one goes
+	Nothing                    // is the value of all types that stands for none
 	Delegates                  // calls another constructor of the same object
 )
 

@@ -50,6 +50,7 @@ var structure = &lang.Structure{
 		lang.Tries:     "try_statement try_with_resources_statement",
 		lang.Clause:    "catch_clause",
 		lang.Finally:   "finally_clause",
+		lang.Nothing:   "null_literal",
 		lang.Delegates: "explicit_constructor_invocation",
 		lang.Parameter: "formal_parameter spread_parameter",
 		lang.Many:      "spread_parameter",
