@@ -214,12 +214,12 @@ func (s *scene) room(uses []syntax.Node) (room, error) {
 			if s.lang.Signs.Tabs || !s.onLineOf(block, st) { // else the line before is that of what the block belongs to
 				return room{before: st}, nil
 			}
-			if s.Writer.Wrap("", "", false) == "" {
+			if s.Writer.Wrap("", "", "") == "" {
 				return room{}, fmt.Errorf("it stands on the line of what it belongs to; give it a line of its own first")
 			}
 			return room{before: st}, nil
 		case s.Is(block, lang.Function) && len(uses) >= 1 && i+1 < len(both) && both[i+1].FieldName() == "body" && !s.Is(both[i+1], lang.Block):
-			if s.Writer.Wrap("", "", false) == "" {
+			if s.Writer.Wrap("", "", "") == "" {
 				return room{}, errors.New("there is no place for a variable in a function that is one expression")
 			}
 			return room{before: both[i+1], wrap: true, value: true}, nil
@@ -440,15 +440,21 @@ func (s *scene) declare(at room, v lang.Variable, value syntax.Node, uses []synt
 		}
 		return
 	}
-	inner := declaration + "\n" + s.dedented(where, edits(uses, v.Name))
-	if len(uses) == 1 && s.alone(uses[0], at.before) {
-		inner = declaration
+	inner, given := declaration, s.dedented(where, edits(uses, v.Name))
+	switch {
+	case at.value && uses[0].Range() == where:
+		given = v.Name
+	case at.value:
+	case len(uses) == 1 && s.alone(uses[0], at.before):
+		given = ""
+	default:
+		inner, given = inner+"\n"+given, ""
 	}
 	before := where.Start
 	for before > 0 && strings.IndexByte(" \t\r\n", s.text[before-1]) >= 0 {
 		before--
 	}
-	by := s.written(hung(s.Writer.Wrap(inner, s.step(), at.value), s.indent(before)))
+	by := s.written(hung(s.Writer.Wrap(inner, given, s.step()), s.indent(before)))
 	line := uint32(s.file.Text.Offset(s.line(before), 1))
 	if run, ok := s.lang.Signs.Runs(s.text[line:before]).At(int(before-line) - 1); before > line && ok && run.Role == lexical.Comment {
 		before, by = where.Start, strings.TrimLeft(by, " ") // behind a comment there is no room

@@ -153,8 +153,8 @@ type Writer interface {
 	Return(values []Variable, end string) string
 	// Argument is how an argument is written that is given by the name of its parameter; "" if there is no such thing.
 	Argument(name, value string) string
-	// Wrap puts statements where there is room for one alone; value says that the last is a value.
-	Wrap(statements, indent string, value bool) string
+	// Wrap puts statements where there is room for one alone; behind them a value is given, if it is not "".
+	Wrap(statements, value, indent string) string
 	// Blank is how many lines stand between functions that are not methods, and between methods.
 	Blank(method bool) int
 }

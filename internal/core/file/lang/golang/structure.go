@@ -183,7 +183,7 @@ func (writer) Return(values []lang.Variable, _ string) string {
 func (writer) Argument(string, string) string { return "" }
 
 // Wrap implements lang.Writer.
-func (writer) Wrap(statements, indent string, _ bool) string {
+func (writer) Wrap(statements, _, indent string) string {
 	return "{\n" + lang.Lines(statements, indent) + "\n}"
 }
 

@@ -237,15 +237,9 @@ func (writer) Return(values []lang.Variable, _ string) string {
 func (writer) Argument(string, string) string { return "" }
 
 // Wrap implements lang.Writer.
-func (writer) Wrap(statements, indent string, value bool) string {
-	return wrapped(statements, indent, value)
-}
-
-// wrapped puts braces around statements, and has the last give its value.
-func wrapped(statements, indent string, value bool) string {
-	if value {
-		lines := strings.SplitAfterN(statements, "\n", 2)
-		statements = lines[0] + "return " + lines[1] + ";"
+func (writer) Wrap(statements, value, indent string) string {
+	if value != "" {
+		statements += "\nreturn " + value + ";"
 	}
 	return "{\n" + lang.Lines(statements, indent) + "\n}"
 }

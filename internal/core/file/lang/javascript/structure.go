@@ -185,14 +185,13 @@ func (w writer) Return(values []lang.Variable, end string) string {
 func (writer) Argument(string, string) string { return "" }
 
 // Wrap implements lang.Writer.
-func (writer) Wrap(statements, indent string, value bool) string {
-	if value {
-		lines := strings.SplitAfterN(statements, "\n", 2)
+func (writer) Wrap(statements, value, indent string) string {
+	if value != "" {
 		end := ""
-		if strings.HasSuffix(strings.TrimRight(lines[0], "\n"), ";") {
+		if strings.HasSuffix(statements, ";") {
 			end = ";"
 		}
-		statements = lines[0] + "return " + lines[1] + end
+		statements += "\nreturn " + value + end
 	}
 	return "{\n" + lang.Lines(statements, indent) + "\n}"
 }

@@ -145,7 +145,7 @@ func (writer) Return(values []lang.Variable, _ string) string {
 func (writer) Argument(name, value string) string { return name + "=" + value }
 
 // Wrap implements lang.Writer: there is always room for several where there is for one.
-func (writer) Wrap(statements, _ string, _ bool) string { return statements }
+func (writer) Wrap(statements, _, _ string) string { return statements }
 
 // Blank implements lang.Writer.
 func (writer) Blank(method bool) int {
