@@ -156,6 +156,9 @@ func (s *scene) expression(at place.Range) (*expressed, error) {
 	if err := s.isValue(chain); err != nil {
 		return nil, err
 	}
+	if s.Around != nil && s.Around(x.node) {
+		return nil, errors.New("its parameters have their types only from where it stands; write them first")
+	}
 	x.names = s.names(x.host.Range())
 	return x, s.ctx.Err()
 }

@@ -24,6 +24,8 @@ type Structure struct {
 	// Place says whether a node stands for a place in what is around it, and not for the value that is there: it is
 	// written, or its address is taken.
 	Place func(around, node syntax.Node) bool
+	// Around says whether a value has types only from where it stands, so that it has others elsewhere; nil where none has.
+	Around func(n syntax.Node) bool
 	// Type is how the type of an expression is written, as far as that can be told from the types that are declared:
 	// declared gives that of what a name means, or what a name gives that is called. nil where no types are needed.
 	Type func(n syntax.Node, declared func(name syntax.Node) string) string

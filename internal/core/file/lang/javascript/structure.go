@@ -9,7 +9,35 @@ import (
 
 // structure is how code is built, by a grammar.
 func structure(g *syntax.Grammar, typed bool) *lang.Structure {
-	return &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Numbers: lang.Words{}, Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
+	s := &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Numbers: lang.Words{}, Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
+	if typed {
+		s.Around = untyped
+	}
+	return s
+}
+
+// untyped says whether a value is a function whose parameters have no types of their own, or an object or list with one in
+// it.
+func untyped(n syntax.Node) bool {
+	switch n.Type() {
+	case "arrow_function", "function", "function_expression":
+		if n.Part("parameter").OK() {
+			return true
+		}
+		for p := range n.Part("parameters").NamedChildren() {
+			if p.Type() != "comment" && !p.Part("type").OK() && !p.Part("value").OK() {
+				return true
+			}
+		}
+		return false
+	case "object", "array", "pair", "parenthesized_expression":
+		for c := range n.NamedChildren() {
+			if untyped(c) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 var parts = lang.PartsOf(map[lang.Part]string{
