@@ -218,12 +218,31 @@ func (e *extraction) belongs() error {
 			r.On = "this"
 		}
 	}
-	if g := host.Part("type_parameters"); g.OK() && !(r.Method && r.Receiver != "") {
-		r.Generic = g.Text()
+	if !(r.Method && r.Receiver != "") {
+		e.generic()
+	}
+	if t := host.First("throws"); t.OK() {
+		r.Throws = t.Text()
+	}
+	return nil
+}
+
+// generic takes along the type parameters of the functions around.
+func (e *extraction) generic() {
+	var written []string
+	open, end := "", ""
+	for _, n := range e.tree.Around(e.at) {
+		g := n.Part("type_parameters")
+		if !e.Is(n, lang.Function) || !g.OK() || inside(n.Range(), e.at) {
+			continue
+		}
+		s := g.Text()
+		open, end = s[:1], s[len(s)-1:]
 		for c := range g.NamedChildren() {
+			written = append(written, c.Text())
 			for name := range c.NamedChildren() {
 				if name.FieldName() == "name" || e.Is(name, lang.Name) {
-					r.Types = append(r.Types, name.Text())
+					e.routine.Types = append(e.routine.Types, name.Text())
 				}
 				if name.FieldName() != "name" {
 					break
@@ -231,10 +250,9 @@ func (e *extraction) belongs() error {
 			}
 		}
 	}
-	if t := host.First("throws"); t.OK() {
-		r.Throws = t.Text()
+	if len(written) > 0 {
+		e.routine.Generic = open + strings.Join(written, ", ") + end
 	}
-	return nil
 }
 
 // between is the text between two offsets.

@@ -47,6 +47,8 @@ func (e *extraction) variables() error {
 			out.Address = true
 			r.Params = append(r.Params, out)
 			continue
+		case takes && t == "" && e.Typed:
+			return fmt.Errorf("the type of %s is not written where it is declared (line %d)", v.name, e.line(v.def.At.Start))
 		case takes:
 			r.Params = append(r.Params, out)
 		case !u.defined && u.written:
@@ -263,6 +265,11 @@ func (e *extraction) typeFor(v *variable) (string, error) {
 	if t == "" {
 		t = e.ofInit(e.file.Facts, v.def)
 	}
+	if t == "" && e.Plainly != nil {
+		if around := e.parentOf(e.nodeAt(v.def.At)); around.Part("name").Range() == v.def.At {
+			t = e.Plainly(around.Part("value"))
+		}
+	}
 	if t == "" && e.Type != nil {
 		return "", fmt.Errorf("the type of %s is not written where it is declared (line %d)", v.name, e.line(v.def.At.Start))
 	}
@@ -273,6 +280,9 @@ func (e *extraction) typeFor(v *variable) (string, error) {
 		t = strings.TrimSpace(t[1:])
 	}
 	if t != "" && e.optional(v) {
+		if strings.Contains(t, "=>") {
+			t = "(" + t + ")"
+		}
 		t += " | undefined"
 	}
 	return t, nil

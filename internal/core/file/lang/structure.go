@@ -24,6 +24,10 @@ type Structure struct {
 	// Place says whether a node stands for a place in what is around it, and not for the value that is there: it is
 	// written, or its address is taken.
 	Place func(around, node syntax.Node) bool
+	// Typed says that what a function takes has to have types that are written.
+	Typed bool
+	// Plainly is the type of a value that says it by itself, such as a number; "" for others. nil where it is not needed.
+	Plainly func(n syntax.Node) string
 	// Around says whether a value has types only from where it stands, so that it has others elsewhere; nil where none has.
 	Around func(n syntax.Node) bool
 	// Type is how the type of an expression is written, as far as that can be told from the types that are declared:

@@ -11,9 +11,22 @@ import (
 func structure(g *syntax.Grammar, typed bool) *lang.Structure {
 	s := &lang.Structure{Grammar: g, Parts: parts, Once: lang.WordsOf("initializer right"), Self: lang.WordsOf("this super"), Numbers: lang.Words{}, Own: lang.WordsOf("arguments"), Place: isPlace, Writer: writer{typed}}
 	if typed {
-		s.Around = untyped
+		s.Around, s.Typed, s.Plainly = untyped, true, plainly
 	}
 	return s
+}
+
+// plainly is the type of a number, a text, a truth.
+func plainly(n syntax.Node) string {
+	switch n.Type() {
+	case "number":
+		return "number"
+	case "string", "template_string":
+		return "string"
+	case "true", "false":
+		return "boolean"
+	}
+	return ""
 }
 
 // untyped says whether a value is a function whose parameters have no types of their own, or an object or list with one in
