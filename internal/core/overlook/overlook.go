@@ -97,7 +97,7 @@ func New(code *codebase.Base, guide *answer.Guide) *Maker {
 }
 
 // usual is how many boxes a scene has at the most, if nothing else is said.
-const usual = 400
+const usual = 1000
 
 // Scene makes what is asked for. way is the trail, for a drawing of that; nil for none.
 func (m *Maker) Scene(ctx context.Context, a Asked, way *trail.Trail) (*draw.Scene, error) {

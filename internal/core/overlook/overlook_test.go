@@ -196,12 +196,12 @@ class Lamp(Thing): pass
 	_, err := ws.Overlook.Scene(context.Background(), overlook.Asked{View: overlook.Family, Path: "rescue.py", Offset: strings.Index(files["rescue.py"], "sleep")}, nil)
 	assert.ErrorContains(t, err, "is derived from nothing")
 	large := []string{"class Base: pass"}
-	for i := range 600 {
+	for i := range 1200 {
 		large = append(large, "class Sub"+strings.Repeat("b", i%7)+string(rune('A'+i%26))+strings.Repeat("x", i/26)+"(Base): pass")
 	}
 	many := map[string]string{"many.py": strings.Join(large, "\n") + "\n"}
 	s = scene(t, workspacetest.Open(t, many), overlook.Asked{View: overlook.Family, Path: "many.py", Offset: 6})
-	assert.Len(t, s.Boxes, 400)
+	assert.Len(t, s.Boxes, 1000)
 	assert.NotZero(t, s.Boxes[0].Hidden)
 	assert.Contains(t, strings.Join(s.Notes, " "), "were left out")
 }
