@@ -208,15 +208,15 @@ func (e *extraction) belongs() error {
 	}
 	if len(e.Self) > 0 && e.Writer.Call(&lang.Routine{Name: "f", Method: true, On: "this"}) == "f()" { // methods see each other
 		r.Method = true
-	} else if e.selfUsed {
-		parent := e.parentOf(e.host)
-		if !e.Is(parent, lang.Holder) || parent.Index() == e.tree.Root().Index() || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
+	} else if parent := e.parentOf(e.host); e.selfUsed || e.Is(parent, lang.Holder) && parent.Index() != e.tree.Root().Index() {
+		switch {
+		case e.Is(parent, lang.Holder) && parent.Index() != e.tree.Root().Index() && (e.function.Index() == e.host.Index() || e.arrowsOnly()):
+		case e.selfUsed:
 			return fmt.Errorf("%s in line %d belongs to the function that it is used in", e.selfAt.Text(), e.line(e.selfAt.Range().Start))
+		default:
+			return errors.New("it stands in a function within a method, from where a method cannot be called")
 		}
 		r.Method, r.On = true, "this"
-		if r.Static {
-			r.On = "this"
-		}
 	}
 	if !(r.Method && r.Receiver != "") {
 		e.generic()
@@ -316,10 +316,21 @@ func (e *extraction) gives() error {
 			return fmt.Errorf("what type %s has cannot be told here", short(e.value.Text()))
 		}
 	case e.value.OK():
+		if e.Typed && e.Is(e.parentOf(e.value), lang.Returns) {
+			r.Gives = e.declaredResult()
+		}
 	case e.returns:
 		return e.givesOfFunction()
 	}
 	return nil
+}
+
+// declaredResult is the type that the function around says it gives; "" for none, or where what it gives is wrapped in it.
+func (e *extraction) declaredResult() string {
+	if head := e.between(e.function.Range().Start, e.headEnd(e.function)); strings.Contains(head, "async") || strings.Contains(head, "function*") {
+		return ""
+	}
+	return strings.TrimSpace(strings.TrimPrefix(e.function.Part("return_type").Text(), ":"))
 }
 
 // givesOfFunction takes over what the function around says that it gives.
@@ -337,10 +348,7 @@ func (e *extraction) givesOfFunction() error {
 	case result.OK():
 		r.Gives = typesOnly(e.scene, result)
 	case e.function.Part("return_type").OK():
-		async := strings.Contains(e.between(e.function.Range().Start, e.headEnd(e.function)), "async")
-		if !async {
-			r.Gives = strings.TrimSpace(strings.TrimPrefix(e.function.Part("return_type").Text(), ":"))
-		}
+		r.Gives = e.declaredResult()
 	case e.Type != nil:
 		if e.function.Index() != e.host.Index() || !e.function.Part("type").OK() {
 			return errors.New("what type is given back is not written where it is returned from")
