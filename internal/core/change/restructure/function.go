@@ -208,13 +208,9 @@ func (e *extraction) belongs() error {
 	}
 	if len(e.Self) > 0 && e.Writer.Call(&lang.Routine{Name: "f", Method: true, On: "this"}) == "f()" { // methods see each other
 		r.Method = true
-	} else if parent := e.parentOf(e.host); e.selfUsed || e.Is(parent, lang.Holder) && parent.Index() != e.tree.Root().Index() {
-		switch {
-		case e.Is(parent, lang.Holder) && parent.Index() != e.tree.Root().Index() && (e.function.Index() == e.host.Index() || e.arrowsOnly()):
-		case e.selfUsed:
+	} else if e.selfUsed {
+		if !e.inClass() || e.function.Index() != e.host.Index() && !e.arrowsOnly() {
 			return fmt.Errorf("%s in line %d belongs to the function that it is used in", e.selfAt.Text(), e.line(e.selfAt.Range().Start))
-		default:
-			return errors.New("it stands in a function within a method, from where a method cannot be called")
 		}
 		r.Method, r.On = true, "this"
 	}
@@ -227,13 +223,19 @@ func (e *extraction) belongs() error {
 	return nil
 }
 
-// generic takes along the type parameters of the functions around.
+// inClass says whether what stands at the top around it is a method of a class.
+func (e *extraction) inClass() bool {
+	parent := e.parentOf(e.host)
+	return e.Is(parent, lang.Holder) && parent.Index() != e.tree.Root().Index()
+}
+
+// generic takes along the type parameters of the functions around, and of the types if it is to stand outside of them.
 func (e *extraction) generic() {
 	var written []string
 	open, end := "", ""
 	for _, n := range e.tree.Around(e.at) {
 		g := n.Part("type_parameters")
-		if !e.Is(n, lang.Function) || !g.OK() || inside(n.Range(), e.at) {
+		if !e.Is(n, lang.Function) && (e.routine.Method || !e.inClass()) || !g.OK() || inside(n.Range(), e.at) {
 			continue
 		}
 		s := g.Text()
@@ -456,7 +458,11 @@ func (e *extraction) put() {
 		call = e.Writer.Take(r)
 	}
 	e.add(e.at, e.written(hung(call, e.indent(e.at.Start))), "call")
-	e.behind(e.host, r)
+	host := e.host
+	if chain := e.tree.Around(e.at); !r.Method && len(e.Self) > 0 && e.inClass() && len(chain) > 1 {
+		host = chain[1] // behind the class, of which it needs nothing
+	}
+	e.behind(host, r)
 }
 
 // behind adds a function behind another one.
