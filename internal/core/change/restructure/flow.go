@@ -54,6 +54,8 @@ func (x *exits) visit(n syntax.Node, in turns) {
 	switch {
 	case x.Is(n, lang.Function):
 		in.nested = true
+	case x.Is(n, lang.Delegates), x.Self[n.Part("function").Type()]:
+		x.failed = fmt.Errorf("line %d calls another constructor, which only a constructor can", x.line(n.Range().Start))
 	case x.Self[n.Type()]:
 		x.selfUsed, x.selfAt = true, n
 	case in.nested:
