@@ -24,6 +24,7 @@ type laying struct {
 	channels     [][]*strand
 	of           map[[2]int]*strand // by channel and bundle
 	starts, ends []int
+	tracks       [][2]int // by layer, how far behind it its first track lies, and each further one behind that
 	lanes        []Frame
 	labels       map[int]string // of the lines that lead to a box, if they have one altogether
 }
@@ -195,7 +196,7 @@ func (p *laying) channel(y int) (stub, step, head int) {
 // along gives each layer its place along the direction of the picture.
 func (p *laying) along() {
 	g := p.graph
-	p.starts, p.ends = make([]int, len(g.layers)), make([]int, len(g.layers))
+	p.starts, p.ends, p.tracks = make([]int, len(g.layers)), make([]int, len(g.layers)), make([][2]int, len(g.layers))
 	at := 0
 	for y, layer := range g.layers {
 		extent := 1
@@ -210,6 +211,7 @@ func (p *laying) along() {
 		p.starts[y], p.ends[y] = at, at+extent
 		at += extent
 		stub, step, head := p.channel(y)
+		p.tracks[y] = [2]int{stub, step}
 		if y < len(g.layers)-1 || len(p.channels[y]) > 0 {
 			at += max(stub+step*tracks(p.channels[y])-(step-1)+head, stub+1+head)
 		}
@@ -219,7 +221,7 @@ func (p *laying) along() {
 
 // track is where a strand of a channel goes across.
 func (p *laying) track(y int, s *strand) int {
-	stub, step, _ := p.channel(y)
+	stub, step := p.tracks[y][0], p.tracks[y][1]
 	return p.ends[y] + stub + step*max(s.track, 0)
 }
 

@@ -50,7 +50,7 @@ func (s *sketch) between(from answer.Answer) error {
 	w.of[start], w.of[end] = from, to
 	out, in := []answer.Answer{from}, []answer.Answer{to}
 	seenOut, seenIn := map[string]bool{start: true}, map[string]bool{end: true}
-	asked, depth := 0, s.depth(deepestWay)
+	asked, depth := 0, s.asked.Reach()
 	steps := 0
 	for ; steps < depth && len(out) > 0 && len(in) > 0 && asked < mostAsked && s.ctx.Err() == nil; steps++ {
 		if len(out) <= len(in) {

@@ -259,12 +259,15 @@ func (s *sketch) leftOut() {
 	note(s.without, "Left out: %d in folders that are not wanted.")
 }
 
-// depth is how deep the drawing goes.
-func (s *sketch) depth(usual int) int {
-	if s.asked.Depth > 0 {
-		return s.asked.Depth
+// Reach is how deep a drawing goes: as deep as is asked for, or as is usual for its view; 0 if the view has no depth.
+func (a Asked) Reach() int {
+	if a.Depth > 0 {
+		return a.Depth
 	}
-	return usual
+	if a.View == Calls && a.To != nil {
+		return deepestWay
+	}
+	return map[View]int{Family: 3, Calls: 2, Values: 2, Imports: 2}[a.View]
 }
 
 // grows says whether what is behind a box is drawn, which is so many steps from what was asked about.

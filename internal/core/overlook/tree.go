@@ -175,7 +175,7 @@ func (s *sketch) family() error {
 	if _, _, ok := s.box(root); !ok {
 		return nil
 	}
-	depth := s.depth(3)
+	depth := s.asked.Reach()
 	s.spread(&of, depth, true, func(a answer.Answer) []found { return s.ask(answer.ToSupers, a) })
 	above := slices.Clone(s.scene.Boxes)
 	s.spread(&of, depth, false, func(a answer.Answer) []found { return s.ask(answer.ToSubs, a) })
@@ -336,7 +336,7 @@ func (s *sketch) calls() error {
 	if _, _, ok := s.box(root); !ok {
 		return nil
 	}
-	depth := s.depth(2)
+	depth := s.asked.Reach()
 	out, in := s.asked.Direction != Inward, s.asked.Direction != Outward
 	switch {
 	case out && in:
@@ -382,7 +382,7 @@ func (s *sketch) values() error {
 	if !ok {
 		return nil
 	}
-	s.flow(at, first, first[0].Group, 0, s.depth(2))
+	s.flow(at, first, first[0].Group, 0, s.asked.Reach())
 	s.means(draw.Present, false, "what was asked about")
 	return nil
 }

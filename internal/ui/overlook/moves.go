@@ -244,9 +244,9 @@ func (s *Surface) change(name string) (todo surface.Intent, ok bool) {
 	case keymap.Is(name, on.Behind):
 		return s.behind(), true
 	case keymap.Is(name, on.More):
-		a.Depth = s.depth() + 1
+		a.Depth = a.Reach() + 1
 	case keymap.Is(name, on.Less):
-		if a.Depth = s.depth() - 1; a.Depth < 1 {
+		if a.Depth = a.Reach() - 1; a.Depth < 1 {
 			return surface.Say("it is one step deep already"), true
 		}
 	case keymap.Is(name, on.Larger), keymap.Is(name, on.Smaller):
@@ -310,14 +310,6 @@ func nextGrouping(a overlook.Asked) overlook.Grouping {
 		all = []overlook.Grouping{overlook.Ungrouped, overlook.ByFolder}
 	}
 	return all[(slices.Index(all, a.Grouping)+1)%len(all)]
-}
-
-// depth is how deep the drawing goes now.
-func (s *Surface) depth() int {
-	if s.asked.Depth > 0 {
-		return s.asked.Depth
-	}
-	return map[overlook.View]int{overlook.Family: 3, overlook.Calls: 2, overlook.Values: 2, overlook.Imports: 2}[s.asked.View]
 }
 
 // behind opens or closes what lies behind the chosen box.
