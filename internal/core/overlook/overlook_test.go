@@ -341,3 +341,12 @@ func TestWritingToAFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(data), `href="../main.go#L1"`, "the way from where it is")
 }
+
+func TestADrawingReachesAsFarAsIsUsualForItsView(t *testing.T) {
+	calls := overlook.Asked{View: overlook.Calls}
+	ways := overlook.Asked{View: overlook.Calls, To: &overlook.Spot{}}
+	assert.Greater(t, ways.Reach(), calls.Reach(), "a way may be long: one step deeper than it is must not make it shorter")
+	ways.Depth = 3
+	assert.Equal(t, 3, ways.Reach())
+	assert.Zero(t, overlook.Asked{View: overlook.Trail}.Reach())
+}
