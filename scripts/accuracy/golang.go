@@ -183,20 +183,20 @@ func (c *comparison) name(p *packages.Package, rel string, id *ast.Ident, o type
 		return
 	}
 	_, spots := c.ws.Answers.All(context.Background(), answer.ToDefinition.On(rel, at.Offset))
-	if i := c.names.compare(want, spots); i != "" && c.names.left > 0 {
+	if i := c.names.compare([]place.Place{want}, spots); i != "" && c.names.left > 0 {
 		c.names.left--
 		fmt.Printf("%s %s is at %s; got %s\n", here, id.Name, want, i)
 	}
 }
 
 // compare counts the answers for one name; it tells what was wrong.
-func (t *tally) compare(want place.Place, spots []answer.Answer) (wrong string) {
+func (t *tally) compare(want []place.Place, spots []answer.Answer) (wrong string) {
 	t.asked++
 	got := "nothing"
 	if len(spots) > 0 {
 		got = spots[0].Place().String() + " " + spots[0].Certainty.String()
 	}
-	if want.Path == "" {
+	if want[0].Path == "" {
 		t.outside++
 		if len(spots) > 0 && spots[0].Certainty != resolve.ByName && !filepath.IsAbs(spots[0].Path) {
 			t.outsideWrong++
@@ -205,7 +205,7 @@ func (t *tally) compare(want place.Place, spots []answer.Answer) (wrong string) 
 		return ""
 	}
 	for i, s := range spots {
-		if s.Path == want.Path && s.Line == want.Line {
+		if slices.ContainsFunc(want, func(w place.Place) bool { return s.Path == w.Path && s.Line == w.Line }) {
 			if t.within++; i == 0 {
 				t.first++
 				return ""

@@ -291,6 +291,31 @@ func (b *Builder) Embed(f *File, offset uint32) {
 		}
 		b.Narrow(n)
 	}
+	for _, s := range f.Settings {
+		s.Of, s.Base, s.At, s.From, s.Value = scope(s.Of), expr(s.Base), s.At+offset, s.From+offset, expr(s.Value)
+		b.Set(s)
+	}
+	for _, p := range f.Puts {
+		p.Into, p.Key, p.Value, p.At = expr(p.Into), expr(p.Key), expr(p.Value), p.At+offset
+		b.Put(p)
+	}
+	for _, br := range f.Branches {
+		br.At, br.Whole = shift(br.At), shift(br.Whole)
+		b.Branch(br)
+	}
+}
+
+// Set notes that something is given another value.
+func (b *Builder) Set(s Setting) { b.file.Settings = append(b.file.Settings, s) }
+
+// Put notes that a value is put into a list or a map.
+func (b *Builder) Put(p Put) { b.file.Puts = append(b.file.Puts, p) }
+
+// Branch notes a part of the code that is not always done.
+func (b *Builder) Branch(br Branch) {
+	if br.At.Len() > 0 {
+		b.file.Branches = append(b.file.Branches, br)
+	}
 }
 
 // Narrow notes what a test says of a value.
@@ -314,6 +339,11 @@ func (b *Builder) File() *File {
 	b.placeSections()
 	b.sortDefs()
 	slices.SortStableFunc(b.file.Narrowed, func(x, y Narrowing) int { return cmp.Compare(x.At.Start, y.At.Start) })
+	slices.SortStableFunc(b.file.Settings, func(x, y Setting) int { return cmp.Compare(x.At, y.At) })
+	slices.SortStableFunc(b.file.Puts, func(x, y Put) int { return cmp.Compare(x.At, y.At) })
+	slices.SortStableFunc(b.file.Branches, func(x, y Branch) int {
+		return cmp.Or(cmp.Compare(x.At.Start, y.At.Start), cmp.Compare(y.At.End, x.At.End))
+	})
 	slices.SortStableFunc(b.file.Uses, func(x, y Use) int { return cmp.Compare(x.At.Start, y.At.Start) })
 	return &b.file
 }
@@ -342,6 +372,9 @@ func (b *Builder) sortScopes() {
 	}
 	for i := range f.Exprs {
 		f.Exprs[i].Scope = ScopeID(renamed[f.Exprs[i].Scope])
+	}
+	for i := range f.Settings {
+		f.Settings[i].Of = ScopeID(renamed[f.Settings[i].Of])
 	}
 }
 

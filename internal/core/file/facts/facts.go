@@ -35,6 +35,12 @@ type File struct {
 	// Narrowed says what tests in the code tell about values, ordered by where
 	// that holds.
 	Narrowed []Narrowing
+	// Settings say what values are given after the first, Puts what is put into lists and maps, Branches which parts of
+	// the code are done only now and then: all of them ordered by where they begin. They are noted in languages in which
+	// values need not say of which type they are.
+	Settings []Setting
+	Puts     []Put
+	Branches []Branch
 
 	nesting nesting
 }
@@ -52,6 +58,38 @@ type Narrowing struct {
 	Literals []string
 	Is       []ExprID
 	Has, Not bool
+}
+
+// Setting says that something that is defined elsewhere is given another value.
+type Setting struct {
+	// Name is that of a variable of the scope Of; or, behind Base, of a member.
+	Name string
+	Of   ScopeID
+	Base ExprID
+	// At is the offset of the name; the value is there from From on.
+	At, From uint32
+	Value    ExprID
+}
+
+// Put says that a value is put into a list or a map, under a key where that is known.
+type Put struct {
+	// Name is that of the variable or member Into that holds them.
+	Name       string
+	Into       ExprID
+	Key, Value ExprID
+	At         uint32
+}
+
+// Branch is a part of the code that is not always done, such as what is behind a condition, or done again and again.
+type Branch struct {
+	At place.Range
+	// Whole is the statement that it belongs to, with its other branches, of which there are Arms in all if one of them
+	// is always done; else 0.
+	Whole place.Range
+	Arms  int
+	// Loop says that it may be done again, Beside that the other branches of the statement may be done before it, as those
+	// of a try, Leaves that what follows the statement is not done after it.
+	Loop, Beside, Leaves bool
 }
 
 // Expectation says that the object that begins at an offset is to be of a type.
@@ -236,6 +274,9 @@ const (
 	TupleOf             // values of the types Args
 	GenericOf           // Base with the type arguments Args
 	EitherOf            // one of the types Args
+	Own                 // the type around it, also where a value of it is meant
+	PartOf              // number Part of the values that Base gives together
+	Labelled            // the argument Base, given to the parameter Name
 )
 
 // Expr is an expression as far as it helps to find out a type.

@@ -57,6 +57,7 @@ type Language struct {
 	Scopes  Scopes
 	Members Members
 	Types   Types
+	Values  Values
 	Outside Outside
 	// Imports finds what its imports lead to, in one project.
 	Imports func(Project) Imports

@@ -157,6 +157,53 @@ type Types struct {
 	KeysFirst Words
 }
 
+// Values are how values come to be of a type where they need not say so.
+type Values struct {
+	// Passed says that they need not, so that a parameter is of the type of what is passed for it.
+	Passed Says
+	// Known are the members of the types of the language itself, by their names, where all of them are known.
+	Known map[string]Words
+	// Gives are what functions of the language and its library give, by their names.
+	Gives map[string]Result
+	// Iterators are the methods by which one goes through what a type holds.
+	Iterators []Iterator
+}
+
+// Declared is for languages in which values say of which type they are, or where that is not looked at.
+var Declared = Values{Passed: No, Known: map[string]Words{}, Gives: map[string]Result{}, Iterators: []Iterator{}}
+
+// Result says what a function of a library gives.
+type Result struct {
+	What Given
+	// Argument is the one that it is about, counted from 0.
+	Argument int
+	// Name is that of the type that it gives, Keys says that of a map it takes the keys.
+	Name string
+	Keys bool
+}
+
+// Given is how what a function gives follows from its arguments.
+type Given uint8
+
+// How it follows.
+const (
+	AType         Given = iota // always of one type
+	TheSame                    // the argument
+	AnElement                  // one of what it holds
+	ListOfThem                 // all of what it holds
+	Numbered                   // each of what it holds behind its number
+	SideBySide                 // what all arguments hold, one of each at a time
+	ListOfResults              // what the argument makes of others
+	MapOfResults               // the same, by keys
+)
+
+// Iterator is a method by which one goes through what a type holds: it gives one after the other, or, with Steps, what
+// gives them.
+type Iterator struct {
+	Method string
+	Steps  bool
+}
+
 // Outside is what code outside of the project may do with its names.
 type Outside struct {
 	// Unused says that a definition to which nothing refers may be one too many.
@@ -213,6 +260,7 @@ func Data(l Language) *Language {
 	}
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
+	l.Values = Declared
 	l.Importing, l.Checker, l.Structure, l.Format = NoImporting, NoChecker, NoStructure, AsWritten
 	return &l
 }

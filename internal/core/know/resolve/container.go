@@ -12,7 +12,9 @@ import (
 var (
 	// givesElement are the methods that give one of the elements.
 	givesElement = lang.WordsOf(`get at pop shift find findLast next first last getFirst getLast peek poll remove removeFirst removeLast element
-		orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max`)
+		orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
+	// givesPairs are those that give keys with values.
+	givesPairs = lang.WordsOf("items")
 	// givesKey are those that give a key.
 	givesKey = lang.WordsOf("getKey firstKey lastKey")
 	// givesSame are those that give more of the same, or another container of it.
@@ -42,11 +44,29 @@ func (q *question) fromContainer(src *source, call facts.Expr, depth int) Type {
 			return Type{outside: src.itself(), name: "list", args: []Type{of}}
 		}
 	}
+	if t.other != nil {
+		var all []Type
+		for _, t := range t.each() {
+			all = append(all, q.fromContainerOf(src, call, callee.Name, t, depth))
+		}
+		return oneOf(all)
+	}
+	return q.fromContainerOf(src, call, callee.Name, t, depth)
+}
+
+// fromContainerOf is what a call of a method of a container of a type gives.
+func (q *question) fromContainerOf(src *source, call facts.Expr, name string, t Type, depth int) Type {
 	held := q.element(t, false, depth+1)
 	if t.named.ok() || !held.known() {
 		return Type{}
 	}
-	switch name := callee.Name; {
+	switch {
+	case givesPairs[name]:
+		return listOf(src, Type{outside: src.itself(), name: together, args: []Type{q.element(t, true, depth+1), held}})
+	case name == "popitem":
+		return Type{outside: src.itself(), name: together, args: []Type{q.element(t, true, depth+1), held}}
+	case name == "copy":
+		return t
 	case givesElement[name]:
 		return held
 	case givesKey[name]:
@@ -101,4 +121,59 @@ func (q *question) givenByContainer(src *source, given facts.Expr, depth int) Ty
 		return q.element(t, true, depth+1)
 	}
 	return Type{}
+}
+
+// listOf is a list of values of a type.
+func listOf(src *source, held Type) Type {
+	return Type{outside: src.itself(), name: "list", args: []Type{held}}
+}
+
+// fromLibrary is what a function gives that the language or its library has, as far as that follows from its arguments.
+func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
+	gives, ok := src.lang.Values.Gives[src.Exprs[call.Base].Name]
+	if !ok || depth > deepest {
+		return Type{}
+	}
+	argument := func(n int) Type {
+		if n >= len(call.Args) {
+			return Type{}
+		}
+		return q.typeOf(src, call.Args[n], depth+1)
+	}
+	first := argument(gives.Argument)
+	switch gives.What {
+	case lang.TheSame:
+		return first
+	case lang.AnElement:
+		return q.element(first, false, depth+1)
+	case lang.ListOfThem:
+		if len(call.Args) == 0 {
+			return Type{outside: src.itself(), name: gives.Name}
+		}
+		if len(first.args) == 2 && first.name != together && gives.Keys { // a map is gone through by its keys
+			return listOf(src, q.element(first, true, depth+1))
+		}
+		return listOf(src, q.element(first, false, depth+1))
+	case lang.Numbered:
+		return listOf(src, Type{outside: src.itself(), name: together, args: []Type{{outside: src.itself(), name: "int"}, q.element(first, false, depth+1)}})
+	case lang.SideBySide:
+		all := Type{outside: src.itself(), name: together}
+		for n := range call.Args {
+			all.args = append(all.args, q.element(argument(n), false, depth+1))
+		}
+		return listOf(src, all)
+	case lang.ListOfResults:
+		return listOf(src, q.resultOfArgument(src, call, gives.Argument, depth+1))
+	case lang.MapOfResults:
+		return Type{outside: src.itself(), name: gives.Name, args: []Type{{}, q.resultOfArgument(src, call, gives.Argument, depth+1)}}
+	}
+	return Type{outside: src.itself(), name: gives.Name}
+}
+
+// resultOfArgument is what an argument gives when it is called.
+func (q *question) resultOfArgument(src *source, call facts.Expr, n, depth int) Type {
+	if n >= len(call.Args) {
+		return Type{}
+	}
+	return q.typeOfCall(src, facts.Expr{Kind: facts.CallOf, Base: call.Args[n], Scope: call.Scope, At: call.At}, depth+1)
 }

@@ -67,7 +67,7 @@ func (q *question) together(src *source, name string) (all [][]ref) {
 		if u.Name != name || u.Base == facts.NoExpr {
 			continue
 		}
-		if f := q.meant(src, u); f.unsure && len(f.refs) > 1 {
+		if f := q.meant(src, u); f.several || f.unsure && len(f.refs) > 1 {
 			all = append(all, f.refs)
 		}
 	}

@@ -80,11 +80,14 @@ func (q *question) bindingsOf(t Type) *bindings {
 // typeOfCall is the type of the result of a call, or of the value that calling
 // a type makes.
 func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
-	if above := q.superOfCall(src, e.Base, depth+1); above.ok() {
-		return Type{named: above}
+	if above := q.superOfCall(src, e.Base, depth+1); above.named.ok() {
+		return above
 	}
 	f := q.callee(src, e.Base, depth+1)
 	f.refs = preferred(f.refs, true)
+	if f.several {
+		return q.resultOfEach(src, f.refs, e, depth+1)
+	}
 	if len(f.refs) > 1 && len(e.Args) > 0 {
 		f.refs, _ = q.overloaded(src, f.refs, e, depth+1)
 	}
@@ -102,10 +105,31 @@ func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 	if t := q.fromContainer(src, e, depth+1); t.known() {
 		return t
 	}
+	if len(f.refs) == 0 {
+		if t := q.fromLibrary(src, e, depth+1); t.known() {
+			return t
+		}
+	}
 	if f.outside != "" {
 		return Type{outside: f.outside, args: q.typeArguments(src, e.Base, depth)} // such as new Map<Name, Hut>()
 	}
 	return q.resultOfValue(q.typeOf(src, e.Base, depth+1), depth+1)
+}
+
+// resultOfEach is what a call gives that may be one of several functions.
+func (q *question) resultOfEach(src *source, functions []ref, e facts.Expr, depth int) Type {
+	var all []Type
+	for _, r := range functions {
+		switch {
+		case r.def().Kind.IsType():
+			all = append(all, Type{named: r})
+		case r.def().Kind.IsCallable() && !isProperty(r):
+			all = append(all, q.resultOf(src, r, e, depth+1))
+		default:
+			all = append(all, q.resultOfValue(q.typeOfRef(r, depth+1), depth+1))
+		}
+	}
+	return oneOf(all)
 }
 
 // callee is what an expression names that is called.
@@ -190,6 +214,9 @@ func (q *question) resultOfValue(t Type, depth int) Type {
 	if t.named.ok() {
 		if d := t.named.def(); d.Type != facts.NoExpr && d.Kind.IsType() {
 			return q.resultOfValue(subst(q.typeNamed(t.named.src, d.Type, depth+1), q.bindingsOf(t)), depth+1)
+		}
+		if t.named.src.lang.Values.Passed.Is() && t.named.def().Kind.IsType() { // the type itself, kept as a value
+			return t
 		}
 		return Type{}
 	}

@@ -33,8 +33,8 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		return found{outside: f.outside}
 	}
 	t := q.typeOf(src, base, depth+1)
-	if t.outside != "" {
-		return found{outside: t.outside}
+	if t.outside != "" && t.other == nil {
+		return q.outsideMember(src, t, name)
 	}
 	if arms := q.narrowed(src, base, t, depth+1); arms != nil {
 		return q.ofArms(arms, name, depth)
@@ -127,14 +127,22 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 // memberOfType finds a member of a type: its own, or one of what it stands
 // for or is derived from.
 func (q *question) memberOfType(t Type, name string, depth int) found {
-	f := q.memberOfFirst(t, name, depth)
-	if t.other == nil || len(f.refs) > 0 {
-		return f
+	if t.other == nil {
+		return q.memberOfFirst(t, name, depth)
 	}
-	for _, o := range *t.other {
-		if of := q.memberOfType(o, name, depth+1); len(of.refs) > 0 {
-			return of
+	return q.ofArms(t.each(), name, depth)
+}
+
+// outsideMember answers for a member of a value of a type that lies outside: whether that has it is known for the types of
+// the language itself alone.
+func (q *question) outsideMember(src *source, t Type, name string) found {
+	f := found{outside: t.outside}
+	if has, known := src.lang.Values.Known[t.name]; known && t.outside == src.itself() {
+		if !has[name] {
+			return found{}
 		}
+	} else {
+		f.vague = src.lang.Values.Passed.Is()
 	}
 	return f
 }
@@ -157,6 +165,9 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 	}
 	owner := t.named
 	owner.env = q.bindingsOf(t)
+	if t.above {
+		return q.membersAbove(owner, name, depth)
+	}
 	return q.members(owner, name, map[*facts.Def]bool{}, depth)
 }
 
@@ -196,11 +207,27 @@ func (q *question) ofArms(arms []Type, name string, depth int) (all found) {
 			}
 		}
 	}
-	all.unsure = len(all.refs) > 1
+	all.several = len(all.refs) > 1
 	if len(all.refs) > 0 {
 		all.outside = ""
 	}
 	return all
+}
+
+// membersAbove are the members of a name that a type has from what it is derived from.
+func (q *question) membersAbove(owner ref, name string, depth int) found {
+	outside := ""
+	for _, s := range q.supers(owner) {
+		t := subst(q.typeNamed(s.src, s.id, depth+1), owner.env)
+		if !t.named.ok() {
+			outside = t.outside
+			continue
+		}
+		if f := q.members(t.named, name, map[*facts.Def]bool{owner.def(): true}, depth+1); len(f.refs) > 0 {
+			return f
+		}
+	}
+	return found{outside: outside}
 }
 
 // arms are the types of which a value may be.

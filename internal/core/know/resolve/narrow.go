@@ -10,8 +10,8 @@ import (
 // narrowed are the types of which a value is one, at the place where an expression
 // names it, after the tests in the code around; nil if these say nothing.
 func (q *question) narrowed(src *source, base facts.ExprID, t Type, depth int) []Type {
-	if len(src.Narrowed) == 0 {
-		return nil
+	if len(src.Narrowed) == 0 || src.lang.Values.Passed.Is() {
+		return nil // narrowedTo has done that
 	}
 	of, at := dotted(src, base), int(src.Exprs[base].At.Start)
 	if of == "" {
@@ -46,6 +46,49 @@ func (q *question) narrowed(src *source, base facts.ExprID, t Type, depth int) [
 		return nil
 	}
 	return left
+}
+
+// narrowedTo is the type of a value after the tests in the code around, by which it may be one that was not known.
+func (q *question) narrowedTo(src *source, id facts.ExprID, t Type, depth int) Type {
+	if len(src.Narrowed) == 0 || !src.lang.Values.Passed.Is() {
+		return t
+	}
+	of, at := dotted(src, id), int(src.Exprs[id].At.Start)
+	for _, n := range src.tests[of] {
+		if int(n.At.Start) > at {
+			break
+		}
+		if !n.At.Holds(at) || n.Member != "" || n.Not || src.givenBetween(of, n.At.Start, at) {
+			continue
+		}
+		var all []Type
+		for _, is := range n.Is {
+			class := q.typeNamed(src, is, depth+1)
+			kept := false
+			for _, one := range t.each() {
+				if one.named.ok() && class.named.ok() && q.asType(one, class.named, depth+1).known() {
+					all, kept = append(all, one), true
+				}
+			}
+			if !kept {
+				all = append(all, class)
+			}
+		}
+		if is := oneOf(all); is.known() {
+			t = is
+		}
+	}
+	return t
+}
+
+// givenBetween says whether a name is given another value between two offsets.
+func (s *source) givenBetween(name string, from uint32, to int) bool {
+	for _, g := range s.set[name] {
+		if g.At > from && int(g.From) <= to {
+			return true
+		}
+	}
+	return false
 }
 
 // mostChoices bounds how many types a value may be one of.

@@ -551,6 +551,9 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bo
 	if len(t.modules) > 0 {
 		return f.certainty(), t.isModule(f)
 	}
+	if f.several && t.isAmong(f.refs) {
+		return f.certainty(), true
+	}
 	if len(f.refs) > 0 {
 		if f.unsure && t.scope.Value && !slices.ContainsFunc(f.refs, func(r ref) bool { return !t.same[r.at()] }) {
 			return Inferred, true // whichever it is
@@ -568,7 +571,7 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bo
 		}
 		return 0, false
 	}
-	if f.outside != "" {
+	if f.outside != "" && (!f.vague || !t.best.ok()) {
 		return ByName, t.outside == f.outside && !t.best.ok()
 	}
 	if len(f.modules) > 0 || !t.best.ok() || src.lang.Scopes.Builtin[use.Name] && use.Base == facts.NoExpr {

@@ -205,8 +205,11 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 	}
 	found.refs = append(found.refs, q.declarations(found.refs)...)
 	res.take(found, found.certainty())
-	if len(res.Answers) == 0 && res.Outside == "" {
+	if len(res.Answers) == 0 && (res.Outside == "" || found.vague) {
 		q.byName(src, use, res)
+	}
+	if len(res.Answers) > 0 {
+		res.Outside = ""
 	}
 }
 
@@ -235,7 +238,10 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found.refs = valued(found.refs)
 	}
 	found.refs = preferred(found.refs, use.Role == facts.Call)
-	if use.Call != facts.NoExpr && len(found.refs) > 1 && found.refs[0].def().Kind.IsCallable() {
+	if found.several {
+		return found
+	}
+	if use.Call != facts.NoExpr && src.lang.Members.Overloads.Is() && len(found.refs) > 1 && found.refs[0].def().Kind.IsCallable() {
 		var sure bool
 		if found.refs, sure = q.overloaded(src, found.refs, src.Exprs[use.Call], 0); !sure {
 			found.unsure = true
@@ -285,6 +291,9 @@ type question struct {
 	derived  map[definedAt][]super       // what types are derived from, away from their definitions
 	usings   map[*source]map[string]bool // the namespaces that files open
 	exactly  bool                        // all that was found of a hierarchy came from the type checker
+	giving   map[definedAt]Type          // the types of members, by all values that they are given
+	handed   map[definedAt]Type          // the types of parameters, by the arguments
+	passing  int                         // how many parameters are being looked at, one because of the other
 }
 
 // moduleName is a name among those a module has to offer.
@@ -305,6 +314,8 @@ type source struct {
 	scoped map[scopedName][]facts.DefID
 	params map[facts.ScopeID][]facts.DefID // the type parameters in a scope
 	tests  map[string][]facts.Narrowing    // what tests say of values, by their names
+	set    map[string][]facts.Setting      // the values that are given later on, by the names
+	puts   map[string][]facts.Put          // what is put into lists and maps, by their names
 
 	mu        sync.Mutex
 	later     map[scopedName][]facts.DefID // see byFrom
@@ -374,6 +385,15 @@ func newSource(l *lang.Language, path string, f *facts.File, text []byte) *sourc
 	for _, n := range f.Narrowed {
 		s.tests[n.Of] = append(s.tests[n.Of], n)
 	}
+	if len(f.Settings)+len(f.Puts) > 0 {
+		s.set, s.puts = map[string][]facts.Setting{}, map[string][]facts.Put{}
+	}
+	for _, g := range f.Settings {
+		s.set[g.Name] = append(s.set[g.Name], g)
+	}
+	for _, p := range f.Puts {
+		s.puts[p.Name] = append(s.puts[p.Name], p)
+	}
 	return s
 }
 
@@ -423,6 +443,8 @@ type found struct {
 	outside string
 	exact   bool // the type checker says so
 	unsure  bool // what is known does not decide between several
+	several bool // all of them are meant, of whichever type a value is
+	vague   bool // that it lies outside is likely, not known
 }
 
 func (f found) certainty() Certainty {

@@ -92,16 +92,13 @@ func (q *question) selfType(src *source, name string, scope facts.ScopeID, depth
 }
 
 // superOfCall is what a call of super stands for where that is a function.
-func (q *question) superOfCall(src *source, callee facts.ExprID, depth int) ref {
+func (q *question) superOfCall(src *source, callee facts.ExprID, depth int) Type {
 	e := src.Exprs[callee]
 	if words := src.lang.Members; e.Kind != facts.Name || !words.Super[e.Name] || words.Self[e.Name] {
-		return ref{}
+		return Type{}
 	}
 	own := q.ownType(src, "", e.Scope, depth+1)
-	if r := q.ownType(src, e.Name, e.Scope, depth+1); r != own {
-		return r
-	}
-	return ref{} // it is derived from nothing
+	return Type{named: own, above: own.ok()}
 }
 
 // ownType is the type around a scope, or the one that it is derived from, by the word

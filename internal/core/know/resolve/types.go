@@ -19,8 +19,12 @@ type Type struct {
 	// outside is what it belongs to, if that is outside the project, and name
 	// what it is called there.
 	outside, name string
-	// other are what it may be instead, where a value is one of several; a member that it does not have is one of theirs.
+	// other are what it may be instead, where a value is one of several.
 	other *[]Type
+	// above says that its own members do not count, only those of what it is derived from.
+	above bool
+	// holder is where the list or map that it is was first kept, of which it is not known what it holds.
+	holder ref
 }
 
 // known says whether anything is known of the type.
@@ -57,9 +61,18 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 		if len(f.refs) == 0 && f.outside == "" && e.Kind == facts.Member {
 			return q.typeOfMember(src, e, depth+1)
 		}
-		return q.typeOfFound(f, depth+1)
+		if len(f.refs) > 0 && e.Kind == facts.Name && f.refs[0].src == src && !f.several {
+			return q.narrowedTo(src, id, q.typeAt(valued(preferred(f.refs, false))[0], e, depth+1), depth+1)
+		}
+		return q.narrowedTo(src, id, q.typeOfFound(f, depth+1), depth+1)
 	case facts.CallOf:
 		return q.typeOfCall(src, e, depth+1)
+	case facts.Own:
+		return Type{named: q.ownType(src, "", e.Scope, depth+1)}
+	case facts.PartOf:
+		return q.part(q.typeOf(src, e.Base, depth+1), int(e.Part)+1, depth+1)
+	case facts.Labelled:
+		return q.typeOf(src, e.Base, depth+1)
 	case facts.Value:
 		return q.typeNamed(src, e.Base, depth+1)
 	case facts.Index, facts.Each:
@@ -75,7 +88,11 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	case facts.Given:
 		return q.given(src, e, depth+1)
 	case facts.OneOf:
-		return q.firstKnown(e.Args, func(a facts.ExprID) Type { return q.typeOf(src, a, depth+1) })
+		var all []Type
+		for _, a := range e.Args {
+			all = append(all, q.typeOf(src, a, depth+1))
+		}
+		return oneOf(all)
 	case facts.Joined:
 		return q.joined(src, e, depth+1)
 	case facts.Literal:
@@ -113,28 +130,6 @@ func (q *question) joined(src *source, e facts.Expr, depth int) (best Type) {
 	return best
 }
 
-// firstKnown is the first type of which something is known, those of the
-// project before others.
-func (q *question) firstKnown(list []facts.ExprID, of func(facts.ExprID) Type) (best Type) {
-	var all []Type
-	for _, a := range list {
-		t := of(a)
-		if t.named.ok() || t.src != nil {
-			all = append(all, t)
-		} else if !best.known() {
-			best = t
-		}
-	}
-	if len(all) == 0 {
-		return best
-	}
-	if best = all[0]; len(all) > 1 && best.other == nil {
-		rest := all[1:]
-		best.other = &rest
-	}
-	return best
-}
-
 // typeOfMember is the type of a member that no definition stands for, as the
 // length of a list.
 func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
@@ -151,7 +146,15 @@ func (q *question) typeOfFound(f found, depth int) Type {
 	if len(f.refs) == 0 {
 		return Type{outside: f.outside}
 	}
-	return q.typeOfRef(valued(preferred(f.refs, false))[0], depth)
+	refs := valued(preferred(f.refs, false))
+	if !f.several {
+		return q.typeOfRef(refs[0], depth)
+	}
+	var all []Type
+	for _, r := range refs {
+		all = append(all, q.typeOfRef(r, depth))
+	}
+	return oneOf(all)
 }
 
 // typeOfRef is the type of the value that a definition stands for; for a type
@@ -167,6 +170,10 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 		return Type{}
 	case d.Type != facts.NoExpr:
 		return subst(q.typeNamed(r.src, d.Type, depth+1), r.env)
+	case flows(d) && (len(r.src.set[d.Name]) > 0 || d.Kind == facts.Parameter && r.src.lang.Values.Passed.Is()):
+		return subst(q.typeOfGiven(r, depth+1), r.env)
+	case d.Init != facts.NoExpr && flows(d) && len(r.src.puts[d.Name]) > 0:
+		return q.holding(r, subst(q.part(q.typeOf(r.src, d.Init, depth+1), d.Part, depth+1), r.env))
 	case d.Init != facts.NoExpr:
 		return subst(q.part(q.typeOf(r.src, d.Init, depth+1), d.Part, depth+1), r.env)
 	case d.Body != 0:
@@ -181,11 +188,27 @@ func (q *question) part(t Type, part, depth int) Type {
 	if part == 0 {
 		return t
 	}
+	if t.other != nil {
+		var all []Type
+		for _, t := range t.each() {
+			all = append(all, q.part(t, part, depth+1))
+		}
+		return oneOf(all)
+	}
 	if e := t.expr(); e.Kind == facts.TupleOf {
 		if part <= len(e.Args) {
 			return q.inside(t, e.Args[part-1], depth+1)
 		}
 		return Type{}
+	}
+	if t.name == together {
+		if part <= len(t.args) {
+			return t.args[part-1]
+		}
+		return Type{}
+	}
+	if t.outside != "" && len(t.args) > 0 || t.holder.ok() { // a list that is taken apart
+		return q.element(t, false, depth+1)
 	}
 	if part == 1 {
 		return t
@@ -234,6 +257,8 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		return t
 	case facts.EitherOf:
 		return q.either(src, id, depth+1)
+	case facts.Own:
+		return Type{named: q.ownType(src, "", e.Scope, depth+1)}
 	case facts.TypeOf:
 		return q.typeOf(src, e.Base, depth+1)
 	case facts.Taken:
@@ -274,8 +299,20 @@ func (q *question) element(t Type, key bool, depth int) Type {
 	if depth > deepest {
 		return Type{}
 	}
+	if t.other != nil {
+		var all []Type
+		for _, t := range t.each() {
+			all = append(all, q.element(t, key, depth+1))
+		}
+		return oneOf(all)
+	}
 	if t.named.ok() {
 		return q.elementOfNamed(t, key, depth+1)
+	}
+	if t.holder.ok() {
+		own := t
+		own.holder = ref{}
+		return oneOf([]Type{q.element(own, key, depth+1), q.putInto(t.holder, key, depth+1)})
 	}
 	switch e := t.expr(); e.Kind {
 	case facts.ListOf:
@@ -299,11 +336,17 @@ func (q *question) element(t Type, key bool, depth int) Type {
 			}
 		}
 	}
+	if t.name == together {
+		return oneOf(t.args)
+	}
 	if len(t.args) > 0 {
 		return argument(t, key)
 	}
 	return Type{outside: t.outside}
 }
+
+// together is the name of the type of several values that come at once.
+const together = "tuple"
 
 // elementOfNamed looks for what a named type holds: it stands for a list or
 // map, it is a container with type arguments, or it is derived from one.
@@ -319,6 +362,17 @@ func (q *question) elementOfNamed(t Type, key bool, depth int) Type {
 	for _, s := range d.Supers {
 		if e := q.element(subst(q.typeNamed(t.named.src, s, depth+1), env), key, depth+1); e.known() {
 			return e
+		}
+	}
+	for _, name := range t.named.src.lang.Values.Iterators {
+		for _, m := range q.members(t.named, name.Method, map[*facts.Def]bool{}, depth+1).refs {
+			made := q.declaredResult(m, depth+1)
+			if name.Steps && !(made.named.ok() && made.named.at() == t.named.at()) {
+				made = q.element(made, key, depth+10)
+			}
+			if made.known() && !(made.named.ok() && made.named.at() == t.named.at()) {
+				return made
+			}
 		}
 	}
 	return Type{}

@@ -96,6 +96,16 @@ func notesOf(f *facts.File, text []byte) []note {
 	for _, d := range f.Derived {
 		notes = append(notes, note{f.Exprs[d.Super].At.Start, 4, fmt.Sprintf("%s derived from %s", Written(f, d.Of), Written(f, d.Super))})
 	}
+	for _, g := range f.Settings {
+		s := "set " + g.Name
+		if g.Base != facts.NoExpr {
+			s = "set " + Written(f, g.Base) + "." + g.Name
+		}
+		notes = append(notes, note{g.At, 4, s + " = " + Written(f, g.Value)})
+	}
+	for _, p := range f.Puts {
+		notes = append(notes, note{p.At, 4, fmt.Sprintf("put %s into %s at %s", Written(f, p.Value), Written(f, p.Into), Written(f, p.Key))})
+	}
 	for _, n := range f.Narrowed {
 		notes = append(notes, note{n.At.Start, 5, fmt.Sprintf("%s to %d", narrowing(f, n), line(n.At.End))})
 	}
@@ -225,6 +235,14 @@ func Written(f *facts.File, id facts.ExprID) string {
 		return base() + "<" + list + ">"
 	case facts.EitherOf:
 		return "either(" + list + ")"
+	case facts.Own:
+		return "its own type"
+	case facts.PartOf:
+		return fmt.Sprintf("part %d of %s", e.Part, base())
+	case facts.Labelled:
+		return e.Name + "=" + base()
+	case facts.TypeOf:
+		return "type of " + base()
 	}
 	return "?"
 }

@@ -39,6 +39,21 @@ func Check(f *facts.File, length int) error {
 			return fmt.Errorf("use %d: %+v", i, u)
 		}
 	}
+	for i, g := range f.Settings {
+		if int(g.At) > length || int(g.From) > length || !scope(g.Of) || !expr(g.Base) || !expr(g.Value) || i > 0 && g.At < f.Settings[i-1].At {
+			return fmt.Errorf("setting %d: %+v", i, g)
+		}
+	}
+	for i, p := range f.Puts {
+		if int(p.At) > length || !expr(p.Into) || !expr(p.Key) || !expr(p.Value) {
+			return fmt.Errorf("put %d: %+v", i, p)
+		}
+	}
+	for i, b := range f.Branches {
+		if !inside(b.At) || !inside(b.Whole) {
+			return fmt.Errorf("branch %d: %+v", i, b)
+		}
+	}
 	for i, e := range f.Exprs {
 		ok := inside(e.At) && scope(e.Scope) && expr(e.Base)
 		for _, a := range e.Args {

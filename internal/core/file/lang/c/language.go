@@ -55,7 +55,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 			CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No, Builtin: lang.Words{}, Builds: lang.AllBuilt{}},
 		Members: lang.Members{Reached: []string{".", "->"}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
 			Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
-		Types: lang.PlainTypes,
+		Types: lang.PlainTypes, Values: lang.Declared,
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
 			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
 		Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },

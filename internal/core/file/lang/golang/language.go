@@ -47,7 +47,8 @@ var Language = &lang.Language{
 		Builds: builds{}},
 	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.InPackage, Overloads: lang.No,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
-	Types: lang.Types{Satisfied: lang.Yes, Private: func(name string) bool { return !exported(name) }, Written: lang.Yes, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Types:  lang.Types{Satisfied: lang.Yes, Private: func(name string) bool { return !exported(name) }, Written: lang.Yes, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
+	Values: lang.Declared,
 	Outside: lang.Outside{Unused: lang.Yes,
 		Visible: func(s lang.Symbol) bool {
 			return exported(s.Name) && s.Package != "main" && !strings.Contains("/"+s.Path, "/internal/")

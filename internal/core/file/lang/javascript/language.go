@@ -67,6 +67,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 			OfLists: map[string]string{}, Gives: lang.GivesNames},
 		Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No,
 			Transparent: lang.WordsOf("Partial Required Readonly NonNullable Pick Omit Awaited NoInfer ThisType"), KeysFirst: lang.Words{}},
+		Values: lang.Declared,
 		Outside: lang.Outside{Unused: lang.Yes,
 			Visible: func(s lang.Symbol) bool { return s.Has("export") || s.Container != "" && !s.Has("private") },
 			Entries: lang.WordsOf("main"), Called: lang.WordsOf("toString toJSON valueOf"), Marks: []string{"@"}, Unmarked: lang.None},

@@ -19,6 +19,9 @@ type binding struct {
 	role  facts.Role  // ReadWrite for x += 1
 	full  place.Range // the whole assignment
 	plain bool        // an assignment statement, which may document what it defines
+	from  uint32      // from where on it has the value; 0 for from its end on
+	// taken is the value instead, where it is a part of a part.
+	taken facts.ExprID
 }
 
 func assignment(r *reader.Reader, n syntax.Node) {
@@ -49,6 +52,9 @@ func target(r *reader.Reader, n syntax.Node, b binding) {
 		for c := range n.NamedChildren() {
 			part++
 			inner := b
+			if b.part > 0 { // a part of a part
+				inner.taken = partOf(r, b.of(r), b.part, c.Range())
+			}
 			inner.part = part
 			target(r, c, inner)
 		}
@@ -56,9 +62,48 @@ func target(r *reader.Reader, n syntax.Node, b binding) {
 		for c := range n.NamedChildren() {
 			target(r, c, b)
 		}
+	case "subscript":
+		r.Visit(n)
+		if b.value.OK() && b.part == 0 {
+			put(r, n.Part("value"), r.Expression(n.Part("subscript")), b.of(r))
+		}
 	default:
 		r.Visit(n)
 	}
+}
+
+// partOf is one of the values that come together, counted from 1.
+func partOf(r *reader.Reader, e facts.ExprID, part int, at place.Range) facts.ExprID {
+	if e == facts.NoExpr || part > 255 {
+		return facts.NoExpr
+	}
+	return r.Expr(facts.Expr{Kind: facts.PartOf, Base: e, Part: uint8(part - 1), At: at})
+}
+
+// of is the value of which a target gets all, or the part.
+func (b *binding) of(r *reader.Reader) facts.ExprID {
+	switch {
+	case b.taken != facts.NoExpr:
+		return b.taken
+	case !b.value.OK():
+		return facts.NoExpr
+	case b.each:
+		return r.Expr(facts.Expr{Kind: facts.Each, Base: r.Expression(b.value), At: b.value.Range()})
+	}
+	return r.Expression(b.value)
+}
+
+// set notes that something that is defined already gets a value.
+func set(r *reader.Reader, name syntax.Node, of facts.ScopeID, base facts.ExprID, b binding) {
+	value := b.of(r)
+	if b.role == facts.ReadWrite || value == facts.NoExpr {
+		return
+	}
+	if b.part > 0 {
+		value = partOf(r, value, b.part, name.Range())
+	}
+	from := max(b.from, name.Range().End, b.full.End)
+	r.Set(facts.Setting{Name: name.Text(), Of: of, Base: base, At: name.Range().Start, From: from, Value: value})
 }
 
 // bindingScope is where a name that is assigned to is defined.
@@ -68,8 +113,13 @@ func bindingScope(r *reader.Reader) facts.ScopeID {
 
 func bind(r *reader.Reader, n syntax.Node, b binding) {
 	name, scope := n.Text(), bindingScope(r)
-	if b.role == facts.ReadWrite || stateOf(r).outer[scopedName{scope, name}] || r.Defined(scope, name) != facts.NoDef {
+	of, elsewhere := stateOf(r).outer[scopedName{scope, name}]
+	if !elsewhere {
+		of = scope
+	}
+	if b.role == facts.ReadWrite || elsewhere || r.Defined(scope, name) != facts.NoDef {
 		r.Use(name, b.role, n.Range(), facts.NoExpr)
+		set(r, n, of, facts.NoExpr, b)
 		return
 	}
 	d := valueDef(r, n, b)
@@ -87,18 +137,40 @@ func isConstant(name string) bool {
 	return len(name) > 1 && strings.ToUpper(name) == name && strings.ToLower(name) != name
 }
 
-// bindAttribute reads a.b = …, which for self.b defines b in the class.
+// bindAttribute reads a.b = …, which for self.b defines b in the class, as it does for the name of a class.
 func bindAttribute(r *reader.Reader, n syntax.Node, b binding) {
 	object, name := n.Part("object"), n.Part("attribute")
-	class := classOfSelf(r, object)
-	if class == facts.NoDef || b.role == facts.ReadWrite || r.Defined(r.At(class).Body, name.Text()) != facts.NoDef {
+	if b.role == facts.ReadWrite {
 		member(r, n, b.role)
 		return
 	}
-	r.Visit(object)
-	d := valueDef(r, name, b)
-	d.Kind = facts.Field
-	r.Inner(r.At(class).Body, func() { r.At(r.Def(d)).Parent = class })
+	if class := classOfSelf(r, object); class != facts.NoDef && r.Defined(r.At(class).Body, name.Text()) == facts.NoDef {
+		r.Visit(object)
+		d := valueDef(r, name, b)
+		d.Kind = facts.Field
+		r.Inner(r.At(class).Body, func() { r.At(r.Def(d)).Parent = class })
+		return
+	}
+	if class := classNamed(r, object); class != facts.NoDef && r.Defined(r.At(class).Body, name.Text()) == facts.NoDef {
+		r.Visit(object)
+		d := valueDef(r, name, b)
+		d.Kind = facts.Field
+		r.Inner(r.At(class).Body, func() { r.At(r.Def(d)).Parent = class })
+		return
+	}
+	member(r, n, b.role)
+	set(r, name, 0, r.Expression(object), b)
+}
+
+// classNamed is the class of this file that a name stands for outside of all functions; NoDef if it is none.
+func classNamed(r *reader.Reader, n syntax.Node) facts.DefID {
+	if n.Type() != "identifier" || r.Scope() != 0 {
+		return facts.NoDef
+	}
+	if id := r.Defined(0, n.Text()); id != facts.NoDef && r.At(id).Kind == facts.Class && r.At(id).Body != 0 {
+		return id
+	}
+	return facts.NoDef
 }
 
 // classOfSelf is the class of which the expression, the first parameter of a
@@ -120,11 +192,6 @@ func valueDef(r *reader.Reader, id syntax.Node, b binding) facts.Def {
 	if b.typ.OK() {
 		d.Type = typ(r, b.typ)
 	}
-	if b.value.OK() {
-		d.Init, d.Part = r.Expression(b.value), b.part
-		if b.each {
-			d.Init = r.Expr(facts.Expr{Kind: facts.Each, Base: d.Init, At: b.value.Range()})
-		}
-	}
+	d.Init, d.Part = b.of(r), b.part
 	return d
 }

@@ -97,19 +97,30 @@ func define(r *reader.Reader, n syntax.Node) {
 			owner = facts.NoDef
 		}
 		parameters(r, n.Part("parameters"), owner)
-		s.returns = append(s.returns, nil)
-		r.All(n.Part("body"))
-		gives := s.returns[len(s.returns)-1]
-		s.returns = s.returns[:len(s.returns)-1]
-		switch f := r.At(id); {
-		case f.Type != facts.NoExpr || len(gives) == 0 || slices.Contains(marks, "contextmanager"):
-		case len(gives) == 1:
-			f.Init = gives[0]
-		default:
-			one := r.Expr(facts.Expr{Kind: facts.OneOf, Args: gives, At: n.Range()})
-			r.At(id).Init = one
+		s.returns, s.yields = append(s.returns, nil), append(s.yields, nil)
+		r.Visit(n.Part("body"))
+		at := len(s.returns) - 1
+		gives, yields := s.returns[at], s.yields[at]
+		s.returns, s.yields = s.returns[:at], s.yields[:at]
+		given := one(r, gives, n.Range())
+		switch {
+		case slices.ContainsFunc(marks, isContext): // what comes of it after with
+			given = one(r, known(yields), n.Range())
+		case len(yields) > 0:
+			given = collectionOf(r, "list", n.Range(), []facts.ExprID{one(r, known(yields), n.Range())})
+		}
+		if r.At(id).Type == facts.NoExpr {
+			r.At(id).Init = given
 		}
 	})
+}
+
+// isContext says whether a decorator makes a function one that is used behind with.
+func isContext(mark string) bool { return strings.HasSuffix(mark, "contextmanager") }
+
+// known are those expressions of which something is known.
+func known(all []facts.ExprID) []facts.ExprID {
+	return slices.DeleteFunc(slices.Clone(all), func(e facts.ExprID) bool { return e == facts.NoExpr })
 }
 
 func class(r *reader.Reader, n syntax.Node) {
@@ -127,7 +138,7 @@ func class(r *reader.Reader, n syntax.Node) {
 	// The inside begins behind the name, so that a comment before the first
 	// member is in it, too.
 	inside := place.Range{Start: r.At(id).At.End, End: n.Range().End}
-	r.In(facts.TypeScope, inside, id, func() { r.All(n.Part("body")) })
+	r.In(facts.TypeScope, inside, id, func() { r.Visit(n.Part("body")) })
 }
 
 // parameters reads those of a function; if it is a method, the first stands
@@ -147,6 +158,13 @@ func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID) {
 		if t := p.Part("type"); t.OK() {
 			r.UseType(t)
 		}
+		many := facts.NoExprKind
+		switch id.Type() {
+		case "list_splat_pattern":
+			many = facts.ListOf
+		case "dictionary_splat_pattern":
+			many = facts.MapOf
+		}
 		if inner := id.First("identifier"); inner.OK() {
 			id = inner
 		}
@@ -156,13 +174,14 @@ func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID) {
 		}
 		d := facts.Def{Name: id.Text(), Kind: facts.Parameter, At: id.Range(), Full: p.Range(), Head: p.Range()}
 		if t := p.Part("type"); t.OK() {
-			d.Type = typ(r, t)
+			if d.Type = typ(r, t); many != facts.NoExprKind {
+				d.Type = r.Expr(facts.Expr{Kind: many, Base: d.Type, Args: []facts.ExprID{facts.NoExpr}, At: t.Range()})
+			}
 		} else if v := p.Part("value"); v.OK() {
 			d.Init = r.Expression(v)
 		}
 		if first && owner != facts.NoDef {
-			o := r.At(owner)
-			d.Type = r.Expr(facts.Expr{Kind: facts.Name, Name: o.Name, At: o.At})
+			d.Type = r.Expr(facts.Expr{Kind: facts.Own, At: id.Range()})
 		}
 		first = false
 		r.Def(d)

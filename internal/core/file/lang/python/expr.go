@@ -22,26 +22,37 @@ func member(r *reader.Reader, n syntax.Node, role facts.Role) {
 }
 
 func call(r *reader.Reader, n syntax.Node) {
-	switch f := n.Part("function"); f.Type() {
-	case "identifier":
-		r.Use(f.Text(), facts.Call, f.Range(), facts.NoExpr)
-	case "attribute":
-		member(r, f, facts.Call)
-	default:
+	f, a := n.Part("function"), n.Part("arguments")
+	if f.Type() == "attribute" {
+		r.Visit(f.Part("object"))
+	} else if f.Type() != "identifier" {
 		r.Visit(f)
 	}
-	if a := n.Part("arguments"); a.Type() == "generator_expression" { // sum(x for x in list)
+	if a.Type() == "generator_expression" { // sum(x for x in list)
 		r.Visit(a)
 	} else {
 		r.All(a)
 	}
+	switch f.Type() {
+	case "identifier":
+		r.CallWith(f.Text(), f.Range(), facts.NoExpr, r.Expression(n))
+	case "attribute":
+		id := f.Part("attribute")
+		r.CallWith(id.Text(), id.Range(), r.Expression(f.Part("object")), r.Expression(n))
+	}
+	puts(r, n)
 }
 
 // called keeps a call with its arguments.
 func called(r *reader.Reader, n syntax.Node) facts.ExprID {
 	e := facts.Expr{Kind: facts.CallOf, Base: r.Expression(n.Part("function")), At: n.Range()}
-	if list := n.Part("arguments"); list.Type() != "generator_expression" {
-		for a := range list.NamedChildren() {
+	list := n.Part("arguments")
+	if list.Type() == "generator_expression" {
+		e.Args = []facts.ExprID{r.Expression(list)}
+		return r.Expr(e)
+	}
+	for a := range list.NamedChildren() {
+		if a.Type() != "comment" {
 			e.Args = append(e.Args, r.Expression(a))
 		}
 	}
@@ -56,6 +67,11 @@ func lambda(r *reader.Reader, n syntax.Node) {
 	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
 		parameters(r, n.Part("parameters"), facts.NoDef)
 		r.Visit(n.Part("body"))
+		f := facts.Expr{Kind: facts.Func, At: n.Range()}
+		if e := r.Expression(n.Part("body")); e != facts.NoExpr {
+			f.Args = []facts.ExprID{e}
+		}
+		r.Keep(n, r.Expr(f))
 	})
 }
 
@@ -76,6 +92,9 @@ func typ(r *reader.Reader, n syntax.Node) facts.ExprID {
 		return r.Expression(n)
 	case "subscript":
 		e.Kind, e.Base = facts.GenericOf, typ(r, n.Part("value"))
+		if isEither(n.Part("value")) {
+			e.Kind, e.Base = facts.EitherOf, facts.NoExpr
+		}
 		for c := range n.NamedChildren() {
 			if c.Field() != fValue {
 				e.Args = append(e.Args, typ(r, c))
@@ -85,7 +104,9 @@ func typ(r *reader.Reader, n syntax.Node) facts.ExprID {
 		e.Kind = facts.GenericOf
 		for c := range n.NamedChildren() {
 			if c.Type() != "type_parameter" {
-				e.Base = typ(r, c)
+				if e.Base = typ(r, c); isEither(c) {
+					e.Kind, e.Base = facts.EitherOf, facts.NoExpr
+				}
 				continue
 			}
 			for a := range c.NamedChildren() {
@@ -111,6 +132,11 @@ func typ(r *reader.Reader, n syntax.Node) facts.ExprID {
 	return r.Expr(e)
 }
 
+// isEither says whether a type stands for one of its arguments.
+func isEither(n syntax.Node) bool {
+	return n.Text() == "Union" || n.Text() == "typing.Union"
+}
+
 func isName(s string) bool {
 	for i, r := range s {
 		if r != '_' && (r < 'a' || r > 'z') && (r < 'A' || r > 'Z') && (i == 0 || r < '0' || r > '9') && r < 0x80 {
@@ -127,35 +153,4 @@ func quoted(r *reader.Reader, n syntax.Node) {
 		at.Start, at.End = at.Start+1, at.End-1
 		r.Use(name, facts.TypeUse, at, facts.NoExpr)
 	}
-}
-
-// holding keeps a collection that is written out as one of what its first entry is.
-func holding(name string) func(r *reader.Reader, n syntax.Node) facts.ExprID {
-	return func(r *reader.Reader, n syntax.Node) facts.ExprID {
-		entry := entryOf(n)
-		held := []syntax.Node{entry}
-		if entry.Type() == "pair" {
-			held = []syntax.Node{entry.Part("key"), entry.Part("value")}
-		}
-		of := facts.Expr{Kind: facts.GenericOf, At: n.Range()}
-		for _, h := range held {
-			value := r.Expression(h)
-			if value == facts.NoExpr {
-				return r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: n.Range()})
-			}
-			of.Args = append(of.Args, r.Expr(facts.Expr{Kind: facts.TypeOf, Base: value, At: h.Range()}))
-		}
-		of.Base = r.Expr(facts.Expr{Kind: facts.Name, Name: name, At: n.Range()})
-		return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expr(of), At: n.Range()})
-	}
-}
-
-// entryOf is the first of what a collection is written out of.
-func entryOf(n syntax.Node) syntax.Node {
-	for c := range n.NamedChildren() {
-		if c.Type() != "comment" {
-			return c
-		}
-	}
-	return syntax.Node{}
 }

@@ -14,7 +14,7 @@ function bySwitch(w: Weather): number {
     case "none":
       return w.deep ? w.wet : 0; // @use deep:rain @use wet
     default:
-      return w.deep; // @byname deep
+      return w.deep; // @use deep:snow
   }
 }
 function byTest(w: Weather) {
@@ -30,7 +30,7 @@ function byLeaving(list: Weather[]) {
     if (w.kind !== "snow") continue;
     w.deep; // @use deep:snow
   }
-  for (const w of list) w.deep; // @byname deep
+  for (const w of list) w.deep; // @use deep:snow
 }
 function inline(w: Weather, m: Snow | Wind) {
   const a = w.kind === "rain" && w.deep; // @use deep:rain
