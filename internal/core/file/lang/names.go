@@ -161,8 +161,12 @@ type Types struct {
 type Values struct {
 	// Passed says that they need not, so that a parameter is of the type of what is passed for it.
 	Passed Says
+	// Itself are the names by which the functions of a class call the class itself.
+	Itself []string
 	// Known are the members of the types of the language itself, by their names, where all of them are known.
 	Known map[string]Words
+	// Holds are those of them that hold others.
+	Holds Words
 	// Gives are what functions of the language and its library give, by their names.
 	Gives map[string]Result
 	// Iterators are the methods by which one goes through what a type holds.
@@ -170,7 +174,7 @@ type Values struct {
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Known: map[string]Words{}, Gives: map[string]Result{}, Iterators: []Iterator{}}
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Iterators: []Iterator{}}
 
 // Result says what a function of a library gives.
 type Result struct {

@@ -143,12 +143,15 @@ func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
 	first := argument(gives.Argument)
 	switch gives.What {
 	case lang.TheSame:
+		if len(call.Args) == 0 && gives.Name != "" {
+			return Type{outside: src.itself(), name: gives.Name, empty: true}
+		}
 		return first
 	case lang.AnElement:
 		return q.element(first, false, depth+1)
 	case lang.ListOfThem:
 		if len(call.Args) == 0 {
-			return Type{outside: src.itself(), name: gives.Name}
+			return Type{outside: src.itself(), name: gives.Name, empty: true}
 		}
 		if len(first.args) == 2 && first.name != together && gives.Keys { // a map is gone through by its keys
 			return listOf(src, q.element(first, true, depth+1))
@@ -167,7 +170,7 @@ func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
 	case lang.MapOfResults:
 		return Type{outside: src.itself(), name: gives.Name, args: []Type{{}, q.resultOfArgument(src, call, gives.Argument, depth+1)}}
 	}
-	return Type{outside: src.itself(), name: gives.Name}
+	return Type{outside: src.itself(), name: gives.Name, empty: src.lang.Values.Holds[gives.Name]}
 }
 
 // resultOfArgument is what an argument gives when it is called.

@@ -141,6 +141,9 @@ func (q *question) ofValues(r ref, values []facts.Setting, depth int) Type {
 	if r.def().Kind == facts.Parameter && (len(values) == 0 || slices.ContainsFunc(values, func(v facts.Setting) bool { return v.Value == r.def().Init }) || r.def().Init == facts.NoExpr) {
 		all = append(all, q.passed(r, depth+1))
 	}
+	if len(all) == 1 {
+		return all[0]
+	}
 	return oneOf(all)
 }
 
@@ -153,7 +156,7 @@ func (q *question) typeOfGiven(r ref, depth int) Type {
 	if q.giving == nil {
 		q.giving = map[definedAt]Type{}
 	}
-	q.giving[at] = Type{}
+	q.giving[at] = Type{pending: true}
 	d := r.def()
 	values := r.src.valuesGiven(r.id)
 	if ofType(r) {
@@ -194,7 +197,7 @@ func (t Type) each() []Type {
 		return []Type{t}
 	}
 	one := t
-	one.other = nil
+	one.other, one.loose = nil, false
 	return append([]Type{one}, *t.other...)
 }
 
@@ -204,7 +207,10 @@ const mostTypes = 12
 // oneOf is the type of a value that is of one of several, those that the project defines before others.
 func oneOf(types []Type) (best Type) {
 	var all []Type
+	loose, pending := false, false
 	for _, t := range types {
+		pending = pending || t.pending
+		loose = loose || t.loose || !t.known() && !t.pending || t.outside != "" && t.name == ""
 		for _, t := range t.each() {
 			if t.named.ok() || t.src != nil || len(t.args) > 0 {
 				if !slices.ContainsFunc(all, func(o Type) bool { return alikeTypes(o, t) }) {
@@ -216,12 +222,14 @@ func oneOf(types []Type) (best Type) {
 		}
 	}
 	if len(all) == 0 {
+		best.pending = pending && !best.known()
 		return best
 	}
 	if best = all[0]; len(all) > 1 {
 		rest := slices.Clone(all[1:min(len(all), mostTypes)])
 		best.other = &rest
 	}
+	best.loose, best.pending = loose, false
 	return best
 }
 
@@ -258,5 +266,53 @@ func (q *question) putInto(holder ref, key bool, depth int) Type {
 		}
 		all = append(all, q.typeOf(holder.src, value, depth+1))
 	}
+	if len(all) == 0 {
+		return Type{pending: true}
+	}
 	return oneOf(all)
+}
+
+// putIntoNamed is the type of what is put into values of a type that is derived from a list or a map of the language.
+func (q *question) putIntoNamed(t ref, key bool, depth int) Type {
+	if len(t.src.Puts) == 0 || !q.isContainer(t, depth+1) {
+		return Type{}
+	}
+	kind := definedAt{t.src.path, t.def().At.Start}
+	if key {
+		kind.start = t.def().At.End
+	}
+	if held, ok := q.heldIn[kind]; ok {
+		return held
+	}
+	if q.heldIn == nil {
+		q.heldIn = map[definedAt]Type{}
+	}
+	q.heldIn[kind] = Type{}
+	var all []Type
+	for _, p := range t.src.Puts {
+		value := p.Value
+		if key {
+			value = p.Key
+		}
+		if value == facts.NoExpr {
+			continue
+		}
+		for _, into := range q.typeOf(t.src, p.Into, depth+1).each() {
+			if into.named.ok() && into.named.at() == t.at() {
+				all = append(all, q.typeOf(t.src, value, depth+1))
+			}
+		}
+	}
+	q.heldIn[kind] = oneOf(all)
+	return q.heldIn[kind]
+}
+
+// isContainer says whether a type is derived from one of the language that holds others.
+func (q *question) isContainer(t ref, depth int) bool {
+	for _, a := range q.linear(t, depth+1) {
+		if !a.ok() && a.outside.outside == t.src.itself() && t.src.lang.Values.Holds[a.outside.name] {
+			return true
+		}
+	}
+	return false
 }

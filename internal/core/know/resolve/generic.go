@@ -85,9 +85,20 @@ func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 	}
 	f := q.callee(src, e.Base, depth+1)
 	f.refs = preferred(f.refs, true)
-	if f.several {
-		return q.resultOfEach(src, f.refs, e, depth+1)
+	if f.pending {
+		return Type{pending: true}
 	}
+	if f.several {
+		t := q.resultOfEach(src, f.refs, e, depth+1)
+		t.loose = t.loose || f.unsure
+		return t
+	}
+	t := q.typeOfOneCall(src, f, e, depth)
+	t.loose = t.loose || f.unsure && t.known()
+	return t
+}
+
+func (q *question) typeOfOneCall(src *source, f found, e facts.Expr, depth int) Type {
 	if len(f.refs) > 1 && len(e.Args) > 0 {
 		f.refs, _ = q.overloaded(src, f.refs, e, depth+1)
 	}

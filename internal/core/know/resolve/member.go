@@ -33,6 +33,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		return found{outside: f.outside}
 	}
 	t := q.typeOf(src, base, depth+1)
+	if t.pending || f.pending {
+		return found{pending: true}
+	}
 	if t.outside != "" && t.other == nil {
 		return q.outsideMember(src, t, name)
 	}
@@ -128,9 +131,24 @@ func (q *question) meaning(src *source, id facts.ExprID, depth int) found {
 // for or is derived from.
 func (q *question) memberOfType(t Type, name string, depth int) found {
 	if t.other == nil {
-		return q.memberOfFirst(t, name, depth)
+		f := q.memberOfFirst(t, name, depth)
+		f.unsure = f.unsure || t.loose && valuesOf(t).Passed.Is()
+		return f
 	}
-	return q.ofArms(t.each(), name, depth)
+	f := q.ofArms(t.each(), name, depth)
+	f.unsure = f.unsure || t.loose && valuesOf(t).Passed.Is()
+	return f
+}
+
+// valuesOf is how values come to be of a type in the language of one.
+func valuesOf(t Type) lang.Values {
+	switch {
+	case t.named.ok():
+		return t.named.src.lang.Values
+	case t.src != nil:
+		return t.src.lang.Values
+	}
+	return lang.Declared
 }
 
 // outsideMember answers for a member of a value of a type that lies outside: whether that has it is known for the types of
@@ -168,7 +186,13 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 	if t.above {
 		return q.membersAbove(owner, name, depth)
 	}
-	return q.members(owner, name, map[*facts.Def]bool{}, depth)
+	f := q.members(owner, name, map[*facts.Def]bool{}, depth)
+	if len(f.refs) == 0 && (f.outside == "" || f.vague) && owner.src.lang.Values.Passed.Is() {
+		if below := q.membersBelow(owner, name, depth); len(below.refs) > 0 {
+			return below
+		}
+	}
+	return f
 }
 
 // inShape finds a member of a type or an object without a name.
@@ -214,22 +238,6 @@ func (q *question) ofArms(arms []Type, name string, depth int) (all found) {
 	return all
 }
 
-// membersAbove are the members of a name that a type has from what it is derived from.
-func (q *question) membersAbove(owner ref, name string, depth int) found {
-	outside := ""
-	for _, s := range q.supers(owner) {
-		t := subst(q.typeNamed(s.src, s.id, depth+1), owner.env)
-		if !t.named.ok() {
-			outside = t.outside
-			continue
-		}
-		if f := q.members(t.named, name, map[*facts.Def]bool{owner.def(): true}, depth+1); len(f.refs) > 0 {
-			return f
-		}
-	}
-	return found{outside: outside}
-}
-
 // arms are the types of which a value may be.
 func (q *question) arms(t Type, depth int) (arms []Type) {
 	for _, a := range t.expr().Args {
@@ -245,6 +253,9 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	d := owner.def()
 	if visited[d] || depth > deepest {
 		return found{}
+	}
+	if owner.src.lang.Values.Passed.Is() {
+		return q.membersInOrder(owner, name, depth)
 	}
 	visited[d] = true
 	var all found
@@ -264,7 +275,7 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 			f = q.members(above, name, visited, depth+1)
 		} else if e := t.expr(); e.Kind == facts.EitherOf {
 			f = q.ofEither(t, name, depth+1)
-			all.unsure = all.unsure || f.unsure
+			all.unsure, all.several = all.unsure || f.unsure, all.several || f.several
 		}
 		if len(all.refs) == 0 && f.outside != "" {
 			all.outside = f.outside
@@ -392,7 +403,7 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 // preferred keeps those definitions that can be called, or those that cannot,
 // where there are any: in some languages a field and a method may share a name.
 func preferred(refs []ref, callable bool) []ref {
-	if len(refs) > 0 && refs[0].src.lang.Members.Prototypes.Is() {
+	if len(refs) > 0 && (refs[0].src.lang.Members.Prototypes.Is() || refs[0].src.lang.Values.Passed.Is()) {
 		return refs // a function is a value there, like any other
 	}
 	var kept []ref

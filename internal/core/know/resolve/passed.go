@@ -32,7 +32,7 @@ func (q *question) passed(param ref, depth int) Type {
 	if q.handed == nil {
 		q.handed = map[definedAt]Type{}
 	}
-	q.handed[at] = Type{}
+	q.handed[at] = Type{pending: true}
 	q.passing++
 	t := q.passedAs(function, param.def().Name, number, depth+1)
 	q.passing--
@@ -74,13 +74,15 @@ func isOwn(src *source, scope facts.ScopeID, owner facts.DefID) bool {
 
 // passedAs is the type of an argument of the calls of a function.
 func (q *question) passedAs(function ref, label string, number, depth int) Type {
-	name, called := function.def().Name, map[definedAt]bool{function.at(): true}
+	names, called := map[string]bool{function.def().Name: true}, map[definedAt]bool{function.at(): true}
+	name := function.def().Name
 	if function.def().Kind == facts.Constructor {
 		owner := q.owner(function)
 		if !owner.ok() {
 			return Type{}
 		}
-		name = owner.def().Name
+		name = owner.def().Name // it is called by that, by a name that it has inside, or from what is derived from it
+		names[name], names[ownName(function)] = true, true
 		called[owner.at()] = true
 	}
 	files := q.code.Mentioning(name)
@@ -89,7 +91,10 @@ func (q *question) passedAs(function ref, label string, number, depth int) Type 
 	})
 	var all []Type
 	calls := 0
-	for _, file := range files[:min(len(files), mostPassingFiles)] {
+	if len(files) > mostPassingFiles {
+		files, all = files[:mostPassingFiles], append(all, Type{})
+	}
+	for _, file := range files {
 		if q.family(file) != q.family(function.src.path) || q.ctx.Err() != nil {
 			continue
 		}
@@ -97,25 +102,47 @@ func (q *question) passedAs(function ref, label string, number, depth int) Type 
 		if src == nil {
 			continue
 		}
-		uses, _ := src.mentions(map[string]bool{name: true})
+		uses, _ := src.mentions(names)
 		for _, i := range uses {
 			u := src.Uses[i]
 			if u.Role != facts.Call || u.Call == facts.NoExpr {
 				continue
 			}
 			if calls++; calls > mostPassingCalls {
-				return oneOf(all)
+				return oneOf(append(all, Type{}))
 			}
 			arg := argumentFor(src, src.Exprs[u.Call], label, number)
 			if arg == facts.NoExpr {
 				continue
 			}
-			if f := q.meant(src, u); slices.ContainsFunc(f.refs, func(r ref) bool { return called[r.at()] }) {
+			f := q.meant(src, u)
+			if slices.ContainsFunc(f.refs, func(r ref) bool { return called[r.at()] || q.standsFor(r, called, depth) }) {
 				all = append(all, q.typeOf(src, arg, depth+1))
 			}
 		}
 	}
+	if len(all) == 0 {
+		return Type{pending: true} // nobody passes anything
+	}
 	return oneOf(all)
+}
+
+// ownName is what a class is called inside of the functions that are called on it.
+func ownName(function ref) string {
+	for _, w := range function.src.lang.Values.Itself {
+		return w
+	}
+	return function.def().Name
+}
+
+// standsFor says whether a definition is a parameter that stands for one of some types.
+func (q *question) standsFor(r ref, types map[definedAt]bool, depth int) bool {
+	d := r.def()
+	if d.Kind != facts.Parameter || d.Type == facts.NoExpr || r.src.Exprs[d.Type].Kind != facts.Own {
+		return false
+	}
+	t := q.typeNamed(r.src, d.Type, depth+1)
+	return t.named.ok() && types[t.named.at()]
 }
 
 // argumentFor is the argument of a call that is given for a parameter, by its name or its number.

@@ -292,7 +292,10 @@ type question struct {
 	usings   map[*source]map[string]bool // the namespaces that files open
 	exactly  bool                        // all that was found of a hierarchy came from the type checker
 	giving   map[definedAt]Type          // the types of members, by all values that they are given
+	heldIn   map[definedAt]Type          // what values of types hold that are lists or maps
 	handed   map[definedAt]Type          // the types of parameters, by the arguments
+	lines    map[definedAt][]ancestor    // types with what they are derived from
+	below    map[definedAt][]ref         // the types that are derived from some
 	passing  int                         // how many parameters are being looked at, one because of the other
 }
 
@@ -444,6 +447,7 @@ type found struct {
 	exact   bool // the type checker says so
 	unsure  bool // what is known does not decide between several
 	several bool // all of them are meant, of whichever type a value is
+	pending bool // it is being worked out, by way of itself
 	vague   bool // that it lies outside is likely, not known
 }
 

@@ -51,7 +51,7 @@ func (q *question) lookupAmong(src *source, name string, scope facts.ScopeID, of
 	inherited := "" // from outside, by a type around
 	for s := scope; ; s = src.Scopes[s].Parent {
 		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && (suits == nil || suits(r.def())) {
-			return q.followAll(q.namesakes(r, name, s), depth+1)
+			return q.followAll(q.namesakesAt(r, name, s, scope, offset), depth+1)
 		}
 		if around := q.typeAround(src, s); around.ok() && src.lang.Members.Named == lang.Anywhere {
 			f := q.members(around, name, map[*facts.Def]bool{}, depth+1)
@@ -249,6 +249,32 @@ func (q *question) namesakes(r ref, name string, scope facts.ScopeID) []ref {
 		}
 	}
 	return all
+}
+
+// namesakesAt are the definitions that a name may have at an offset in a scope, of those in one around it.
+func (q *question) namesakesAt(r ref, name string, in, scope facts.ScopeID, offset int) []ref {
+	ids := r.src.scoped[scopedName{in, name}]
+	if len(ids) < 2 || !r.src.lang.Values.Passed.Is() {
+		return q.namesakes(r, name, in)
+	}
+	if r.src.functionAround(scope) != r.src.functionAround(in) {
+		offset = int(r.src.Scopes[in].At.End) // all of it was done before
+	}
+	var all []facts.Setting
+	for _, id := range ids {
+		if d := &r.src.Defs[id]; d.Container == "" || r.src.Scopes[in].Kind == facts.TypeScope {
+			all = append(all, facts.Setting{At: d.At.Start, From: d.At.End, Of: facts.ScopeID(id)})
+		}
+	}
+	var refs []ref
+	for _, g := range r.src.lastGiven(all, offset) {
+		refs = append(refs, r.src.ref(facts.DefID(g.Of)))
+	}
+	if len(refs) == 0 {
+		return []ref{r}
+	}
+	slices.SortFunc(refs, byPlace)
+	return refs
 }
 
 // declaredAgain are the definitions of a name on the outermost level of a file,

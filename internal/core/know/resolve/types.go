@@ -23,6 +23,10 @@ type Type struct {
 	other *[]Type
 	// above says that its own members do not count, only those of what it is derived from.
 	above bool
+	// loose says that it may be another one, too, of which nothing is known; pending that it is being worked out.
+	loose, pending bool
+	// empty says that it is a list or a map in which there is nothing so far.
+	empty bool
 	// holder is where the list or map that it is was first kept, of which it is not known what it holds.
 	holder ref
 }
@@ -47,7 +51,7 @@ func (q *question) typeOf(src *source, id facts.ExprID, depth int) Type {
 	if t, ok := q.types[key]; ok {
 		return t
 	}
-	q.types[key] = Type{} // what leads back here by a circle knows nothing yet
+	q.types[key] = Type{pending: true} // what leads back here by a circle knows nothing yet
 	t := q.workOutType(src, id, depth)
 	q.types[key] = t
 	return t
@@ -96,7 +100,7 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	case facts.Joined:
 		return q.joined(src, e, depth+1)
 	case facts.Literal:
-		return Type{outside: src.itself(), name: e.Name}
+		return Type{outside: src.itself(), name: e.Name, empty: src.lang.Values.Holds[e.Name]}
 	}
 	return Type{src: src, shape: id}
 }
@@ -144,17 +148,22 @@ func (q *question) typeOfMember(src *source, e facts.Expr, depth int) Type {
 
 func (q *question) typeOfFound(f found, depth int) Type {
 	if len(f.refs) == 0 {
-		return Type{outside: f.outside}
+		return Type{outside: f.outside, pending: f.pending}
 	}
 	refs := valued(preferred(f.refs, false))
 	if !f.several {
-		return q.typeOfRef(refs[0], depth)
+		refs = refs[:1]
 	}
 	var all []Type
 	for _, r := range refs {
 		all = append(all, q.typeOfRef(r, depth))
 	}
-	return oneOf(all)
+	t := all[0]
+	if len(all) > 1 {
+		t = oneOf(all)
+	}
+	t.loose = t.loose || f.unsure
+	return t
 }
 
 // typeOfRef is the type of the value that a definition stands for; for a type
@@ -185,7 +194,7 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 // part is one of several results. What is not a tuple is its own first part,
 // as in v, ok := m[k].
 func (q *question) part(t Type, part, depth int) Type {
-	if part == 0 {
+	if part == 0 || t.pending {
 		return t
 	}
 	if t.other != nil {
@@ -296,9 +305,15 @@ func (q *question) either(src *source, id facts.ExprID, depth int) (best Type) {
 
 // element is the type of what a list or map holds, or of its keys.
 func (q *question) element(t Type, key bool, depth int) Type {
-	if depth > deepest {
-		return Type{}
+	if t.pending || depth > deepest {
+		return Type{pending: t.pending}
 	}
+	of := q.elementOf(t, key, depth)
+	of.loose = of.loose || t.loose && of.known()
+	return of
+}
+
+func (q *question) elementOf(t Type, key bool, depth int) Type {
 	if t.other != nil {
 		var all []Type
 		for _, t := range t.each() {
@@ -312,7 +327,8 @@ func (q *question) element(t Type, key bool, depth int) Type {
 	if t.holder.ok() {
 		own := t
 		own.holder = ref{}
-		return oneOf([]Type{q.element(own, key, depth+1), q.putInto(t.holder, key, depth+1)})
+		put := q.putInto(t.holder, key, depth+1)
+		return oneOf([]Type{q.element(own, key, depth+1), put})
 	}
 	switch e := t.expr(); e.Kind {
 	case facts.ListOf:
@@ -339,6 +355,9 @@ func (q *question) element(t Type, key bool, depth int) Type {
 	if t.name == together {
 		return oneOf(t.args)
 	}
+	if t.empty {
+		return Type{pending: true}
+	}
 	if len(t.args) > 0 {
 		return argument(t, key)
 	}
@@ -363,6 +382,9 @@ func (q *question) elementOfNamed(t Type, key bool, depth int) Type {
 		if e := q.element(subst(q.typeNamed(t.named.src, s, depth+1), env), key, depth+1); e.known() {
 			return e
 		}
+	}
+	if held := q.putIntoNamed(t.named, key, depth+1); held.known() {
+		return held
 	}
 	for _, name := range t.named.src.lang.Values.Iterators {
 		for _, m := range q.members(t.named, name.Method, map[*facts.Def]bool{}, depth+1).refs {

@@ -117,7 +117,7 @@ func bind(r *reader.Reader, n syntax.Node, b binding) {
 	if !elsewhere {
 		of = scope
 	}
-	if b.role == facts.ReadWrite || elsewhere || r.Defined(scope, name) != facts.NoDef {
+	if existing := r.Defined(scope, name); b.role == facts.ReadWrite || elsewhere || existing != facts.NoDef && (scope != 0 || isValue(r.At(existing).Kind)) {
 		r.Use(name, b.role, n.Range(), facts.NoExpr)
 		set(r, n, of, facts.NoExpr, b)
 		return
@@ -133,6 +133,11 @@ func bind(r *reader.Reader, n syntax.Node, b binding) {
 	r.Def(d)
 }
 
+// isValue says whether a definition is one of a variable, which an assignment sets, not something that it takes the place of.
+func isValue(k facts.Kind) bool {
+	return k.IsValue() || k == facts.Parameter
+}
+
 func isConstant(name string) bool {
 	return len(name) > 1 && strings.ToUpper(name) == name && strings.ToLower(name) != name
 }
@@ -144,7 +149,7 @@ func bindAttribute(r *reader.Reader, n syntax.Node, b binding) {
 		member(r, n, b.role)
 		return
 	}
-	if class := classOfSelf(r, object); class != facts.NoDef && r.Defined(r.At(class).Body, name.Text()) == facts.NoDef {
+	if class := classOfSelf(r, object); class != facts.NoDef && r.Defined(r.At(class).Body, name.Text()) == facts.NoDef && !stateOf(r).declared[r.At(class).Body][name.Text()] {
 		r.Visit(object)
 		d := valueDef(r, name, b)
 		d.Kind = facts.Field

@@ -138,7 +138,24 @@ func class(r *reader.Reader, n syntax.Node) {
 	// The inside begins behind the name, so that a comment before the first
 	// member is in it, too.
 	inside := place.Range{Start: r.At(id).At.End, End: n.Range().End}
-	r.In(facts.TypeScope, inside, id, func() { r.Visit(n.Part("body")) })
+	r.In(facts.TypeScope, inside, id, func() {
+		stateOf(r).declared[r.Scope()] = functionsIn(n.Part("body"))
+		r.Visit(n.Part("body"))
+	})
+}
+
+// functionsIn are the names of the functions of a class, which may be the properties that are set before they are read.
+func functionsIn(body syntax.Node) map[string]bool {
+	names := map[string]bool{}
+	for c := range body.NamedChildren() {
+		if c.Type() == "decorated_definition" {
+			c = c.Part("definition")
+		}
+		if c.Type() == "function_definition" {
+			names[c.Part("name").Text()] = true
+		}
+	}
+	return names
 }
 
 // parameters reads those of a function; if it is a method, the first stands

@@ -22,7 +22,9 @@ var (
 )
 
 var language = reader.New(reader.Language{Name: name, Grammar: grammar, Rules: rules, Signs: signs, Once: true,
-	State: func() any { return &state{outer: map[scopedName]facts.ScopeID{}} }})
+	State: func() any {
+		return &state{outer: map[scopedName]facts.ScopeID{}, declared: map[facts.ScopeID]map[string]bool{}}
+	}})
 
 // state is what is noted while a file is read.
 type state struct {
@@ -37,6 +39,8 @@ type state struct {
 	yields [][]facts.ExprID
 	// until is where the statements end that are being read.
 	until uint32
+	// declared are the functions that classes have, by the scopes of their members.
+	declared map[facts.ScopeID]map[string]bool
 }
 
 type scopedName struct {
@@ -60,6 +64,7 @@ var rules = reader.Rules{
 	"float":                    reader.Literal("float"),
 	"true":                     reader.Literal("bool"),
 	"false":                    reader.Literal("bool"),
+	"none":                     reader.Literal("None"),
 	"comparison_operator":      reader.Literal("bool"),
 	"not_operator":             reader.Literal("bool"),
 	"list":                     {Expr: holding("list")},
