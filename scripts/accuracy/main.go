@@ -22,6 +22,7 @@ import (
 	"math/rand"
 	"os"
 	"path/filepath"
+	"runtime/pprof"
 
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/know/project"
@@ -45,7 +46,18 @@ func main() {
 	flag.IntVar(&s.asked, "n", 300, "how many definitions to ask for references and the like")
 	flag.BoolVar(&s.exact, "exact", false, "ask the type checker first, as the program does in the background")
 	flag.BoolVar(&s.libraries, "libraries", true, "use the sources of libraries on this machine")
+	profile := flag.String("profile", "", "write a profile of the processor time there")
 	flag.Parse()
+	if *profile != "" {
+		f, err := os.Create(*profile)
+		if err != nil {
+			log.Fatal(err)
+		}
+		if err := pprof.StartCPUProfile(f); err != nil {
+			log.Fatal(err)
+		}
+		defer pprof.StopCPUProfile()
+	}
 	if flag.NArg() < 2 {
 		log.Fatal("write: accuracy go DIR [PACKAGES], or: accuracy told FILE DIR")
 	}

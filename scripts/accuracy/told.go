@@ -17,11 +17,15 @@ import (
 )
 
 // told is what another compiler says about one name; a name may stand in several lines, as one that is
-// called on values of several types. Above says that the target is not itself what is meant there, but what that overrides.
+// called on values of several types. Above says that the target is not itself what is meant there, but what that overrides;
+// Used that it is a use of the target, though the first answer may be another definition.
 type told struct {
 	Query, Target string
-	Above         bool
+	Above, Used   bool
 }
+
+// said is all that is told about a name: where it may be defined, and what that overrides, and of what it is a use besides.
+type said struct{ targets, above, used []place.Place }
 
 // compareTold compares definitions with what a file says of them.
 func compareTold(s settings, file, dir string) error {
@@ -29,7 +33,7 @@ func compareTold(s settings, file, dir string) error {
 	if err != nil {
 		return err
 	}
-	queries, targets, above, err := readTold(file)
+	queries, names, err := readTold(file)
 	if err != nil {
 		return err
 	}
@@ -37,17 +41,11 @@ func compareTold(s settings, file, dir string) error {
 	uses, asked := map[place.Place]map[string]bool{}, map[string]bool{}
 	t := tally{left: s.verbose}
 	for _, query := range queries {
-		asked[query] = len(above[query]) == 0 // else it may well count as a use of what is above alone
-		for _, want := range targets[query] {
-			if want.Path == "" || !asked[query] {
-				continue
-			}
-			if uses[want] == nil {
-				uses[want] = map[string]bool{}
-			}
-			uses[want][query] = true
+		name := names[query]
+		if asked[query] = len(name.above) == 0; asked[query] { // else it may well count as a use of what is above alone
+			noteUses(uses, query, append(name.used, name.targets...))
 		}
-		if !wanted() {
+		if len(name.targets) == 0 || !wanted() {
 			continue
 		}
 		at := place.Split(query)
@@ -56,9 +54,9 @@ func compareTold(s settings, file, dir string) error {
 			continue
 		}
 		_, spots := ws.Answers.All(context.Background(), answer.ToDefinition.On(at.Path, doc.Text.Offset(at.Line, at.Col)))
-		if wrong := t.compare(append(targets[query], above[query]...), spots); wrong != "" && t.left > 0 {
+		if wrong := t.compare(append(name.targets, name.above...), spots); wrong != "" && t.left > 0 {
 			t.left--
-			fmt.Printf("%s is at %s; got %s\n    %s\n", at, targets[query], wrong, doc.Text.Line(at.Line))
+			fmt.Printf("%s is at %s; got %s\n    %s\n", at, name.targets, wrong, doc.Text.Line(at.Line))
 		}
 	}
 	t.print("definition")
@@ -66,31 +64,49 @@ func compareTold(s settings, file, dir string) error {
 	return nil
 }
 
-// readTold reads what is said of names: the names in their order, and of each where it may be defined, and what that
-// overrides.
-func readTold(file string) (queries []string, targets, above map[string][]place.Place, err error) {
+// noteUses notes that a name is a use of what is defined in some places.
+func noteUses(uses map[place.Place]map[string]bool, query string, of []place.Place) {
+	for _, want := range of {
+		if want.Path == "" {
+			continue
+		}
+		if uses[want] == nil {
+			uses[want] = map[string]bool{}
+		}
+		uses[want][query] = true
+	}
+}
+
+// readTold reads what is said of names, and the names in their order.
+func readTold(file string) (queries []string, names map[string]*said, err error) {
 	f, err := os.Open(file)
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, nil, err
 	}
 	defer f.Close()
-	targets, above = map[string][]place.Place{}, map[string][]place.Place{}
+	names = map[string]*said{}
 	scan := bufio.NewScanner(f)
 	for scan.Scan() {
 		var line told
 		if err := json.Unmarshal(scan.Bytes(), &line); err != nil {
-			return nil, nil, nil, fmt.Errorf("reading %s: %w", file, err)
+			return nil, nil, fmt.Errorf("reading %s: %w", file, err)
 		}
-		if line.Above {
-			above[line.Query] = append(above[line.Query], place.Split(line.Target))
-			continue
-		}
-		if targets[line.Query] == nil {
+		name := names[line.Query]
+		if name == nil {
+			name = &said{}
+			names[line.Query] = name
 			queries = append(queries, line.Query)
 		}
-		targets[line.Query] = append(targets[line.Query], place.Split(line.Target))
+		list := &name.targets
+		switch {
+		case line.Above:
+			list = &name.above
+		case line.Used:
+			list = &name.used
+		}
+		*list = append(*list, place.Split(line.Target))
 	}
-	return queries, targets, above, scan.Err()
+	return queries, names, scan.Err()
 }
 
 // toldReferences compares the references of some definitions, at the places

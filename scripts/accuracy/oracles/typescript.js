@@ -69,8 +69,42 @@ function target(symbol, node) {
   return place(file, name.getStart(file));
 }
 
+// propertyOf is the property that the name of a JSX attribute or of a part of an object or a pattern means, by the type
+// that is expected there, or of the value that is taken apart.
+function propertyOf(node) {
+  const parent = node.parent;
+  if (ts.isJsxAttribute(parent) && parent.name === node) {
+    const type = checker.getContextualType(parent.parent);
+    return type && type.getProperty(node.text);
+  }
+  if ((ts.isPropertyAssignment(parent) || ts.isShorthandPropertyAssignment(parent)) && parent.name === node && ts.isObjectLiteralExpression(parent.parent)) {
+    const type = checker.getContextualType(parent.parent);
+    const symbol = type && checker.getNonNullableType(type).getProperty(node.text);
+    return symbol && symbol.declarations && symbol.declarations.includes(parent) ? undefined : symbol;
+  }
+  if (ts.isBindingElement(parent) && ts.isObjectBindingPattern(parent.parent) && (parent.propertyName || parent.name) === node && !parent.dotDotDotToken) {
+    const type = checker.getTypeAtLocation(parent.parent);
+    return type && checker.getNonNullableType(type).getProperty(node.text);
+  }
+  return undefined;
+}
+
+// isBoth says whether a name is that of a value and of a member at once.
+function isBoth(node) {
+  const parent = node.parent;
+  return ts.isShorthandPropertyAssignment(parent) || ts.isBindingElement(parent) && !parent.propertyName;
+}
+
 const out = [];
 function visit(file, node) {
+  if (ts.isIdentifier(node) && node.parent) {
+    const property = propertyOf(node);
+    if (property) {
+      const t = target(property, node);
+      const here = place(file, node.getStart(file));
+      if (t && t !== here) out.push(JSON.stringify(isBoth(node) ? { query: here, target: t, used: true } : { query: here, target: t }));
+    }
+  }
   if (ts.isIdentifier(node) && !(node.parent && node.parent.name === node && !ts.isPropertyAccessExpression(node.parent) && !ts.isImportSpecifier(node.parent) && !ts.isImportClause(node.parent) && !ts.isExportSpecifier(node.parent))) {
     let symbol = checker.getSymbolAtLocation(node);
     if (node.parent && ts.isShorthandPropertyAssignment(node.parent)) symbol = checker.getShorthandAssignmentValueSymbol(node.parent);

@@ -92,10 +92,11 @@ type Branch struct {
 	Loop, Beside, Leaves bool
 }
 
-// Expectation says that the object that begins at an offset is to be of a type.
+// Expectation says that the object, or the function, whose scope begins at an offset is to be of a type.
 type Expectation struct {
-	At   uint32
-	Type ExprID
+	At       uint32
+	Type     ExprID
+	Function bool
 }
 
 // Derivation says that the type Of, whose name is Name, is derived from Super.
@@ -277,6 +278,8 @@ const (
 	Own                 // the type around it, also where a value of it is meant
 	PartOf              // number Part of the values that Base gives together
 	Labelled            // the argument Base, given to the parameter Name
+	PropsOf             // what the component Base is given by attributes, or the element Name of a page if there is none
+	WantedOf            // the parameter Part of a function that begins where it does, by the type that is expected there
 )
 
 // Expr is an expression as far as it helps to find out a type.

@@ -169,12 +169,33 @@ type Values struct {
 	Holds Words
 	// Gives are what functions of the language and its library give, by their names.
 	Gives map[string]Result
+	// Components are the parts of a page, which are given values by attributes.
+	Components Components
 	// Iterators are the methods by which one goes through what a type holds.
 	Iterators []Iterator
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Iterators: []Iterator{}}
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents,
+	Iterators: []Iterator{}}
+
+// Components are known by the types and functions of a library: which of their type arguments, counted from 0, says what a
+// component is given.
+type Components struct {
+	// Types are those of components, Makers the functions that make one of a function or of another component.
+	Types, Makers map[string]int
+	// Members are those that a component has of its own, by the type arguments of the class that it is derived from.
+	Members map[string]int
+	// Elements is the type whose members are the elements of a page, Of the types that stand for what a component is given.
+	Elements string
+	Of       Words
+	// Anyway are the attributes that each component may have.
+	Anyway Words
+}
+
+// NoComponents is for languages without them.
+var NoComponents = Components{Types: map[string]int{}, Makers: map[string]int{}, Members: map[string]int{}, Elements: NoLetters, Of: Words{},
+	Anyway: Words{}}
 
 // Result says what a function of a library gives.
 type Result struct {

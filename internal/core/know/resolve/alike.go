@@ -63,7 +63,7 @@ func (q *question) wantedBy(iface ref, wanted map[string]bool, depth int) {
 	}
 	for i := range iface.src.Defs {
 		d := &iface.src.Defs[i]
-		if d.Scope != iface.def().Body || d.Scope == 0 || !overrides(d) {
+		if d.Scope != iface.def().Body || d.Scope == 0 || d.Name == "" || !overrides(d) {
 			continue
 		}
 		if int(d.At.End) < len(iface.src.text) && iface.src.text[d.At.End] == '?' {

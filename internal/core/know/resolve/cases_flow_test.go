@@ -205,4 +205,70 @@ def alert(h: Hut):
     for kid in h.kids:
         kid.‹?load›load()
 `,
+	"typescript: attributes of components lead to what these are given": `
+-- board.tsx --
+import * as React from "react";
+
+interface RowProps { ‹=depth›depth: number; ‹=rowName›name?: string; onRing?: (at: Bell) => void }
+interface Bell { ‹=ring›ring: number }
+
+function Row({ depth, name }: RowProps) { return <b>{depth}{name}</b>; }
+const Arrow: React.FC<RowProps> = ({ depth, onRing }) => <i>{depth}</i>;
+const Ref = React.forwardRef<HTMLElement, RowProps>((props, ref) => <i>{props.‹depth›depth}</i>);
+const Made = React.forwardRef((props: RowProps, ref: any) => <i>{props.‹rowName›name}</i>);
+const Kept = React.memo(Row);
+class Panel extends React.Component<RowProps, { ‹=open›open: boolean }> {
+	render() {
+		const { depth } = this.props;
+		return this.state.‹open›open && <Row ‹depth›depth={this.props.‹depth›depth} onRing={b => b.‹ring›ring} />;
+	}
+}
+type Same = React.ComponentProps<typeof Row>;
+function Plain(p: Same) { return p.‹depth›depth; }
+export const all = <div className="x">
+	<Row ‹depth›depth={1} ‹rowName›name="a" /> <Arrow ‹depth›depth={2} /> <Ref ‹depth›depth={3} />
+	<Made ‹rowName›name="b" /> <Kept ‹depth›depth={4} /> <Panel ‹depth›depth={5} /> <Plain ‹depth›depth={6} />
+</div>;
+`,
+	"typescript: objects where a type is expected": `
+-- hut.ts --
+interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }
+type Half = Pick<Snow, "‹deep›deep"> & Omit<Snow, "‹kind›kind">;
+type All = { [K in keyof Snow]?: Snow[K] };
+interface Hut { ‹=snow›snow: Snow; ‹=rows›rows: Snow[]; by: Record<string, Snow> }
+
+function take(h: Hut, each: (s: Snow) => Snow): Partial<Snow> {
+	return { ‹deep›deep: 1 };
+}
+const hut: Hut = {
+	‹snow›snow: { ‹deep›deep: 1, ‹kind›kind: "x" },
+	‹rows›rows: [{ ‹deep›deep: 2 }],
+	by: { a: { ‹deep›deep: 3 } },
+};
+take({ ‹snow›snow: { ‹deep›deep: 1 }, ‹rows›rows: [], by: {} }, s => ({ ‹deep›deep: s.‹deep›deep }));
+const kept = { ‹deep›deep: 4 } satisfies Snow;
+let all: All = { ‹deep›deep: 1 };
+let half: Half = { ‹deep›deep: 1 };
+const made: (s: Snow) => number = s => s.‹deep›deep;
+type Wet = { kind: "wet"; ‹=level›level: number };
+type Dry = { kind: "dry"; ‹=dryLevel›level: number };
+function both(w: Wet | Dry) { return w.‹level›level; }
+-- lib.d.ts --
+export = Tools;
+declare class Tool<P> { constructor(p: P); }
+interface Tool<P> { ‹=handle›handle: P }
+declare namespace Tools { interface Bag { ‹=size›size: number } }
+declare function Tools(): Tools.Bag;
+-- use.ts --
+import Tools from "./lib";
+let bag: Tools.Bag;
+bag.‹size›size;
+-- handed.ts --
+function inner() {}
+const ‹=outer›_inner = inner;
+export { _inner as inner };
+-- taken.ts --
+import { inner } from "./handed";
+‹outer›inner();
+`,
 }

@@ -15,13 +15,18 @@ func (q *question) argumentTypes(src *source, e facts.Expr, depth int) (all []Ty
 		if declared == facts.NoExpr {
 			continue
 		}
-		env := r.env
+		env := bind(r, q.typeArguments(src, e.Base, depth), r.env)
 		for i, a := range e.Args {
 			if p := parameterType(d, i); p != facts.NoExpr && len(r.typeParams()) > 0 {
 				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
 			}
 		}
 		if t := subst(q.typeNamed(r.src, declared, depth+1), env); t.known() {
+			all = append(all, t)
+		}
+	}
+	if len(all) == 0 {
+		if t := q.taken(q.typeOf(src, e.Base, depth+1), int(e.Arg), depth+1); t.known() {
 			all = append(all, t)
 		}
 	}
@@ -35,19 +40,55 @@ func (q *question) argumentTypes(src *source, e facts.Expr, depth int) (all []Ty
 
 // expected are the members of the types that an object is to be of, by the name of one of its own.
 func (q *question) expected(src *source, x facts.Expectation, name string) (all []ref) {
-	types := []Type{}
-	if e := src.Exprs[x.Type]; e.Kind == facts.Taken {
-		types = q.argumentTypes(src, e, 0)
-	} else {
-		types = append(types, q.typeNamed(src, x.Type, 0))
+	if x.Function {
+		return nil
 	}
-	for _, t := range types {
+	for _, t := range q.wantedTypes(src, x, 0) {
 		if e := t.expr(); e.Kind == facts.FuncOf {
 			continue
 		}
 		all = append(all, q.memberOfType(t, name, 0).refs...)
 	}
 	return all
+}
+
+// wantedTypes are the types of which one an object or a function is to be.
+func (q *question) wantedTypes(src *source, x facts.Expectation, depth int) []Type {
+	if e := src.Exprs[x.Type]; e.Kind == facts.Taken {
+		return q.argumentTypes(src, e, depth+1)
+	}
+	return []Type{q.typeNamed(src, x.Type, depth+1)}
+}
+
+// wantedMember is the member that the name in an object that is written out stands for, of the type that is expected there.
+func (q *question) wantedMember(src *source, id facts.DefID) []ref {
+	d := &src.Defs[id]
+	x, ok := src.wanted[src.Scopes[d.Scope].At.Start]
+	if !ok || src.Scopes[d.Scope].Kind != facts.TypeScope || d.Kind != facts.Property && d.Kind != facts.Method {
+		return nil
+	}
+	return unique(q.expected(src, x, d.Name))
+}
+
+// wantedOf is the type of a parameter of a function by the type that is expected of that.
+func (q *question) wantedOf(src *source, e facts.Expr, depth int) Type {
+	x, ok := src.wanted[e.At.Start]
+	if !ok || !x.Function || depth > deepest {
+		return Type{}
+	}
+	if of := src.Exprs[x.Type]; of.Kind == facts.TypeOf { // a member that is a function
+		for _, r := range q.meaning(src, of.Base, depth+1).refs {
+			if p := parameterType(r.def(), int(e.Part)); r.def().Kind.IsCallable() && p != facts.NoExpr {
+				return subst(q.typeNamed(r.src, p, depth+1), r.env)
+			}
+		}
+	}
+	for _, t := range q.wantedTypes(src, x, depth+1) {
+		if p := q.taken(t, int(e.Part), depth+1); p.known() {
+			return p
+		}
+	}
+	return Type{}
 }
 
 // written are the members of a name of objects that are to be of the types of some members, by where these are

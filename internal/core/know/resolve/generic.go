@@ -226,6 +226,9 @@ func (q *question) resultOfValue(t Type, depth int) Type {
 		if d := t.named.def(); d.Type != facts.NoExpr && d.Kind.IsType() {
 			return q.resultOfValue(subst(q.typeNamed(t.named.src, d.Type, depth+1), q.bindingsOf(t)), depth+1)
 		}
+		if called := q.own(t.named, ""); len(called) > 0 {
+			return subst(q.declaredResult(called[0], depth+1), q.bindingsOf(t))
+		}
 		if t.named.src.lang.Values.Passed.Is() && t.named.def().Kind.IsType() { // the type itself, kept as a value
 			return t
 		}
@@ -322,7 +325,23 @@ func (q *question) given(src *source, e facts.Expr, depth int) Type {
 			return p
 		}
 	}
+	if t := q.givenByMaker(src, e, depth+1); t.known() {
+		return t
+	}
 	return q.givenByContainer(src, e, depth+1)
+}
+
+// givenByMaker is what a function gets of which a library makes a component.
+func (q *question) givenByMaker(src *source, e facts.Expr, depth int) Type {
+	callee := src.Exprs[e.Base]
+	if callee.Kind != facts.GenericOf || e.Part > 0 || e.Arg > 0 {
+		return Type{}
+	}
+	at, ok := src.lang.Values.Components.Makers[src.Exprs[callee.Base].Name]
+	if args := q.typeArguments(src, e.Base, depth+1); ok && at < len(args) {
+		return args[at]
+	}
+	return Type{}
 }
 
 // takers are what runs when each of refs is called: for a type, its
@@ -351,6 +370,14 @@ func (q *question) taken(t Type, part, depth int) Type {
 			return q.inside(t, e.Args[part], depth+1)
 		}
 		return Type{}
+	} else if e.Kind == facts.Func {
+		if part+1 < len(e.Args) {
+			return q.inside(t, e.Args[part+1], depth+1)
+		}
+		return Type{}
+	}
+	if t.takes > 0 && part == 0 {
+		return t.args[t.takes-1]
 	}
 	if !t.named.ok() || depth > deepest {
 		return Type{}
@@ -359,7 +386,11 @@ func (q *question) taken(t Type, part, depth int) Type {
 	if d.Type != facts.NoExpr && d.Kind.IsType() && d.Kind != facts.TypeParameter {
 		return q.taken(subst(q.typeNamed(t.named.src, d.Type, depth+1), q.bindingsOf(t)), part, depth+1)
 	}
-	if sam := q.singleMethod(t.named, depth); sam.ok() {
+	sam := q.singleMethod(t.named, depth)
+	if called := q.own(t.named, ""); len(called) > 0 { // what can be called
+		sam = called[0]
+	}
+	if sam.ok() {
 		if p := parameterType(sam.def(), part); p != facts.NoExpr {
 			return subst(q.typeNamed(sam.src, p, depth+1), q.bindingsOf(t))
 		}

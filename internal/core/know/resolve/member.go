@@ -12,6 +12,9 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 	if depth > deepest {
 		return found{}
 	}
+	if src.Exprs[base].Kind == facts.PropsOf {
+		return q.propOf(src, src.Exprs[base], name, depth+1)
+	}
 	f := q.meaning(src, base, depth+1)
 	if isPath(src, f) {
 		return q.pathStep(src, f, name, depth+1)
@@ -29,7 +32,7 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 			return found{refs: added}
 		}
 	}
-	if f.outside != "" {
+	if f.outside != "" && !isGivenPart(src, base) {
 		return found{outside: f.outside}
 	}
 	t := q.typeOf(src, base, depth+1)
@@ -60,6 +63,13 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		}
 	}
 	return in
+}
+
+// isGivenPart says whether an expression may name one of the members that a component has by the class of a library.
+func isGivenPart(src *source, id facts.ExprID) bool {
+	e := src.Exprs[id]
+	_, ok := src.lang.Values.Components.Members[e.Name]
+	return ok && e.Kind == facts.Member
 }
 
 // added are the members of the name that code outside a function, a variable or
@@ -318,9 +328,34 @@ func (q *question) own(owner ref, name string) (own []ref) {
 	if own = added(owner, name); len(own) > 0 {
 		return own
 	}
+	if own = q.ownOfParts(owner, name); len(own) > 0 {
+		return own
+	}
 	own = q.methodsElsewhere(owner, name)
 	for i, m := range own {
 		own[i].env = rebind(owner, m)
+	}
+	return own
+}
+
+// ownOfParts are the members of the name in the other declarations of a type, where several make one, as a class and an
+// interface of one name do.
+func (q *question) ownOfParts(owner ref, name string) (own []ref) {
+	d := owner.def()
+	if !owner.src.lang.Members.Prototypes.Is() || !d.Kind.IsType() || d.Kind == facts.TypeParameter {
+		return nil
+	}
+	for _, id := range owner.src.scoped[scopedName{d.Scope, d.Name}] {
+		part := owner.src.ref(id)
+		if id == owner.id || !part.def().Kind.IsType() || part.def().Body == 0 {
+			continue
+		}
+		env := rebind(owner, part)
+		for _, m := range owner.src.scoped[scopedName{part.def().Body, name}] {
+			if k := owner.src.Defs[m].Kind; k != facts.TypeParameter && k != facts.Parameter {
+				own = append(own, ref{owner.src, m, env})
+			}
+		}
 	}
 	return own
 }

@@ -85,8 +85,14 @@ func (q *question) lookIntoModule(l *lang.Language, module, name string, depth i
 		return f
 	}
 	if given := src.lang.Members.Gives(src.text); given != "" {
-		if value := q.inScope(src, given, 0, true, len(src.text)); value.ok() {
-			return q.members(value, name, map[*facts.Def]bool{}, depth+1)
+		value := q.inScope(src, given, 0, true, len(src.text))
+		if !value.ok() {
+			return found{}
+		}
+		for _, r := range q.namesakes(value, given, 0) { // such as a function and a namespace
+			if f := q.members(r, name, map[*facts.Def]bool{}, depth+1); len(f.refs) > 0 {
+				return f
+			}
 		}
 		return found{}
 	}
@@ -123,6 +129,8 @@ func (q *question) offered(src *source, name string, depth int) found {
 	if len(refs) > 0 {
 		if !sharesNames(src) {
 			refs = refs[:1]
+		} else if handed := handedOn(refs); len(handed) > 0 {
+			refs = handed
 		}
 		f := q.followAll(refs, depth+1)
 		if len(f.refs) > 0 && f.refs[0].def().Kind == facts.Import && f.refs[0].def().Import > 0 {
@@ -140,6 +148,17 @@ func (q *question) offered(src *source, name string, depth int) found {
 		}
 	}
 	return found{}
+}
+
+// handedOn are those of some definitions by which a file hands on something else under the name, as export { a as b }
+// does: these count for others, whatever has that name in the file.
+func handedOn(refs []ref) (handed []ref) {
+	for _, r := range refs {
+		if d := r.def(); d.Kind == facts.Import && d.Import == 0 && d.Init != facts.NoExpr && r.src.Exprs[d.Init].Kind == facts.Name && r.src.Exprs[d.Init].Name != d.Name {
+			handed = append(handed, r)
+		}
+	}
+	return handed
 }
 
 // wholeModule is the name under which what older modules are, as a whole, is kept.

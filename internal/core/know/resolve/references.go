@@ -283,7 +283,7 @@ const filesAtOnce = 64
 // uses finds the uses of the target in the files that mention its name, several
 // at a time.
 func (q *question) uses(t *target, report func([]Reference) bool) {
-	if t.best.ok() && t.best.src.Local(t.best.def()) {
+	if t.best.ok() && t.best.src.Local(t.best.def()) && !(isMember(t.best) && t.best.src.lang.Members.Prototypes.Is()) {
 		if refs, _ := q.usesIn(t.best.src, t); len(refs) > 0 {
 			report(refs)
 		}
@@ -435,6 +435,7 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference, handed []st
 			refs = append(refs, Reference{Path: src.path, At: u.At, Name: u.Name, Access: u.Role, Certainty: c, In: q.around(src, int(u.At.Start))})
 		}
 	}
+	refs = append(refs, q.givenIn(src, t, names)...)
 	for _, i := range imports {
 		d := &src.Defs[i]
 		if d.At.Len() == 0 || t.same[definedAt{src.path, d.At.Start}] {
@@ -448,6 +449,34 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference, handed []st
 		}
 	}
 	return refs, handed
+}
+
+// givenIn are the places in objects that are written out at which the target is given a value, by the type that is expected
+// there.
+func (q *question) givenIn(src *source, t *target, names map[string]bool) (refs []Reference) {
+	if len(src.Expected) == 0 || !t.best.ok() || !isMember(t.best) {
+		return nil
+	}
+	for name := range names {
+		for _, id := range src.named(name) {
+			d := &src.Defs[id]
+			if t.same[definedAt{src.path, d.At.Start}] || !t.isAmong(q.wantedMember(src, id)) {
+				continue
+			}
+			refs = append(refs, Reference{Path: src.path, At: d.At, Name: d.Name, Access: facts.Write, Certainty: Inferred, In: q.around(src, int(d.At.Start))})
+		}
+	}
+	return refs
+}
+
+// named are the properties and methods of a name in objects that are written out.
+func (s *source) named(name string) (ids []facts.DefID) {
+	for at := range s.wanted {
+		scope := s.ScopeAt(int(at))
+		ids = append(ids, s.scoped[scopedName{scope, name}]...)
+	}
+	slices.Sort(ids)
+	return slices.Compact(ids)
 }
 
 // mentioned are the uses and the imports of a file, by the name.

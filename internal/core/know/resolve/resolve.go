@@ -154,6 +154,10 @@ func (q *question) definition(path string, offset int) Result {
 		}
 		return res
 	}
+	if wanted := q.wantedMember(src, id); len(wanted) > 0 {
+		res.take(found{refs: wanted}, Inferred)
+		return res
+	}
 	res.Here = true
 	certainty := Inferred
 	if book := q.code.Checked(src.lang); book != nil && book.Checked(path) {
@@ -255,6 +259,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 
 // bare says whether a use is written without what it is a member of.
 func bare(src *source, use facts.Use) bool {
+	if src.lang.Members.Prototypes.Is() {
+		return false // a value of that name is a use of its own
+	}
 	e := src.Exprs[use.Base]
 	if use.Role == facts.Write && e.Kind == facts.Value {
 		return true
@@ -317,6 +324,7 @@ type source struct {
 	scoped map[scopedName][]facts.DefID
 	params map[facts.ScopeID][]facts.DefID // the type parameters in a scope
 	tests  map[string][]facts.Narrowing    // what tests say of values, by their names
+	wanted map[uint32]facts.Expectation    // of which types objects and functions are to be, by where their scopes begin
 	set    map[string][]facts.Setting      // the values that are given later on, by the names
 	puts   map[string][]facts.Put          // what is put into lists and maps, by their names
 
@@ -390,6 +398,12 @@ func newSource(l *lang.Language, path string, f *facts.File, text []byte) *sourc
 	}
 	if len(f.Settings)+len(f.Puts) > 0 {
 		s.set, s.puts = map[string][]facts.Setting{}, map[string][]facts.Put{}
+	}
+	if len(f.Expected) > 0 {
+		s.wanted = make(map[uint32]facts.Expectation, len(f.Expected))
+	}
+	for _, x := range f.Expected {
+		s.wanted[x.At] = x
 	}
 	for _, g := range f.Settings {
 		s.set[g.Name] = append(s.set[g.Name], g)

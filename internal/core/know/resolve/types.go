@@ -25,6 +25,8 @@ type Type struct {
 	above bool
 	// loose says that it may be another one, too, of which nothing is known; pending that it is being worked out.
 	loose, pending bool
+	// takes is the type argument that says what it takes when it is called, counted from 1; 0 for none.
+	takes int
 	// empty says that it is a list or a map in which there is nothing so far.
 	empty bool
 	// holder is where the list or map that it is was first kept, of which it is not known what it holds.
@@ -62,6 +64,18 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	switch e.Kind {
 	case facts.Name, facts.Member:
 		f := q.meaning(src, id, depth+1)
+		if at, ok := src.lang.Values.Components.Members[e.Name]; ok && len(f.refs) == 0 && e.Kind == facts.Member {
+			if t := q.typeOf(src, e.Base, depth+1); t.named.ok() {
+				if given := q.givenToComponent(t.named, at, depth+1); given.known() {
+					return given
+				}
+			}
+		}
+		if e.Kind == facts.Member && len(f.refs) == 0 && len(src.lang.Values.Holds) > 0 { // by a name that is a key
+			if t := q.typeOf(src, e.Base, depth+1); !t.named.ok() && src.lang.Values.Holds[t.name] && len(t.args) == 2 {
+				return t.args[1]
+			}
+		}
 		if len(f.refs) == 0 && f.outside == "" && e.Kind == facts.Member {
 			return q.typeOfMember(src, e, depth+1)
 		}
@@ -75,6 +89,10 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 		return Type{named: q.ownType(src, "", e.Scope, depth+1)}
 	case facts.PartOf:
 		return q.part(q.typeOf(src, e.Base, depth+1), int(e.Part)+1, depth+1)
+	case facts.PropsOf:
+		return q.propsOf(src, e, depth+1)
+	case facts.WantedOf:
+		return q.wantedOf(src, e, depth+1)
 	case facts.Labelled:
 		return q.typeOf(src, e.Base, depth+1)
 	case facts.Value:
@@ -262,6 +280,9 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		}
 		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 {
 			return t.args[0]
+		}
+		if at, ok := src.lang.Values.Components.Types[t.name]; ok && !t.named.ok() && at < len(t.args) {
+			t.takes = at + 1
 		}
 		return t
 	case facts.EitherOf:

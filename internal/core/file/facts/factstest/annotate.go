@@ -2,6 +2,7 @@ package factstest
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -241,6 +242,10 @@ func Written(f *facts.File, id facts.ExprID) string {
 		return fmt.Sprintf("part %d of %s", e.Part, base())
 	case facts.Labelled:
 		return e.Name + "=" + base()
+	case facts.PropsOf:
+		return "props of " + cmp.Or(e.Name, base())
+	case facts.WantedOf:
+		return fmt.Sprintf("wanted %d", e.Part)
 	case facts.TypeOf:
 		return "type of " + base()
 	}

@@ -91,6 +91,9 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 		part := 0
 		given := func() facts.ExprID {
 			part++
+			if callee == facts.NoExpr && isValue(n) && part <= 255 {
+				return r.Expr(facts.Expr{Kind: facts.WantedOf, Part: uint8(part - 1), At: at})
+			}
 			if callee == facts.NoExpr || len(before) > 255 || part > 255 {
 				return facts.NoExpr
 			}
@@ -123,8 +126,8 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 			r.At(owner).Init = gives
 		}
 		f := facts.Expr{Kind: facts.Func, Base: result, At: n.Range()}
-		if gives != facts.NoExpr {
-			f.Args = []facts.ExprID{gives}
+		if params := paramTypes(r, n.Part("parameters")); gives != facts.NoExpr || len(params) > 0 {
+			f.Args = append([]facts.ExprID{gives}, params...)
 		}
 		if isValue(n) {
 			r.Keep(n, r.Expr(f))
@@ -345,7 +348,8 @@ func declarator(r *reader.Reader, n, outer syntax.Node, kind facts.Kind, scope f
 		return
 	}
 	d := facts.Def{Kind: kind, Type: r.Expression(n.Part("type")), Full: outer.Range(), Head: outer.Range()}
-	defer func() { expect(r, value, d.Type) }() // d.Type is that which is declared, or none
+	declared := d.Type
+	defer func() { expect(r, value, declared) }()
 	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
 	if id.Type() != "identifier" {
 		r.Visit(value)

@@ -9,7 +9,7 @@ import (
 // holdsObject says whether a value is an object that is written out, or may be one, or holds some.
 func holdsObject(n syntax.Node) bool {
 	switch n.Type() {
-	case "object", "array", "arrow_function":
+	case "object", "array", "arrow_function", "function", "function_expression":
 		return true
 	case "parenthesized_expression", "ternary_expression", "binary_expression", "spread_element":
 		for c := range n.NamedChildren() {
@@ -52,7 +52,10 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 				expect(r, c, typeOf(facts.Expr{Kind: facts.Each, Base: value()}))
 			}
 		}
+	case "function", "function_expression":
+		expectFunction(r, n, want)
 	case "arrow_function":
+		expectFunction(r, n, want)
 		if body := n.Part("body"); body.Type() == "parenthesized_expression" && !n.Part("return_type").OK() {
 			expect(r, body, typeOf(facts.Expr{Kind: facts.CallOf, Base: value()}))
 		}
@@ -70,6 +73,15 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 			expect(r, n.Part("left"), want)
 		}
 	}
+}
+
+// expectFunction notes of which type a function is to be.
+func expectFunction(r *reader.Reader, n syntax.Node, want facts.ExprID) {
+	at := n.Range().Start
+	if id := n.Part("name"); id.OK() {
+		at = id.Range().End
+	}
+	r.Expect(facts.Expectation{At: at, Type: want, Function: true})
 }
 
 // givenBack is the type that a return statement of a function has to give: of one that waits, what is promised.

@@ -17,26 +17,28 @@ func memberUse(r *reader.Reader, n syntax.Node, role facts.Role) {
 // from what is called.
 func arguments(r *reader.Reader, n syntax.Node, called string) {
 	callee := facts.NoExpr
+	what := func() facts.ExprID {
+		if callee == facts.NoExpr {
+			if callee = r.Expression(n.Part(called)); callee != facts.NoExpr {
+				if t := n.First("type_arguments"); t.OK() {
+					callee = generic(r, callee, t)
+				}
+			}
+		}
+		return callee
+	}
 	var before []facts.ExprID
 	for a := range n.Part("arguments").NamedChildren() {
 		switch a.Type() {
 		case "comment":
 			continue
 		case "arrow_function", "function", "function_expression", "ternary_expression", "parenthesized_expression":
-			if callee == facts.NoExpr {
-				callee = r.Expression(n.Part(called))
-			}
-			passed(r, a, callee, before)
+			passed(r, a, what(), before)
 		default:
 			r.Visit(a)
 		}
-		if a.Type() != "arrow_function" {
-			if holdsObject(a) {
-				if callee == facts.NoExpr {
-					callee = r.Expression(n.Part(called))
-				}
-				expectArgument(r, a, callee, before)
-			}
+		if holdsObject(a) {
+			expectArgument(r, a, what(), before)
 		}
 		before = append(before[:len(before):len(before)], r.Expression(a))
 	}
@@ -112,6 +114,9 @@ func selfOfFunction(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 
 // shape keeps an object literal or an object type, by where its members stand, and what it takes its others from.
 func shape(r *reader.Reader, n syntax.Node) facts.ExprID {
+	if of := mappedFrom(r, n); of != facts.NoExpr {
+		return of
+	}
 	e := facts.Expr{Kind: facts.Shape, At: n.Range()}
 	for c := range n.NamedChildren() {
 		if c.Type() == "spread_element" {
@@ -167,23 +172,6 @@ func pair(r *reader.Reader, n syntax.Node) {
 		r.Visit(value)
 		init := r.Expression(value)
 		r.At(id).Init = init
-	}
-}
-
-// element reads the tag of a JSX element. A name in small letters is one of
-// the page's own elements, which nothing here defines.
-func element(r *reader.Reader, n syntax.Node) {
-	for c := range n.NamedChildren() {
-		if c != n.Part("name") {
-			r.Visit(c)
-			continue
-		}
-		switch t := c.Text(); {
-		case c.Type() != "identifier":
-			r.Visit(c)
-		case t[0] < 'a' || t[0] > 'z':
-			r.Use(t, facts.Call, c.Range(), facts.NoExpr)
-		}
 	}
 }
 
@@ -267,7 +255,10 @@ func assignment(role facts.Role) reader.Rule {
 			} else {
 				r.Write(left, role)
 			}
-			if holdsObject(n.Part("right")) {
+			if left := n.Part("left"); left.Type() == "member_expression" && left.Part("property").Text() == "defaultProps" && holdsObject(n.Part("right")) {
+				props := r.Expr(facts.Expr{Kind: facts.PropsOf, Base: r.Expression(left.Part("object")), At: left.Range()})
+				expect(r, n.Part("right"), r.Expr(facts.Expr{Kind: facts.TypeOf, Base: props, At: left.Range()}))
+			} else if holdsObject(n.Part("right")) {
 				expect(r, n.Part("right"), r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expression(n.Part("left")), At: n.Part("left").Range()}))
 			}
 		},

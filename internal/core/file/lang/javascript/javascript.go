@@ -157,13 +157,6 @@ var values = reader.Rules{
 	"jsx_opening_element":      reader.Do(element),
 	"jsx_self_closing_element": reader.Do(element),
 	"jsx_closing_element":      reader.Do(element),
-	"jsx_attribute": reader.Do(func(r *reader.Reader, n syntax.Node) {
-		for c := range n.NamedChildren() {
-			if c.Type() != "property_identifier" {
-				r.Visit(c)
-			}
-		}
-	}),
 }
 
 // types, which are kept like values.
@@ -182,7 +175,7 @@ var types = reader.Rules{
 	"predefined_type":        written,
 	"literal_type":           written,
 	"this_type":              {Type: func(*reader.Reader, syntax.Node) {}},
-	"generic_type":           {Expr: reader.Generic(part("name"), reader.Kind("type_arguments")).Expr},
+	"generic_type":           {Type: genericType, Expr: genericOf},
 	"array_type":             {Expr: reader.ListOf(reader.Nth(0)).Expr},
 	"lookup_type":            {Type: lookupType, Expr: lookedUp},
 	"tuple_type":             {Expr: tuple},
@@ -193,7 +186,7 @@ var types = reader.Rules{
 	"call_signature":         {Type: functionValue},
 	"construct_signature":    {Type: functionValue},
 	"constructor_type":       {Type: functionValue},
-	"conditional_type":       {Type: conditionalType},
+	"conditional_type":       {Type: conditionalType, Expr: conditionalOf},
 	"infer_type": {Type: func(r *reader.Reader, n syntax.Node) {
 		r.Inner(stateOf(r).conditional, func() { typeName(r, n.First("type_identifier"), n) })
 	}},

@@ -142,18 +142,27 @@ func withoutComments(data []byte) []byte {
 func installed(m *library.Machine, file, imported string) string {
 	name, rest := splitPackage(imported)
 	root := filepath.ToSlash(m.Root)
+	if path.IsAbs(file) { // one of a package itself, which needs others
+		root = ""
+	}
+	untyped := ""
 	for dir := range lang.FoldersUp(file) {
 		modules := path.Join(root, dir, modulesFolder)
+		if path.Base(dir) == modulesFolder {
+			modules = path.Join(root, dir)
+		}
 		for _, folder := range []string{path.Join(modules, name), path.Join(modules, "@types", strings.ReplaceAll(strings.TrimPrefix(name, "@"), "/", "__"))} {
 			if !m.Has(folder) {
 				continue
 			}
-			if p := entry(m, folder, rest); p != "" {
+			if p := entry(m, folder, rest); strings.Contains(path.Base(p), ".d.") || strings.HasSuffix(p, ".ts") || strings.HasSuffix(p, ".tsx") {
 				return p
+			} else if untyped == "" {
+				untyped = p
 			}
 		}
 	}
-	return ""
+	return untyped
 }
 
 // splitPackage takes the name of a package off the front of a path.

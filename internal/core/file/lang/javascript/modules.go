@@ -1,6 +1,7 @@
 package javascript
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -37,12 +38,11 @@ func (i *imports) Module(file string, imp facts.Imported) string {
 	if strings.HasPrefix(imp.Path, ".") {
 		return i.file(path.Join(path.Dir(file), imp.Path))
 	}
-	if path.IsAbs(file) {
-		return ""
-	}
-	for _, at := range i.paths(file, imp.Path) {
-		if p := i.file(at); p != "" {
-			return p
+	if !path.IsAbs(file) {
+		for _, at := range i.paths(file, imp.Path) {
+			if p := i.file(at); p != "" {
+				return p
+			}
 		}
 	}
 	if m := i.project.Machine(); m != nil {
@@ -67,4 +67,18 @@ func (i *imports) file(at string) string {
 		}
 	}
 	return ""
+}
+
+// given is the name of what a module is as a whole, as export = Hut says.
+func given(text []byte) string {
+	i := bytes.Index(text, []byte("export = "))
+	if i < 0 || i > 0 && text[i-1] != '\n' {
+		return ""
+	}
+	rest := text[i+len("export = "):]
+	end := bytes.IndexAny(rest, ";\r\n")
+	if end < 0 {
+		end = len(rest)
+	}
+	return string(bytes.TrimSpace(rest[:end]))
 }

@@ -130,6 +130,9 @@ func typeMember(r *reader.Reader, n syntax.Node) {
 	case "class_static_block", "decorator":
 		r.All(n)
 	case "comment":
+	case "call_signature":
+		at := place.Range{Start: n.Range().Start, End: n.Range().Start}
+		functionBody(r, n, r.Def(facts.Def{Kind: facts.Method, At: at, Full: n.Range(), Head: n.Range()}))
 	default:
 		r.UseType(n)
 	}
@@ -233,6 +236,9 @@ func typeAlias(r *reader.Reader, n syntax.Node) {
 			for m := range value.NamedChildren() {
 				typeMember(r, m)
 			}
+			if of := mappedFrom(r, value); of != facts.NoExpr {
+				r.At(id).Type = of
+			}
 			return
 		}
 		r.UseType(value)
@@ -332,7 +338,11 @@ func lookedUp(r *reader.Reader, n syntax.Node) facts.ExprID {
 
 // lookupKey is the name of the member that is written between quotes.
 func lookupKey(n syntax.Node) (at place.Range, ok bool) {
-	key := reader.Nth(1)(n)
+	return quotedName(reader.Nth(1)(n))
+}
+
+// quotedName is the name between the quotes of a type that is one text.
+func quotedName(key syntax.Node) (at place.Range, ok bool) {
 	at = key.Range()
 	if s := key.Text(); key.Type() != "literal_type" || len(s) < 3 || s[0] != '\'' && s[0] != '"' {
 		return at, false
@@ -379,6 +389,84 @@ func conditionalType(r *reader.Reader, n syntax.Node) {
 		s.conditional = was
 	})
 }
+
+// conditionalOf keeps one as what it may be.
+func conditionalOf(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.EitherOf, At: n.Range()}
+	for _, arm := range []string{"consequence", "alternative"} {
+		if t := r.Expression(n.Part(arm)); t != facts.NoExpr {
+			e.Args = append(e.Args, t)
+		}
+	}
+	return r.Expr(e)
+}
+
+// mappedFrom is the type whose members one has that is made for each key of it, as in { [K in keyof Hut]?: Hut[K] }.
+func mappedFrom(r *reader.Reader, n syntax.Node) facts.ExprID {
+	if n.Type() != "object_type" {
+		return facts.NoExpr
+	}
+	keys := n.First("index_signature").First("mapped_type_clause").Part("type")
+	if keys.Type() != "index_type_query" {
+		return facts.NoExpr
+	}
+	return r.Expression(inner(keys))
+}
+
+// generic types that choose among the members of another one by their names.
+var choosing = lang.WordsOf("Pick Omit")
+
+// genericType reads one; the members that it names between quotes are used.
+func genericType(r *reader.Reader, n syntax.Node) {
+	for c := range n.NamedChildren() {
+		r.UseType(c)
+	}
+	list := n.First("type_arguments")
+	if !choosing[n.Part("name").Text()] || !list.OK() {
+		return
+	}
+	of := r.Expression(reader.Nth(0)(list))
+	if of == facts.NoExpr {
+		return
+	}
+	base := r.Expr(facts.Expr{Kind: facts.Value, Base: of, At: list.Range()})
+	var names func(t syntax.Node)
+	names = func(t syntax.Node) {
+		switch t.Type() {
+		case "union_type", "parenthesized_type":
+			for c := range t.NamedChildren() {
+				names(c)
+			}
+		case "literal_type":
+			if at, ok := quotedName(t); ok {
+				r.Use(string(at.In(r.Text)), facts.Read, at, base)
+			}
+		}
+	}
+	names(reader.Nth(1)(list))
+}
+
+// genericOf keeps a generic type; some stand for what a value gives, or what a component is given.
+func genericOf(r *reader.Reader, n syntax.Node) facts.ExprID {
+	id, argument := n.Part("name"), reader.Nth(0)(n.First("type_arguments"))
+	name := id.Text()[strings.LastIndexByte(id.Text(), '.')+1:]
+	if argument.Type() == "type_query" {
+		of := r.Expression(argument)
+		e := facts.Expr{At: n.Range()}
+		switch {
+		case name == "ReturnType":
+			e = facts.Expr{Kind: facts.CallOf, Base: of, At: n.Range()}
+		case flow.Components.Of[name]:
+			e = facts.Expr{Kind: facts.PropsOf, Base: of, At: n.Range()}
+		}
+		if e.Kind != facts.NoExprKind && of != facts.NoExpr {
+			return r.Expr(facts.Expr{Kind: facts.TypeOf, Base: r.Expr(e), At: n.Range()})
+		}
+	}
+	return plainGeneric(r, n)
+}
+
+var plainGeneric = reader.Generic(part("name"), reader.Kind("type_arguments")).Expr
 
 func mappedType(r *reader.Reader, n syntax.Node) {
 	id := n.Part("name")

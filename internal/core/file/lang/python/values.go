@@ -7,7 +7,7 @@ var flow = lang.Values{
 	Passed: lang.Yes,
 	Itself: []string{"cls"},
 	Known: map[string]lang.Words{
-		"None": {},
+		"None":   {},
 		"object": lang.WordsOf(`__class__ __delattr__ __dir__ __doc__ __eq__ __format__ __ge__ __getattribute__ __getstate__ __gt__ __hash__ __init__ __init_subclass__ __le__ __lt__ __ne__ __new__ __reduce__ __reduce_ex__ __repr__ __setattr__ __sizeof__ __str__ __subclasshook__`),
 		"list":   lang.WordsOf(`__class__ append clear copy count extend index insert pop remove reverse sort`),
 		"dict":   lang.WordsOf(`__class__ clear copy fromkeys get items keys pop popitem setdefault update values`),
@@ -45,5 +45,6 @@ var flow = lang.Values{
 		"len": {What: lang.AType, Name: "int"}, "float": {What: lang.AType, Name: "float"}, "bytes": {What: lang.AType, Name: "bytes"},
 		"bool": {What: lang.AType, Name: "bool"},
 	},
-	Iterators: []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
+	Components: lang.NoComponents,
+	Iterators:  []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
 }
