@@ -85,6 +85,9 @@ func (q *question) command() *cobra.Command {
 			default:
 				err = a.single(cmd.Context(), args[0], asJSON)
 			}
+			if q.left != nil && *q.left > 0 && !batch {
+				fmt.Fprintf(cmd.ErrOrStderr(), "and %s possible: they have the name, but what they mean was not resolved; --%s prints them, too\n", text.Number(*q.left), unsureFlag)
+			}
 			return errors.Join(err, a.out.Flush())
 		},
 	}

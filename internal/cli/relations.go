@@ -29,7 +29,12 @@ type question struct {
 	// file says that it answers for a whole file, too.
 	file func(ctx context.Context, ws *workspace.Workspace, path string) []printed
 	ask  func(ctx context.Context, ws *workspace.Workspace, path string, offset int) []printed
+	// left counts the answers that are only possible and were left out; nil if there are none such.
+	left *int
 }
+
+// unsureFlag is the one with which answers are printed that have the name and could be meant.
+const unsureFlag = "unsure"
 
 // placeOf prints an answer with the object for --json.
 func placeOf(a *answer.Answer, object any) printed {
@@ -129,33 +134,56 @@ func subtypes() *question {
 // are those of the function or type it stands in, whose name is In.
 type referenceResult struct {
 	result
-	Access string `json:"access"`
-	In     string `json:"in"`
+	Access   string `json:"access"`
+	In       string `json:"in"`
+	Possible bool   `json:"possible,omitempty"`
 }
 
 func referenceOf(r *answer.Answer) referenceResult {
-	return referenceResult{result{inFile(r.Path), r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), r.Around()}
+	return referenceResult{result{inFile(r.Path), r.Line, r.Col, r.Name, r.In.Kind.String(), r.In.Container, r.Certainty.String(), r.Text}, r.Access.String(), r.Around(), r.Possible}
+}
+
+// proven are the answers that are sure, before those that are possible if these are wanted, too; else they are counted.
+func proven(all []answer.Answer, unsure bool, left *int) []answer.Answer {
+	sure, possible := make([]answer.Answer, 0, len(all)), []answer.Answer(nil)
+	for _, a := range all {
+		if a.Possible {
+			possible = append(possible, a)
+		} else {
+			sure = append(sure, a)
+		}
+	}
+	if unsure {
+		return append(sure, possible...)
+	}
+	*left += len(possible)
+	return sure
 }
 
 func references() *question {
 	var scope resolve.Scope
 	var access []string
-	var mentions bool
+	var mentions, unsure bool
+	left := 0
 	return &question{
+		left:  &left,
 		name:  "references",
 		short: "Print where what the name at FILE:LINE:COL means is used",
 		long: `Prints the uses of what the name at a position means, those that are sure first,
 then the near ones. With --json each has its "access": read, write, readwrite,
-call, type or import, and "in", the function it stands in.`,
+call, type or import, and "in", the function it stands in. Uses that have the name
+and could be meant, but were not resolved, are left out, and counted on standard
+error; --unsure prints them, too, last, with "possible" true.`,
 		example: "  rooktrail references dispatch/roster.go:42:18\n  rooktrail references --access write dispatch/roster.go:14:2",
 		flags: func(cmd *cobra.Command) {
 			cmd.Flags().BoolVar(&scope.Family, "family", false, "of a method, also the uses of those it overrides and of those that override it")
-			cmd.Flags().BoolVar(&scope.Unsure, "unsure", false, "also what has the name but could not be resolved")
+			cmd.Flags().BoolVar(&unsure, unsureFlag, false, "also what has the name and could be meant, but was not resolved")
 			cmd.Flags().BoolVar(&mentions, "mentions", false, "also where the name stands in comments, strings, configuration and pages, with the access \"mention\"")
 			cmd.Flags().StringSliceVar(&access, "access", nil, "only these: read, write, readwrite, call, type, import")
 		},
 		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
-			res, refs := ws.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: path, Offset: offset, Scope: scope})
+			res, refs := ws.Answers.All(ctx, answer.Question{Way: answer.ToReferences, Path: path, Offset: offset, Scope: resolve.Scope{Family: scope.Family, Possible: true}})
+			refs = proven(refs, unsure, &left)
 			for i := range refs {
 				if len(access) == 0 || slices.Contains(access, refs[i].Access.String()) {
 					all = append(all, placeOf(&refs[i], referenceOf(&refs[i])))
@@ -177,7 +205,7 @@ func mentioned(ctx context.Context, ws *workspace.Workspace, name string) (all [
 	}
 	for i := range hits {
 		h := &hits[i]
-		all = append(all, placeOf(h, referenceResult{result{inFile(h.Path), h.Line, h.Col, name, "", "", h.Certainty.String(), h.Text}, h.Role, ""}))
+		all = append(all, placeOf(h, referenceResult{result{inFile(h.Path), h.Line, h.Col, name, "", "", h.Certainty.String(), h.Text}, h.Role, "", false}))
 	}
 	return all
 }
@@ -187,12 +215,13 @@ type callResult struct {
 	result
 	// Through is the method through which it may be called, if it is not said
 	// outright.
-	Through string   `json:"through,omitempty"`
-	Sites   []string `json:"sites"`
+	Through  string   `json:"through,omitempty"`
+	Sites    []string `json:"sites"`
+	Possible bool     `json:"possible,omitempty"`
 }
 
 func callOf(c *answer.Answer) printed {
-	r := callResult{result: resultOf(c), Through: c.Through}
+	r := callResult{result: resultOf(c), Through: c.Through, Possible: c.Possible}
 	for _, s := range c.Sites {
 		r.Sites = append(r.Sites, s.String())
 	}
@@ -204,18 +233,22 @@ func callOf(c *answer.Answer) printed {
 }
 
 func calls() *question {
-	var incoming, outgoing bool
+	var incoming, outgoing, unsure bool
+	left := 0
 	return &question{
+		left:  &left,
 		name:  "calls",
 		short: "Print what calls the function at FILE:LINE:COL, or what it calls",
 		long: `With --incoming prints the functions that call the one at a position, with
 --outgoing those that it calls: each where it is defined. With --json "sites" are
 the places of the calls, and "through" is the method of an interface through
-which a call may come or go.`,
+which a call may come or go. Calls that have the name and could be meant, but were
+not resolved, are left out, and counted on standard error; --unsure prints them, too.`,
 		example: "  rooktrail calls --incoming dispatch/roster.go:42:18\n  rooktrail calls --outgoing dispatch/roster.go:42:18",
 		flags: func(cmd *cobra.Command) {
 			cmd.Flags().BoolVar(&incoming, "incoming", false, "what calls it")
 			cmd.Flags().BoolVar(&outgoing, "outgoing", false, "what it calls")
+			cmd.Flags().BoolVar(&unsure, unsureFlag, false, "also calls that have the name and could be meant, but were not resolved")
 			cmd.MarkFlagsOneRequired("incoming", "outgoing")
 			cmd.MarkFlagsMutuallyExclusive("incoming", "outgoing")
 		},
@@ -224,12 +257,15 @@ which a call may come or go.`,
 			if incoming {
 				way = answer.ToCallers
 			}
-			ws.Answers.Ask(ctx, answer.Question{Way: way, Path: path, Offset: offset}, func(some []answer.Answer) bool {
-				for i := range some {
-					all = append(all, callOf(&some[i]))
-				}
+			var found []answer.Answer
+			ws.Answers.Ask(ctx, answer.Question{Way: way, Path: path, Offset: offset, Scope: resolve.Scope{Possible: true}}, func(some []answer.Answer) bool {
+				found = append(found, some...)
 				return true
 			})
+			found = proven(found, unsure, &left)
+			for i := range found {
+				all = append(all, callOf(&found[i]))
+			}
 			return all
 		},
 	}

@@ -20,7 +20,7 @@ type Letter struct {
 // Letters are those of the lists. The families of two keys that belong to a list have the same second
 // letters: N is a note in the list of bookmarks, and B n writes one on the bookmark of the line.
 var Letters = struct {
-	Again, Begin, Case, Away, Edited, File, Guide, Hand, It, Join, Keep, Letter, Mentions, Note, Folder, Copy, Rename, Shelf, Share, Tests, Undo, Tick, Words, Pattern, Order Letter
+	Again, Begin, Case, Away, Edited, File, Guide, Hand, It, Join, Keep, Letter, Mentions, Note, Folder, Copy, Possible, Rename, Shelf, Share, Tests, Undo, Tick, Words, Pattern, Order Letter
 }{
 	Again:    Letter{"a", "ask again"},
 	Begin:    Letter{"b", "begin a new one"},
@@ -38,6 +38,7 @@ var Letters = struct {
 	Note:     Letter{"n", "a note on it"},
 	Folder:   Letter{"o", "where it is: the folder, the project"},
 	Copy:     Letter{"p", "copy it"},
+	Possible: Letter{"q", "what is possible but not proven, too"},
 	Rename:   Letter{"r", "another name"},
 	Shelf:    Letter{"s", "the other lists"},
 	Share:    Letter{"y", "share it with the others of the project"},

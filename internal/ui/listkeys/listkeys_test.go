@@ -18,7 +18,7 @@ func TestTheKeysOfAListAreFoundByWhatTheyDo(t *testing.T) {
 	s.Over(under)
 	assert.Equal(t, surface.Sheet, s.Form())
 	text := uitest.Of(s, 80, 12)
-	assert.Contains(t, text, "13 of 13 keys")
+	assert.Contains(t, text, "14 of 14 keys")
 	uitest.Press(s, "left out")
 	text = uitest.Of(s, 80, 12)
 	assert.Contains(t, text, "without tests, only tests", "by what the letter stands for")
@@ -35,6 +35,6 @@ func TestNothingIsCalledSo(t *testing.T) {
 	s.Resize(80, 12)
 	s.Over(&places.Surface{})
 	uitest.Press(s, "xylophone")
-	assert.Contains(t, uitest.Of(s, 80, 12), "0 of 13 keys")
+	assert.Contains(t, uitest.Of(s, 80, 12), "0 of 14 keys")
 	assert.Equal(t, surface.Intent{}, uitest.Press(s, "enter")[0])
 }

@@ -33,7 +33,10 @@ type Model struct {
 	role   string   // the one that is shown; "" for all
 	tests  tests
 	folder string // only what is in it is shown; "" for all
-	colors func(path string, line int) highlight.Spans
+	// possible counts the places that have the name and could be meant, which are shown if unfolded.
+	possible int
+	unfolded bool
+	colors   func(path string, line int) highlight.Spans
 	// CanMention says that there may be more places that are known by name only,
 	// which have not been asked for.
 	CanMention bool
@@ -63,6 +66,8 @@ type Gathered struct {
 	all   []answer.Answer
 	names *fuzzy.Corpus
 	roles []string
+	// possible counts those that are only possible, which are the last.
+	possible int
 }
 
 // Gather makes places ready to be listed.
@@ -72,6 +77,9 @@ func Gather(all []answer.Answer) Gathered {
 	for i := range all {
 		d := &all[i]
 		g.names.Add(d.Path+" "+d.Around()+" "+d.Text, len(d.Path)+1)
+		if d.Possible {
+			g.possible++
+		}
 		if counts[d.Role]++; counts[d.Role] == 1 {
 			g.roles = append(g.roles, d.Role)
 		}
@@ -90,6 +98,7 @@ func (g *Gathered) All() []answer.Answer { return g.all }
 func (m *Model) Open(title string, g Gathered, height int) {
 	m.title, m.role, m.tests, m.folder = title, "", withTests, ""
 	m.take(g)
+	m.unfolded = m.possible == len(m.all) // else there is nothing to be seen
 	m.picker.Open(m.list(), 0, height-1)
 }
 
@@ -101,7 +110,9 @@ func (m *Model) Add(more []answer.Answer) {
 }
 
 // take makes places those of the list.
-func (m *Model) take(g Gathered) { m.all, m.names, m.roles = g.all, g.names, g.roles }
+func (m *Model) take(g Gathered) {
+	m.all, m.names, m.roles, m.possible = g.all, g.names, g.roles, g.possible
+}
 
 // Resize tells how many lines the sheet takes, its edges included.
 func (m *Model) Resize(height int) { m.picker.Resize(height - 1) }
@@ -145,6 +156,9 @@ func (m *Model) Shown() (shown []answer.Answer) {
 // Narrowed says by what the list was narrowed; "" if all of it is shown.
 func (m *Model) Narrowed() string {
 	var words []string
+	if m.unfolded && m.possible > 0 {
+		words = append(words, "with those that are possible")
+	}
 	if m.role != "" {
 		words = append(words, "only "+m.role)
 	}
@@ -163,12 +177,16 @@ func (m *Model) Narrowed() string {
 // holds says whether a place is among those to be shown.
 func (m *Model) holds(i int) bool {
 	d := &m.all[i]
-	return (m.role == "" || d.Role == m.role) && m.within(d.Path) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
+	return (m.unfolded || !d.Possible) && (m.role == "" || d.Role == m.role) && m.within(d.Path) && (m.tests == withTests || d.Test == (m.tests == onlyTests))
 }
 
 // list is what is to be picked from.
 func (m *Model) list() picker.List {
-	l := picker.List{Title: m.title, Names: m.names, Total: len(m.all), Holds: m.holds, Row: m.row, Group: func(i int) string { return m.all[i].Path }, Empty: "no place is left: " + on.Role.Help().Key + " shows other kinds, " + on.Tests.Help().Key + " other files"}
+	total := len(m.all)
+	if !m.unfolded {
+		total -= m.possible
+	}
+	l := picker.List{Title: m.title, Names: m.names, Total: total, Holds: m.holds, Row: m.row, Group: func(i int) string { return m.all[i].Path }, Empty: "no place is left: " + on.Role.Help().Key + " shows other kinds, " + on.Tests.Help().Key + " other files"}
 	for i := range m.all {
 		if m.holds(i) {
 			l.Shown = append(l.Shown, i)
@@ -181,6 +199,11 @@ func (m *Model) list() picker.List {
 		}
 	}
 	l.Note = "in " + sheet.Count(len(files), "file", "files")
+	if m.possible > 0 && m.unfolded {
+		l.Note += ", " + sheet.Number(m.possible) + " of them possible, not proven"
+	} else if m.possible > 0 {
+		l.Note += ", and " + sheet.Number(m.possible) + " possible"
+	}
 	if len(m.all) >= answer.MostFound {
 		l.Note += ", and there are more"
 	}
@@ -209,7 +232,9 @@ func (m *Model) row(i int, at []int) sheet.Row {
 	if d.Why != "" {
 		row.Where += ", " + d.Why
 	}
-	if d.Certainty == resolve.ByName {
+	if d.Possible {
+		row.Where += ", possible"
+	} else if d.Certainty == resolve.ByName {
 		row.Where += ", by name"
 	}
 	if at != nil { // narrowed by typing, the files are mixed
@@ -231,6 +256,9 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 			m.folder = m.nextFolder()
 			m.picker.Set(m.list(), picker.Best)
 			return picker.Selected
+		case keymap.Is(k.String(), on.Possible) && m.possible > 0 && m.possible < len(m.all):
+			m.unfold()
+			return picker.Selected
 		case keymap.Is(k.String(), on.Mentions):
 			return picker.More
 		case keymap.Is(k.String(), on.Keep):
@@ -242,6 +270,16 @@ func (m *Model) Update(msg tea.Msg) picker.Event {
 		}
 	}
 	return m.picker.Update(msg)
+}
+
+// unfold shows the places that are possible, too, and chooses the first of them; or takes them out again.
+func (m *Model) unfold() {
+	m.unfolded = !m.unfolded
+	l, at := m.list(), picker.Best
+	if m.unfolded {
+		at = slices.IndexFunc(m.all, func(d answer.Answer) bool { return d.Possible })
+	}
+	m.picker.Set(l, at)
 }
 
 // project stands for all of the project, where some places lie outside of it.
@@ -321,6 +359,13 @@ func (m *Model) Rows(width int, p *palette.Palette) []string {
 			words = "all folders"
 		}
 		keys = append(keys, keymap.Hint(on.Folder, words))
+	}
+	if m.possible > 0 && m.possible < len(m.all) {
+		words := sheet.Number(m.possible) + " possible, too"
+		if m.unfolded {
+			words = "only those that are sure"
+		}
+		keys = append(keys, keymap.Hint(on.Possible, words))
 	}
 	if m.CanMention {
 		keys = append(keys, keymap.Hint(on.Mentions, "mentions, too"))

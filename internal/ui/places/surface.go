@@ -116,7 +116,7 @@ func (s *Surface) Along(way answer.Way) surface.Intent {
 			offset, a.around = s.find.Subject(ctx, file.Path, offset)
 		}
 		a.result, a.places = s.find.Along(ctx, way, file.Path, offset)
-		if len(a.places) > 1 {
+		if len(a.places) > 1 || len(a.places) == 1 && a.places[0].Possible {
 			a.list = Gather(a.places)
 			line, col := file.Text.Position(offset)
 			from := s.find.Anchor(ctx, place.Place{Path: file.Path, Line: line, Col: col})
@@ -147,9 +147,9 @@ func (s *Surface) led(a reply) surface.Intent {
 		return surface.Say(words.None+" so far; the project is still being read", name)
 	case len(a.places) == 0:
 		return surface.Say(words.None, name)
-	case len(a.places) == 1 && a.places[0].Place() == s.host.Here().View.Place:
+	case len(a.places) == 1 && !a.places[0].Possible && a.places[0].Place() == s.host.Here().View.Place:
 		return surface.Say("the only one is here")
-	case len(a.places) == 1:
+	case len(a.places) == 1 && !a.places[0].Possible:
 		return surface.Go(surface.To(a.places[0], fmt.Sprintf(words.How, name)))
 	}
 	todo := s.open(fmt.Sprintf(words.Title, name), fmt.Sprintf(words.How, name), a.source, a.list)

@@ -325,6 +325,7 @@ func (m *Model) short(room int) (ways []Way, width int) {
 // shortly is how many places a way leads to, in at most so many words: a number alone, or none at all.
 func shortly(where string, words int) string {
 	number, rest, _ := strings.Cut(where, " ")
+	number = strings.TrimSuffix(number, ",")
 	if number == "over" {
 		number, _, _ = strings.Cut(rest, " ")
 		number = "over " + number

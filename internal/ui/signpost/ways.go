@@ -92,7 +92,7 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 		add("up", where, keymap.Supers)
 	}
 	if kind.IsCallable() || n.Callers+n.Called > 0 {
-		add("called from", m.count(n.Callers, "function"), keymap.Callers)
+		add("called from", m.count(n.Callers, "function")+possibly(n.PossibleCallers), keymap.Callers)
 		add("calls", m.count(n.Called, "function"), keymap.Called)
 	}
 }
@@ -141,13 +141,21 @@ func plural(n int, one string) string {
 func (m *Model) references() string {
 	n := &m.ways
 	if n.References == 0 {
-		return none
+		return none + possibly(n.Possible)
 	}
 	all := sheet.Number(n.References)
 	if n.More {
 		all = "over " + all
 	}
-	return all + " in " + sheet.Count(n.Files, "file", "files")
+	return all + " in " + sheet.Count(n.Files, "file", "files") + possibly(n.Possible)
+}
+
+// possibly says how many there may be besides, which were not resolved.
+func possibly(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return ", and " + sheet.Number(n) + " possible"
 }
 
 // accesses says what the references do, if not all do the same.

@@ -150,6 +150,7 @@ func (k *Keeper) AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Ans
 			return nil, err
 		}
 		_, all := k.answers.Along(ctx, way, at.Path, f.Text.Offset(at.Line, at.Col))
+		all = slices.DeleteFunc(all, func(a answer.Answer) bool { return a.Possible })
 		return all, nil
 	}
 	return nil, ErrNotAgain

@@ -48,6 +48,8 @@ type Answer struct {
 	TextAt place.Range
 	// Test says that it belongs to a test.
 	Test bool
+	// Possible says that it has the name and could be an answer, but that was not resolved.
+	Possible bool
 
 	flow Flow // of a value
 }
@@ -168,6 +170,7 @@ func (g *Guide) mainFileOutside(p string) string {
 func used(f *codebase.File, r resolve.Reference) Answer {
 	a := at(f, r.At)
 	a.Name, a.Certainty, a.Role, a.Access, a.In, a.Symbol = r.Name, r.Certainty, r.Access.String(), r.Access, r.In, qualified(r.In)
+	a.Possible = r.Possible
 	return a
 }
 

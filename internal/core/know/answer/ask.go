@@ -119,10 +119,11 @@ const MostFound = 20000
 // Along is All as a list has it, grouped by file: the file itself first, then the near
 // ones, those of tests last; what is sure before what is not. Of functions that call,
 // it has the calls. It stops at MostFound references. Asked at a declaration, files that
-// write come before those that only read. What has an order of its own keeps it.
+// write come before those that only read. What has an order of its own keeps it. Answers that are
+// only possible come last.
 func (g *Guide) Along(ctx context.Context, way Way, p string, offset int) (resolve.Result, []Answer) {
 	var all []Answer
-	res := g.Ask(ctx, Question{Way: way, Path: p, Offset: offset, Level: resolve.All}, func(some []Answer) bool {
+	res := g.Ask(ctx, Question{Way: way, Path: p, Offset: offset, Level: resolve.All, Scope: resolve.Scope{Possible: true}}, func(some []Answer) bool {
 		if way == ToCallers {
 			some = g.sites(ctx, some)
 		}
@@ -146,6 +147,7 @@ func (g *Guide) sites(ctx context.Context, callers []Answer) (all []Answer) {
 			}
 			a := at(f, nameAt(f, f.Text.Offset(s.Line, s.Col)))
 			a.Role, a.Access, a.In, a.Symbol, a.Certainty, a.Through, a.Why = facts.Call.String(), facts.Call, c.Answer, qualified(c.Answer), c.Certainty, c.Through, c.Why
+			a.Possible = c.Possible
 			all = append(all, a)
 		}
 	}
@@ -188,9 +190,20 @@ func sortByFile(all []Answer, from string, writesFirst bool) {
 		return n
 	}
 	slices.SortStableFunc(all, func(a, b Answer) int {
-		return cmp.Or(cmp.Compare(rank(&a), rank(&b)), cmp.Compare(far(from, a.Path), far(from, b.Path)),
+		return cmp.Or(compare(a.Possible, b.Possible), cmp.Compare(rank(&a), rank(&b)), cmp.Compare(far(from, a.Path), far(from, b.Path)),
 			strings.Compare(a.Path, b.Path), cmp.Compare(a.Line, b.Line), cmp.Compare(a.Col, b.Col))
 	})
+}
+
+// compare puts what is so behind what is not.
+func compare(a, b bool) int {
+	switch {
+	case a == b:
+		return 0
+	case a:
+		return 1
+	}
+	return -1
 }
 
 // gives says whether something is given a value there.

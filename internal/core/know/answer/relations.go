@@ -31,17 +31,19 @@ func (g *Guide) references(ctx context.Context, q Question, report func([]Answer
 // calls hands over the functions that call what a name means, or else those that it
 // calls.
 func (g *Guide) calls(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {
-	ask := g.resolver.Outgoing
+	res, calls := resolve.Result{}, []resolve.Calls(nil)
 	if q.Way == ToCallers {
-		ask = g.resolver.Incoming
+		res, calls = g.resolver.Incoming(ctx, q.Path, q.Offset, q.Scope)
+	} else {
+		res, calls = g.resolver.Outgoing(ctx, q.Path, q.Offset)
 	}
-	res, calls := ask(ctx, q.Path, q.Offset)
 	for _, c := range calls {
 		some := g.defined(ctx, []resolve.Answer{c.Answer})
 		f, err := g.code.Load(ctx, c.SitePath)
 		if len(some) == 0 || err != nil {
 			continue
 		}
+		some[0].Possible, some[0].Certainty = c.Possible, c.Certainty
 		if some[0].Through = c.Through; c.Through != "" {
 			some[0].Why = "through " + c.Through
 		}

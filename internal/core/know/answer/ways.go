@@ -18,6 +18,9 @@ type Ways struct {
 	// many Files; Callers are the functions in which the calls stand, InTests the uses
 	// in tests.
 	References, Reads, Writes, Calls, Files, Callers, InTests int
+	// Possible counts the uses that were not resolved and could be meant, which are not among the References,
+	// PossibleCallers the functions in which calls of those stand.
+	Possible, PossibleCallers int
 	// Related says that what follows was counted, too.
 	Related bool
 	// More says that there are more references than were counted.
@@ -41,12 +44,12 @@ func (g *Guide) CountWays(ctx context.Context, p string, offset int) Ways {
 // CountUses counts no more than the references, which is the quick part.
 func (g *Guide) CountUses(ctx context.Context, p string, offset int) Ways {
 	var n Ways
-	callers := map[string]bool{}
-	g.Ask(ctx, Question{Way: ToReferences, Path: p, Offset: offset}, func(refs []Answer) bool {
-		n.count(refs, callers)
+	callers, possible := map[string]bool{}, map[string]bool{}
+	g.Ask(ctx, Question{Way: ToReferences, Path: p, Offset: offset, Scope: resolve.Scope{Possible: true}}, func(refs []Answer) bool {
+		n.count(refs, callers, possible)
 		return n.References < mostCounted
 	})
-	n.More, n.Callers = n.References >= mostCounted, len(callers)
+	n.More, n.Callers, n.PossibleCallers = n.References >= mostCounted, len(callers), len(possible)
 	return n
 }
 
@@ -90,11 +93,25 @@ func (n *Ways) related(ctx context.Context, w *Guide, p string, offset int) {
 }
 
 // count adds the references of one file.
-func (n *Ways) count(refs []Answer, callers map[string]bool) {
+func (n *Ways) count(all []Answer, callers, possible map[string]bool) {
+	refs := make([]*Answer, 0, len(all))
+	for i := range all {
+		r := &all[i]
+		if !r.Possible {
+			refs = append(refs, r)
+			continue
+		}
+		if n.Possible++; r.Access == facts.Call {
+			possible[r.caller()] = true
+		}
+	}
+	if len(refs) == 0 {
+		return
+	}
 	n.Files++
 	n.References += len(refs)
-	for i := range refs {
-		switch r := &refs[i]; r.Access {
+	for _, r := range refs {
+		switch r.Access {
 		case facts.Write:
 			n.Writes++
 		case facts.ReadWrite:
@@ -102,7 +119,7 @@ func (n *Ways) count(refs []Answer, callers map[string]bool) {
 			n.Reads++
 		case facts.Call:
 			n.Calls++
-			callers[r.Path+"\x00"+r.In.Container+"."+r.In.Name] = true
+			callers[r.caller()] = true
 		case facts.Read:
 			n.Reads++
 		}
@@ -111,3 +128,6 @@ func (n *Ways) count(refs []Answer, callers map[string]bool) {
 		n.InTests += len(refs)
 	}
 }
+
+// caller is the function that a use stands in, to be told apart from others.
+func (a *Answer) caller() string { return a.Path + "\x00" + a.In.Container + "." + a.In.Name }

@@ -15,6 +15,8 @@ type Calls struct {
 	// Function is the definition; outside of all functions, the file, with no
 	// name and the place of the first call.
 	Answer
+	// Possible says that no call was resolved: they have the name, and could be meant.
+	Possible bool
 	// Through is the qualified name of the method of an interface or supertype
 	// through which the call may come; "" for one that is said outright.
 	Through string
@@ -26,11 +28,11 @@ type Calls struct {
 }
 
 // Incoming finds the functions that call what the name at an offset means, and
-// those that may, through a method that it overrides or implements.
-func (r *Resolver) Incoming(ctx context.Context, path string, offset int) (Result, []Calls) {
+// those that may, through a method that it overrides or implements; with scope.Possible also those that possibly do.
+func (r *Resolver) Incoming(ctx context.Context, path string, offset int, scope Scope) (Result, []Calls) {
 	q := r.ask(ctx)
 	res := q.definition(path, offset)
-	t := q.target(path, res, Scope{})
+	t := q.target(path, res, Scope{Possible: scope.Possible})
 	if t == nil {
 		return res, nil
 	}
@@ -48,7 +50,7 @@ func (r *Resolver) Incoming(ctx context.Context, path string, offset int) (Resul
 // callers groups the calls among the references to a target by where they
 // stand.
 func (q *question) callers(t *target, through string) []Calls {
-	byFunction := map[definedAt]*Calls{}
+	byFunction := map[calling]*Calls{}
 	q.uses(t, func(refs []Reference) bool {
 		for _, ref := range refs {
 			if ref.Access != facts.Call {
@@ -58,11 +60,11 @@ func (q *question) callers(t *target, through string) []Calls {
 			if in.Name == "" || !in.Kind.IsCallable() {
 				in = Answer{Path: ref.Path, At: ref.At}
 			}
-			key := definedAt{in.Path, in.At.Start}
+			key := calling{definedAt{in.Path, in.At.Start}, ref.Possible}
 			c := byFunction[key]
 			if c == nil {
 				in.Certainty = ref.Certainty
-				c = &Calls{Answer: in, Through: through, SitePath: ref.Path}
+				c = &Calls{Answer: in, Through: through, SitePath: ref.Path, Possible: ref.Possible}
 				byFunction[key] = c
 			}
 			c.Certainty = max(c.Certainty, ref.Certainty)
@@ -73,7 +75,13 @@ func (q *question) callers(t *target, through string) []Calls {
 	return ordered(byFunction)
 }
 
-func ordered(byFunction map[definedAt]*Calls) (calls []Calls) {
+// calling is a function that calls another one, or only possibly does.
+type calling struct {
+	definedAt
+	possible bool
+}
+
+func ordered(byFunction map[calling]*Calls) (calls []Calls) {
 	for _, c := range byFunction {
 		slices.SortFunc(c.Sites, func(a, b place.Range) int { return cmp.Compare(a.Start, b.Start) })
 		calls = append(calls, *c)
@@ -96,7 +104,7 @@ func (r *Resolver) Outgoing(ctx context.Context, path string, offset int) (Resul
 	if !from.ok() {
 		return res, nil
 	}
-	byFunction := map[definedAt]*Calls{}
+	byFunction := map[calling]*Calls{}
 	for _, u := range usesWithin(from.src, from.def().Full) {
 		if ctx.Err() != nil {
 			break
@@ -112,14 +120,14 @@ func (r *Resolver) Outgoing(ctx context.Context, path string, offset int) (Resul
 }
 
 // called notes what a use calls.
-func (q *question) called(src *source, u facts.Use, byFunction map[definedAt]*Calls) {
+func (q *question) called(src *source, u facts.Use, byFunction map[calling]*Calls) {
 	var res Result
 	q.resolveUse(src, u, &res)
 	if len(res.Answers) == 0 {
 		return
 	}
 	a := res.Answers[0]
-	key := definedAt{a.Path, a.At.Start}
+	key := calling{definedAt{a.Path, a.At.Start}, false}
 	c := byFunction[key]
 	if c == nil {
 		c = &Calls{Answer: a, SitePath: src.path}

@@ -24,6 +24,8 @@ type Reference struct {
 	// Access is what is done with it there.
 	Access    facts.Role
 	Certainty Certainty
+	// Possible says that it has the name and could be meant, but was not resolved.
+	Possible bool
 	// In is the function, or else the type, in which the use stands; its Name
 	// is "" outside of all.
 	In Answer
@@ -34,9 +36,9 @@ type Scope struct {
 	// Family counts those of the methods too that a method overrides, or that
 	// override it, so that calls through an interface are among them.
 	Family bool
-	// Unsure counts uses that could not be resolved and may mean anything of
-	// that name.
-	Unsure bool
+	// Unsure counts all uses that could not be resolved, which may mean anything of
+	// that name; Possible those among them that could mean this by how they are written.
+	Unsure, Possible bool
 	// Value looks, where { name } makes a member of a value of that name, for the uses of
 	// the value alone; without it, for those of both.
 	Value bool
@@ -431,8 +433,8 @@ func (q *question) usesIn(src *source, t *target) (refs []Reference, handed []st
 	uses, imports := src.mentions(names)
 	for _, i := range uses {
 		u := &src.Uses[i]
-		if c, ok := q.leadsTo(src, *u, t); ok {
-			refs = append(refs, Reference{Path: src.path, At: u.At, Name: u.Name, Access: u.Role, Certainty: c, In: q.around(src, int(u.At.Start))})
+		if c, possible, ok := q.leadsTo(src, *u, t); ok {
+			refs = append(refs, Reference{Path: src.path, At: u.At, Name: u.Name, Access: u.Role, Certainty: c, Possible: possible, In: q.around(src, int(u.At.Start))})
 		}
 	}
 	refs = append(refs, q.givenIn(src, t, names)...)
@@ -574,39 +576,67 @@ func (t *target) isAmong(refs []ref) bool {
 	return slices.ContainsFunc(refs, func(r ref) bool { return t.same[r.at()] })
 }
 
-// leadsTo says whether a use means the target, and how that is known.
-func (q *question) leadsTo(src *source, use facts.Use, t *target) (Certainty, bool) {
+// leadsTo says whether a use means the target, and how that is known; possible says that it was not resolved, but could.
+func (q *question) leadsTo(src *source, use facts.Use, t *target) (c Certainty, possible, ok bool) {
 	f := q.meant(src, use)
 	if len(t.modules) > 0 {
-		return f.certainty(), t.isModule(f)
+		return f.certainty(), false, t.isModule(f)
 	}
 	if f.several && t.isAmong(f.refs) {
-		return f.certainty(), true
+		return f.certainty(), false, true
 	}
 	if len(f.refs) > 0 {
 		if f.unsure && t.scope.Value && !slices.ContainsFunc(f.refs, func(r ref) bool { return !t.same[r.at()] }) {
-			return Inferred, true // whichever it is
+			return Inferred, false, true // whichever it is
 		}
 		if t.same[f.refs[0].at()] {
-			return f.certainty(), true
+			return f.certainty(), false, true
 		}
 		if f.exact {
-			return 0, false
+			return 0, false, false
 		}
 		if t.best.ok() && t.best.def().Kind == facts.Constructor && use.Role == facts.Call {
 			if c := q.constructors(f.refs, use); len(c) > 0 {
-				return Inferred, t.same[c[0].at()]
+				return Inferred, false, t.same[c[0].at()]
 			}
 		}
-		return 0, false
+		return ByName, true, f.unsure && t.scope.Possible && q.couldMean(src, use, t)
 	}
 	if f.outside != "" && (!f.vague || !t.best.ok()) {
-		return ByName, t.outside == f.outside && !t.best.ok()
+		return ByName, false, t.outside == f.outside && !t.best.ok()
 	}
 	if len(f.modules) > 0 || !t.best.ok() || src.lang.Scopes.Builtin[use.Name] && use.Base == facts.NoExpr {
-		return 0, false
+		return 0, false, false
 	}
-	return ByName, t.scope.Unsure || t.alone[member(use)]
+	if t.alone[member(use)] && f.outside == "" {
+		return ByName, false, true
+	}
+	return ByName, true, t.scope.Unsure || t.scope.Possible && q.couldMean(src, use, t)
+}
+
+// couldMean says whether a use that was not resolved could be one of the target, by how it is written: a member has
+// something in front of it where it cannot be named without that, and anything else nothing but a name that may be that of
+// a module.
+func (q *question) couldMean(src *source, use facts.Use, t *target) bool {
+	d := t.best.def()
+	if use.Role == facts.TypeUse && !d.Kind.IsType() && !d.Kind.IsSpace() || use.Role == facts.ImportUse {
+		return false
+	}
+	if use.Arguments > 0 && d.Kind.IsCallable() && !d.Takes(use.Arguments) {
+		return false
+	}
+	if use.Base == facts.NoExpr {
+		return d.Container == "" || src.lang.Members.Named == lang.Anywhere
+	}
+	if d.Container != "" || isMember(t.best) {
+		return true
+	}
+	before := src.Exprs[use.Base]
+	if before.Kind != facts.Name {
+		return false
+	}
+	f := q.meaning(src, use.Base, 0)
+	return len(f.refs) == 0 || f.refs[0].def().Kind == facts.Import
 }
 
 // member is 1 for a use with something in front of it, else 0.
