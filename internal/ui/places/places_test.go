@@ -94,3 +94,25 @@ func BenchmarkOpenMost(b *testing.B) {
 		m.Rows(140, &p)
 	}
 }
+
+func TestWhatIsPossibleIsFoldedAway(t *testing.T) {
+	all := some()
+	all[2].Possible, all[2].Certainty = true, resolve.ByName
+	m := places.New(plain)
+	m.Open("references of snow", places.Gather(all), 12)
+	view := shown(m)
+	assert.Contains(t, view, "2 of 2")
+	assert.Contains(t, view, "and 1 possible")
+	assert.NotContains(t, view, "hut_test.go")
+	assert.Len(t, m.Shown(), 2, "nor is it kept")
+
+	assert.Equal(t, picker.Selected, press(m, tea.KeyPressMsg{Code: 'q', Mod: tea.ModAlt}))
+	assert.Contains(t, shown(m), "1 of them possible, not proven")
+	d, ok := m.Chosen()
+	assert.True(t, ok && d.Possible, "it is the chosen one")
+	press(m, tea.KeyPressMsg{Code: 'q', Mod: tea.ModAlt})
+	assert.NotContains(t, shown(m), "hut_test.go")
+
+	m.Open("references of snow", places.Gather(all[2:]), 12)
+	assert.Contains(t, shown(m), "hut_test.go", "where there is nothing else it is shown at once")
+}

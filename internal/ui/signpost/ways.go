@@ -92,7 +92,11 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 		add("up", where, keymap.Supers)
 	}
 	if kind.IsCallable() || n.Callers+n.Called > 0 {
-		add("called from", m.count(n.Callers, "function")+possibly(n.PossibleCallers), keymap.Callers)
+		from := m.count(n.Callers, "function")
+		if n.PossibleCallers > 0 {
+			from = m.count(n.Callers, "") + possibly(n.PossibleCallers)
+		}
+		add("called from", from, keymap.Callers)
 		add("calls", m.count(n.Called, "function"), keymap.Called)
 	}
 }
@@ -147,7 +151,10 @@ func (m *Model) references() string {
 	if n.More {
 		all = "over " + all
 	}
-	return all + " in " + sheet.Count(n.Files, "file", "files") + possibly(n.Possible)
+	if n.Possible > 0 { // which says more than in how many files they are
+		return all + possibly(n.Possible)
+	}
+	return all + " in " + sheet.Count(n.Files, "file", "files")
 }
 
 // possibly says how many there may be besides, which were not resolved.

@@ -133,3 +133,50 @@ func TestTreesOfNothing(t *testing.T) {
 		require.Empty(t, first)
 	}
 }
+
+// What is given to several at once goes to each in its place, and each field of a literal has its own value.
+func TestValuesOfSeveral(t *testing.T) {
+	code := `package hut
+
+var snow, rain = 3, 4
+
+func two(a, b int) (int, error) {
+	if a > b {
+		return a, nil
+	}
+	return swap(b, snow)
+}
+
+func swap(x, y int) (int, error) { return y, nil }
+
+type hut struct{ timeout, depth int }
+
+func made(timeout, deep int) hut {
+	n, err := two(timeout, deep)
+	_ = err
+	return hut{
+		timeout: timeout,
+		depth:   deep + n,
+	}
+}
+`
+	at := func(name string) map[string]string {
+		return map[string]string{"go.mod": "module hut\n", "hut.go": strings.Replace(code, name, "|"+name, 1)}
+	}
+	assert.Equal(t, `# where the value comes from
+set: timeout: timeout, 20
+  parameter: timeout 20`, tree(t, answer.Flows, 2, at("timeout, depth int }")))
+	given, _, _ := strings.Cut(tree(t, answer.Flows, 6, at("n, err :=")), "# where it goes to")
+	assert.Equal(t, `# where the value comes from
+initial: n, err := two(timeout, deep) 17
+  function: two 17
+    result: return a, nil 7
+      parameter: a 7
+        passed: n, err := two(timeout, deep) 17
+          parameter: timeout 17
+    result: return swap(b, snow) 9
+      function: swap 9
+        result: return y, nil 12
+          parameter: y 12
+`, given)
+}

@@ -20,7 +20,7 @@ func (g *Guide) flows(ctx context.Context, of resolve.Answer) (all []Branch) {
 		return nil
 	}
 	line := lineage{}.with(of)
-	for _, b := range g.comesFrom(ctx, of, line) {
+	for _, b := range g.comesFrom(ctx, of, line, 0) {
 		b.Group = FlowsFrom
 		all = append(all, b)
 	}
@@ -32,10 +32,10 @@ func (g *Guide) flows(ctx context.Context, of resolve.Answer) (all []Branch) {
 }
 
 // comesFrom are the places that give something its value; of a function, where it says
-// what it gives back.
-func (g *Guide) comesFrom(ctx context.Context, of resolve.Answer, line lineage) (all []Branch) {
+// what it gives back, or a part of it, counted from 1.
+func (g *Guide) comesFrom(ctx context.Context, of resolve.Answer, line lineage, part int) (all []Branch) {
 	if of.Kind.IsCallable() {
-		return g.results(ctx, of, line)
+		return g.results(ctx, of, line, part)
 	}
 	_, values := g.values(ctx, of.Path, int(of.At.Start))
 	for _, v := range values {
@@ -44,9 +44,11 @@ func (g *Guide) comesFrom(ctx context.Context, of resolve.Answer, line lineage) 
 		}
 		all = append(all, g.valueBranch(ctx, v, func(ctx context.Context, f *codebase.File) []Branch {
 			if v.flow == Passed {
-				return g.sources(ctx, f, v.At, line)
+				return g.sources(ctx, f, v.At, line, 0)
 			}
-			return g.sources(ctx, f, given(f.Text.Bytes(), v.At), line)
+			src := f.Text.Bytes()
+			value, part := one(src, v.At, given(src, v.At))
+			return g.sources(ctx, f, value, line, part)
 		}))
 	}
 	return all
@@ -92,8 +94,8 @@ func (g *Guide) valueBranch(ctx context.Context, v Answer, grow func(ctx context
 }
 
 // sources are the names that stand in a part of a file from which a value is made, each
-// with where it gets its own value.
-func (g *Guide) sources(ctx context.Context, f *codebase.File, in place.Range, line lineage) (all []Branch) {
+// with where it gets its own value; of a function that gives several, the part.
+func (g *Guide) sources(ctx context.Context, f *codebase.File, in place.Range, line lineage, part int) (all []Branch) {
 	src := f.Text.Bytes()
 	reached := g.code.Languages().Of(f.Path).Members.Reached
 	skip := uint32(0) // the arguments of a call that is known go into it
@@ -124,15 +126,15 @@ func (g *Guide) sources(ctx context.Context, f *codebase.File, in place.Range, l
 			b.Text = of.Container + "." + of.Name
 		}
 		if b.Again = line.has(of); !b.Again && of.Kind != facts.Constant && of.Kind != facts.EnumMember {
-			b.Grow = func(ctx context.Context) []Branch { return g.comesFrom(ctx, of, line.with(of)) }
+			b.Grow = func(ctx context.Context) []Branch { return g.comesFrom(ctx, of, line.with(of), part) }
 		}
 		all = append(all, b)
 	}
 	return all
 }
 
-// results are the places where a function says what it gives back.
-func (g *Guide) results(ctx context.Context, of resolve.Answer, line lineage) (all []Branch) {
+// results are the places where a function says what it gives back, or what it gives for one of several parts.
+func (g *Guide) results(ctx context.Context, of resolve.Answer, line lineage, part int) (all []Branch) {
 	f, id := g.definitionOf(ctx, of)
 	if f == nil {
 		return nil
@@ -149,9 +151,14 @@ func (g *Guide) results(ctx context.Context, of resolve.Answer, line lineage) (a
 			continue
 		}
 		said := place.Range{Start: uint32(at), End: uint32(statementEnd(src, at))}
+		handed := part
+		if parts := listed(said.In(src)); part > 0 && len(parts) >= part && len(parts) > 1 {
+			said = place.Range{Start: said.Start + parts[part-1].Start, End: said.Start + parts[part-1].End}
+			handed = 0
+		}
 		d := Standing(f, place.Range{Start: uint32(start), End: uint32(at)})
 		d.Role, d.Certainty = Result.String(), max(of.Certainty, resolve.Inferred)
-		all = append(all, Branch{Answer: d, Grow: func(ctx context.Context) []Branch { return g.sources(ctx, f, said, line) }})
+		all = append(all, Branch{Answer: d, Grow: func(ctx context.Context) []Branch { return g.sources(ctx, f, said, line, handed) }})
 	}
 	return all
 }

@@ -196,6 +196,10 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 		w.use(e.X, facts.Read)
 		w.uses([]ast.Expr{e.Low, e.High, e.Max})
 	case *ast.UnaryExpr:
+		if e.Op == token.AND { // whoever has the address may do both
+			w.use(e.X, facts.ReadWrite)
+			return
+		}
 		w.use(e.X, facts.Read)
 	case *ast.BinaryExpr:
 		if role != facts.TypeUse {
@@ -204,8 +208,11 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 		w.use(e.X, role)
 		w.use(e.Y, role)
 	case *ast.IndexExpr:
-		w.use(e.X, indexed(role))
-		w.use(e.Index, indexed(role))
+		w.use(e.X, indexed(role, e.Index))
+		if role != facts.TypeUse {
+			role = facts.Read
+		}
+		w.use(e.Index, role)
 	case *ast.IndexListExpr:
 		w.use(e.X, role)
 		for _, i := range e.Indices {
@@ -226,12 +233,31 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 	}
 }
 
-// indexed is the role of x in x[i]: writing an element only reads the list.
-func indexed(role facts.Role) facts.Role {
-	if role == facts.Write || role == facts.ReadWrite {
+// indexed is the role of x in x[i]: who writes an element reads the list and changes it; who calls an element reads it, while
+// a function is called by a type.
+func indexed(role facts.Role, index ast.Expr) facts.Role {
+	switch {
+	case role == facts.Write:
+		return facts.ReadWrite
+	case role == facts.Call && !looksLikeType(index):
 		return facts.Read
 	}
 	return role
+}
+
+// looksLikeType says whether an expression is a type by how it is written.
+func looksLikeType(e ast.Expr) bool {
+	switch e := e.(type) {
+	case *ast.Ident:
+		return ast.IsExported(e.Name) || builtin[e.Name]
+	case *ast.SelectorExpr:
+		return ast.IsExported(e.Sel.Name)
+	case *ast.StarExpr:
+		return looksLikeType(e.X)
+	case *ast.ArrayType, *ast.MapType, *ast.ChanType, *ast.FuncType, *ast.StructType, *ast.InterfaceType:
+		return true
+	}
+	return false
 }
 
 // useType notes the names used in the forms that only types have.

@@ -58,7 +58,7 @@ func TestRoles(t *testing.T) {
 	for _, u := range f.Uses {
 		uses = append(uses, u.Name+" "+u.Role.String())
 	}
-	assert.Equal(t, "Team type, int type, Roster type, Callout type, Team type, error type, r read, teams read, r read, teams read, i read, t read, r read, teams read, alias read, New call, iota read",
+	assert.Equal(t, "Team type, int type, Roster type, Callout type, Team type, error type, r read, teams read, r read, teams readwrite, i read, t read, r read, teams read, alias read, New call, iota read",
 		strings.Join(uses, ", "))
 }
 

@@ -41,10 +41,8 @@ var Language = &lang.Language{
 	Code:      lang.Yes,
 	Scopes: lang.Scopes{Sees: lang.SeesFolder, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.No,
 		CallsApart: lang.No, Shared: lang.No, Relative: lang.No, Again: lang.No,
-		Builtin: lang.WordsOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16
-			int32 int64 rune string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap
-			clear close complex copy delete imag len make max min new panic print println real recover`),
-		Builds: builds{}},
+		Builtin: builtin,
+		Builds:  builds{}},
 	Members: lang.Members{Reached: []string{"."}, Self: lang.Words{}, Super: lang.Words{}, Named: lang.Qualified, Apart: lang.InPackage, Overloads: lang.No,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types:  lang.Types{Satisfied: lang.Yes, Private: func(name string) bool { return !exported(name) }, Written: lang.Yes, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
@@ -133,3 +131,8 @@ func exported(name string) bool { return token.IsExported(name) }
 func says(line string) bool {
 	return strings.HasPrefix(line, "// Code generated ") && strings.HasSuffix(line, " DO NOT EDIT.")
 }
+
+// builtin are the names that the language itself defines.
+var builtin = lang.WordsOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16
+			int32 int64 rune string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap
+			clear close complex copy delete imag len make max min new panic print println real recover`)
