@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -303,13 +304,39 @@ the parameter or function it goes to.`,
 	}
 }
 
+// testResult is a test as it is printed in JSON; Through are the functions through which it reaches what it tests, with a
+// comma between them, the first that it calls first.
+type testResult struct {
+	result
+	Through  string `json:"through,omitempty"`
+	Possible bool   `json:"possible,omitempty"`
+}
+
 func tests() *question {
+	var unsure bool
+	left := 0
 	return &question{
 		name:    "tests",
 		short:   "Print the tests of what is at FILE:LINE:COL, or what a test there tests",
-		long:    "Prints the tests of a symbol: those that are named after it, then those that use it.\nAsked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
+		long:    "Prints the tests of a symbol: those that are named after it, those that use it, then\nthose that reach it through other functions, which are said behind it. Asked about a test, prints what that tests. With a FILE alone, the files that go\nwith it.",
 		example: "  rooktrail tests dispatch/roster.go:42:18\n  rooktrail tests dispatch/roster.go",
-		ask:     definitions(along(answer.ToTests)),
+		left:    &left,
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&unsure, unsureFlag, false, "also tests that use what has the name and could be meant, but was not resolved")
+		},
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+			_, found := ws.Answers.All(ctx, answer.Question{Way: answer.ToTests, Path: path, Offset: offset})
+			found = proven(found, unsure, &left)
+			for i := range found {
+				t := testResult{resultOf(&found[i]), strings.TrimPrefix(found[i].Why, "through "), found[i].Possible}
+				p := placeOf(&found[i], t)
+				if found[i].Why != "" {
+					p.line += "  (" + found[i].Why + ")"
+				}
+				all = append(all, p)
+			}
+			return all
+		},
 		file: func(_ context.Context, ws *workspace.Workspace, path string) (all []printed) {
 			for _, p := range ws.Answers.TestFiles(path) {
 				all = append(all, printed{fileResult{inFile(p)}, p})

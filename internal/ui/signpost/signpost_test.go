@@ -91,7 +91,7 @@ func TestNoWayIsMissing(t *testing.T) {
 	d := answer.Description{Candidates: 1, Best: answer.Answer{Answer: resolve.Answer{Path: "dispatch/a_rather_long_name_of_a_file.go", Name: "AssignToTheNearest", Kind: facts.Method, Certainty: resolve.Inferred}, Line: 1234}, Signature: "func (r *Roster) AssignToTheNearest(c Callout) (Team, error)"}
 	d.Name = "AssignToTheNearest"
 	m.Show(d, false)
-	m.Count(answer.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 7, Related: true})
+	m.Count(answer.Ways{References: 1234, Files: 12, Implementations: 3, Callers: 45, Called: 6, InTests: 9, Tests: 7, Related: true})
 	for _, width := range []int{80, 120} {
 		line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(m.Line(width, &palette.Plain), "")
 		for _, key := range []string{" d", " r 1,234", " i 3", " u", " c 45", " x 6", " s 7"} {

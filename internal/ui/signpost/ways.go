@@ -66,9 +66,19 @@ func (m *Model) Ways() (ways []Way) {
 		add("value", where, keymap.Values)
 	}
 	if kind.IsCallable() || kind.IsType() || n.InTests > 0 {
-		add("tests", m.count(n.InTests, "use"), keymap.Tests)
+		add("tests", m.tests(), keymap.Tests)
 	}
 	return ways
+}
+
+// tests says how many there are, and how many of them use it themselves.
+func (m *Model) tests() string {
+	n := &m.ways
+	where := m.count(n.Tests, "")
+	if n.TestsThrough > 0 {
+		where += ", " + sheet.Number(n.TestsThrough) + " through others"
+	}
+	return where
 }
 
 // addRelations adds what is below and above a name, and the calls of and by it.
@@ -76,9 +86,9 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 	n := &m.ways
 	if related := kind.IsType() || kind == facts.Method; related || n.Implementations+n.Supers > 0 {
 		below := "overridden by"
-		if n.Abstract {
+		if n.Abstract && !n.Extended {
 			below = "implemented by"
-		} else if kind.IsType() {
+		} else if kind.IsType() || n.Extended {
 			below = "derived from it"
 		}
 		add(below, m.count(n.Implementations, ""), keymap.Implementations)
@@ -95,6 +105,9 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 		from := m.count(n.Callers, "function")
 		if n.PossibleCallers > 0 {
 			from = m.count(n.Callers, "") + possibly(n.PossibleCallers)
+		}
+		if n.Through > 0 {
+			from += ", " + sheet.Number(n.Through) + " through " + n.Super
 		}
 		add("called from", from, keymap.Callers)
 		add("calls", m.count(n.Called, "function"), keymap.Called)

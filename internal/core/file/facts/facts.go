@@ -192,7 +192,10 @@ type Def struct {
 // Local says whether the definition can only be seen inside a function.
 func (f *File) Local(d *Def) bool {
 	for s := d.Scope; s != 0; s = f.Scopes[s].Parent {
-		if k := f.Scopes[s].Kind; k == FunctionScope || k == BlockScope {
+		switch k := f.Scopes[s].Kind; {
+		case d.Kind == Test && (f.Scopes[s].Owner == NoDef || f.Defs[f.Scopes[s].Owner].Kind == Test || f.Defs[f.Scopes[s].Owner].Kind == Function):
+			// tests stand in others, and in functions that are tests
+		case k == FunctionScope || k == BlockScope:
 			return true
 		}
 	}

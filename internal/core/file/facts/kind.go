@@ -42,6 +42,7 @@ const (
 	Message // of a protocol
 	Service
 	Block // of a configuration
+	Test  // a function without a name that a test by the name is
 )
 
 var kindNames = [...]string{
@@ -49,7 +50,7 @@ var kindNames = [...]string{
 	"constructor", "field", "property", "enum member", "variable", "constant", "parameter",
 	"type parameter", "import", "label", "namespace", "module", "trait", "union", "macro", "event",
 	"section", "key", "table", "view", "procedure", "rule", "id", "target", "stage", "message",
-	"service", "block",
+	"service", "block", "test",
 }
 
 // String names the kind as people do.
@@ -81,7 +82,9 @@ func (k Kind) IsType() bool {
 func (k Kind) IsSpace() bool { return k == Package || k == Namespace || k == Module }
 
 // IsCallable says whether what is defined has parameters and a result.
-func (k Kind) IsCallable() bool { return k == Function || k == Method || k == Constructor }
+func (k Kind) IsCallable() bool {
+	return k == Function || k == Method || k == Constructor || k == Test
+}
 
 // IsValue says whether what is defined holds a value.
 func (k Kind) IsValue() bool {

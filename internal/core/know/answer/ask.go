@@ -83,8 +83,7 @@ func (g *Guide) Ask(ctx context.Context, q Question, report func([]Answer) bool)
 	case ToValues:
 		res, others = g.values(ctx, q.Path, q.Offset)
 	case ToTests:
-		res = g.tests(ctx, q.Path, q.Offset)
-		definitions = res.Answers
+		res, others = g.tests(ctx, q.Path, q.Offset)
 	}
 	if others == nil {
 		others = g.defined(ctx, definitions)
@@ -137,6 +136,9 @@ func (g *Guide) Along(ctx context.Context, way Way, p string, offset int) (resol
 	return res, all
 }
 
+// calledThrough is the role of a call that may lead elsewhere, as one of a method of an interface may.
+const calledThrough = "may call"
+
 // sites are the calls in functions that call.
 func (g *Guide) sites(ctx context.Context, callers []Answer) (all []Answer) {
 	for _, c := range callers {
@@ -148,6 +150,9 @@ func (g *Guide) sites(ctx context.Context, callers []Answer) (all []Answer) {
 			a := at(f, nameAt(f, f.Text.Offset(s.Line, s.Col)))
 			a.Role, a.Access, a.In, a.Symbol, a.Certainty, a.Through, a.Why = facts.Call.String(), facts.Call, c.Answer, qualified(c.Answer), c.Certainty, c.Through, c.Why
 			a.Possible = c.Possible
+			if c.Through != "" {
+				a.Role = calledThrough
+			}
 			all = append(all, a)
 		}
 	}

@@ -176,7 +176,7 @@ initial: n, err := two(timeout, deep) 17
           parameter: timeout 17
     result: return swap(b, snow) 9
       function: swap 9
-        result: return y, nil 12
+        result: func swap(x, y int) (int, error) { return y, nil } 12
           parameter: y 12
 `, given)
 }

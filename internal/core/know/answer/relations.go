@@ -82,17 +82,16 @@ func (g *Guide) Unused(ctx context.Context, folder string, report func(Answer) b
 
 // tests finds the tests of what the name at an offset means; inside a test, what
 // that tests. What is named alike comes first, then what is used.
-func (g *Guide) tests(ctx context.Context, p string, offset int) resolve.Result {
+func (g *Guide) tests(ctx context.Context, p string, offset int) (resolve.Result, []Answer) {
 	res := g.resolver.Definition(ctx, p, offset)
 	if len(res.Answers) == 0 {
-		return res
+		return res, []Answer{}
 	}
-	if best := res.Answers[0]; g.isTestCode(ctx, best) {
-		res.Answers = g.tested(ctx, best)
-	} else {
-		res.Answers = g.testsOf(ctx, p, offset, best)
+	best := res.Answers[0]
+	if g.isTestCode(ctx, best) {
+		return res, g.defined(ctx, g.tested(ctx, best))
 	}
-	return res
+	return res, g.testsOf(ctx, p, offset, best)
 }
 
 // isTestCode says whether a definition belongs to tests.
@@ -112,42 +111,100 @@ func (g *Guide) isTestCode(ctx context.Context, a resolve.Answer) bool {
 	return false
 }
 
-// testsOf finds the functions in tests that use a definition, and those that
-// are called like it.
-func (g *Guide) testsOf(ctx context.Context, p string, offset int, of resolve.Answer) (found []resolve.Answer) {
-	seen := map[place.Place]bool{}
-	add := func(a resolve.Answer) {
-		key := place.Place{Path: a.Path, Line: int(a.At.Start)}
-		if a.Name != "" && !seen[key] && g.isTestCode(ctx, a) {
-			seen[key] = true
-			found = append(found, a)
-		}
-	}
+// testsOf finds the functions in tests that use a definition, those that are called like it first, then those that reach
+// it through other functions.
+func (g *Guide) testsOf(ctx context.Context, p string, offset int, of resolve.Answer) []Answer {
+	t := testing{guide: g, of: of, seen: map[place.Place]bool{}}
 	for _, name := range testNames(of) {
 		for _, s := range g.code.Index().Named(name) {
 			if path.Ext(s.Path) == path.Ext(of.Path) {
-				add(resolve.Answer{Path: s.Path, At: place.Range{Start: uint32(s.Offset), End: uint32(s.Offset + len(s.Name))},
-					Name: s.Name, Container: s.Container, Kind: s.Kind, Certainty: resolve.ByName})
+				t.add(ctx, resolve.Answer{Path: s.Path, At: place.Range{Start: uint32(s.Offset), End: uint32(s.Offset + len(s.Name))},
+					Name: s.Name, Container: s.Container, Kind: s.Kind, Certainty: resolve.ByName}, nil, false)
 			}
 		}
 	}
-	var using []resolve.Answer
-	g.resolver.References(ctx, p, offset, resolve.Scope{}, func(refs []resolve.Reference) bool {
+	t.uses(ctx, p, offset, nil)
+	t.through(ctx)
+	return t.found
+}
+
+// How far tests are looked for that reach a function through others: in so many steps, by way of so many functions, until
+// there are so many.
+const (
+	mostSteps     = 4
+	mostReached   = 40
+	mostTestsThen = 60
+)
+
+// testing is the search for the tests of something.
+type testing struct {
+	guide *Guide
+	of    resolve.Answer
+	seen  map[place.Place]bool
+	found []Answer
+	// next are functions that are no tests, through which some may reach it, each with the way on from there.
+	next []reaching
+}
+
+// reaching is a function with those through which it reaches what is tested, and how that is known.
+type reaching struct {
+	resolve.Answer
+	by       []string
+	possible bool
+}
+
+// add takes a test, or notes another function.
+func (t *testing) add(ctx context.Context, a resolve.Answer, by []string, possible bool) {
+	key := place.Place{Path: a.Path, Line: int(a.At.Start)}
+	if a.Name == "" || t.seen[key] {
+		return
+	}
+	t.seen[key] = true
+	if !t.guide.isTestCode(ctx, a) {
+		if a.Kind.IsCallable() && len(by) < mostSteps && !possible && !path.IsAbs(a.Path) {
+			t.next = append(t.next, reaching{a, append([]string{qualified(a)}, by...), possible})
+		}
+		return
+	}
+	for _, d := range t.guide.defined(ctx, []resolve.Answer{a}) {
+		if len(by) > 0 {
+			d.Why = "through " + strings.Join(by, ", ")
+		}
+		d.Possible = possible
+		t.found = append(t.found, d)
+	}
+}
+
+// uses takes the functions that use what stands at an offset.
+func (t *testing) uses(ctx context.Context, p string, offset int, by []string) {
+	var using []reaching
+	t.guide.resolver.References(ctx, p, offset, resolve.Scope{Possible: len(by) == 0}, func(refs []resolve.Reference) bool {
 		for _, r := range refs {
-			if r.Access != facts.ImportUse {
-				r.In.Certainty = r.Certainty
-				using = append(using, r.In)
+			if r.Access == facts.ImportUse || len(by) > 0 && r.Access != facts.Call {
+				continue
 			}
+			if r.In.Name == "" && t.guide.code.Languages().IsTest(r.Path) { // outside of all functions
+				r.In = resolve.Answer{Path: r.Path, At: r.At, Name: r.Name, Kind: facts.Module}
+			}
+			r.In.Certainty = r.Certainty
+			using = append(using, reaching{r.In, by, r.Possible})
 		}
 		return true
 	})
-	slices.SortFunc(using, func(a, b resolve.Answer) int {
-		return cmp.Or(cmp.Compare(far(of.Path, a.Path), far(of.Path, b.Path)), strings.Compare(a.Path, b.Path), cmp.Compare(a.At.Start, b.At.Start))
+	slices.SortStableFunc(using, func(a, b reaching) int {
+		return cmp.Or(compare(a.possible, b.possible), cmp.Compare(far(t.of.Path, a.Path), far(t.of.Path, b.Path)), strings.Compare(a.Path, b.Path), cmp.Compare(a.At.Start, b.At.Start))
 	})
 	for _, a := range using {
-		add(a)
+		t.add(ctx, a.Answer, by, a.possible)
 	}
-	return found
+}
+
+// through goes on from the functions that use it to those that call these.
+func (t *testing) through(ctx context.Context) {
+	for n := 0; n < len(t.next) && n < mostReached && len(t.found) < mostTestsThen && ctx.Err() == nil; n++ {
+		f := t.next[n]
+		t.uses(ctx, f.Path, int(f.At.Start), f.by)
+	}
 }
 
 // testNames are what the languages call the tests of something by custom.

@@ -125,7 +125,7 @@ func TestRelations(t *testing.T) {
 		{"classes derived from one", "risk/weather.py", "class Factor", "Factor", level(down, resolve.All), []string{"weather.py NewSnow", "weather.py Wind", "weather.py Thaw"}},
 		{"methods that override one", "risk/weather.py", "def danger", "danger", level(down, resolve.All), []string{"weather.py NewSnow.danger", "weather.py Wind.danger", "weather.py Thaw.danger"}},
 		{"what a class is derived from", "risk/weather.py", "class Wind", "Wind", level(up, resolve.All), []string{"weather.py Factor"}},
-		{"an interface that extends one is no implementation", "board/src/api/types.ts", "interface Named", "Named", implementations, nil},
+		{"where interfaces alone extend one, they are below it", "board/src/api/types.ts", "interface Named", "Named", implementations, []string{"types.ts Team"}},
 		{"but a subtype", "board/src/api/types.ts", "interface Named", "Named", level(down, resolve.Direct), []string{"types.ts Team"}},
 		{"the type of a list's elements", "dispatch/roster.go", "teams   []Team", "teams", typeDefinition, []string{"team.go Team"}},
 		{"the type of what a function gives", "risk/snowpack.py", "def add_layer", "add_layer", typeDefinition, []string{"snowpack.py Layer"}},

@@ -18,6 +18,8 @@ type Ways struct {
 	// many Files; Callers are the functions in which the calls stand, InTests the uses
 	// in tests.
 	References, Reads, Writes, Calls, Files, Callers, InTests int
+	// Tests counts the tests of it, of a test what that tests; TestsThrough those among them that reach it through others.
+	Tests, TestsThrough int
 	// Possible counts the uses that were not resolved and could be meant, which are not among the References,
 	// PossibleCallers the functions in which calls of those stand.
 	Possible, PossibleCallers int
@@ -29,6 +31,11 @@ type Ways struct {
 	// those below are what does the work, as of an interface or a method in one.
 	Implementations, Supers int
 	Abstract                bool
+	// Extended says that those below do not do the work either: they are interfaces.
+	Extended bool
+	// Through counts the functions that call it by way of what it overrides or implements, such as a method of an
+	// interface, without saying it outright.
+	Through int
 	// Super is the name of the nearest of those above.
 	Super string
 	// Called counts what it calls.
@@ -60,12 +67,18 @@ func (g *Guide) CountRelated(ctx context.Context, p string, offset int, n Ways) 
 	if len(res.Answers) == 0 || ctx.Err() != nil {
 		return n
 	}
+	if kind := res.Answers[0].Kind; kind.IsCallable() || kind.IsType() || n.InTests > 0 {
+		n.tests(ctx, g, p, offset)
+	}
 	switch kind := res.Answers[0].Kind; {
 	case kind.IsType():
 		n.related(ctx, g, p, offset)
 		n.Abstract = isAbstract(kind)
 	case kind == facts.Method:
 		n.related(ctx, g, p, offset)
+		if n.Supers > 0 {
+			n.through(ctx, g, p, offset)
+		}
 		if f, id := g.definitionOf(ctx, res.Answers[0]); id != facts.NoDef {
 			around := f.Facts.Defs[id].Parent
 			n.Abstract = around != facts.NoDef && isAbstract(f.Facts.Defs[around].Kind)
@@ -82,12 +95,37 @@ func isAbstract(k facts.Kind) bool { return k == facts.Interface || k == facts.T
 
 // related counts what is above and below.
 func (n *Ways) related(ctx context.Context, w *Guide, p string, offset int) {
-	n.Implementations = len(w.resolver.Implementations(ctx, p, offset).Answers)
+	below := w.resolver.Implementations(ctx, p, offset).Answers
+	n.Implementations = len(below)
+	n.Extended = len(below) > 0 && isAbstract(below[0].Kind)
 	above := w.resolver.Supertypes(ctx, p, offset, resolve.All).Answers
 	if n.Supers = len(above); n.Supers > 0 {
 		n.Super = above[0].Name
 		if above[0].Kind == facts.Method && above[0].Container != "" {
 			n.Super = above[0].Container + "." + n.Super
+		}
+	}
+}
+
+// tests counts the tests, as they are listed.
+func (n *Ways) tests(ctx context.Context, g *Guide, p string, offset int) {
+	_, all := g.tests(ctx, p, offset)
+	for i := range all {
+		if all[i].Possible {
+			continue
+		}
+		if n.Tests++; all[i].Why != "" {
+			n.TestsThrough++
+		}
+	}
+}
+
+// through counts the functions whose calls may lead to a method that it overrides or implements.
+func (n *Ways) through(ctx context.Context, g *Guide, p string, offset int) {
+	_, calls := g.resolver.Incoming(ctx, p, offset, resolve.Scope{})
+	for _, c := range calls {
+		if c.Through != "" {
+			n.Through++
 		}
 	}
 }

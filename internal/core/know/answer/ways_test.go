@@ -77,7 +77,7 @@ func TestCountWays(t *testing.T) {
 		front, behind, _ := strings.Cut(at, "|")
 		return ws.Answers.CountWays(context.Background(), file, strings.Index(string(f.Text.Bytes()), front+behind)+len(front))
 	}
-	assert.Equal(t, answer.Ways{References: 3, Calls: 2, Files: 2, Callers: 2, InTests: 2, Called: 1, Related: true}, count("ridge/hut.py", "def |wake"))
+	assert.Equal(t, answer.Ways{References: 3, Calls: 2, Files: 2, Callers: 2, InTests: 2, Called: 1, Tests: 1, Related: true}, count("ridge/hut.py", "def |wake"))
 	assert.Equal(t, 2, count("ridge/bell.py", "class |Bell").Implementations)
 	drum := count("ridge/bell.py", "class Drum(Bell):\n    def |ring")
 	assert.Equal(t, "Bell.ring", drum.Super)

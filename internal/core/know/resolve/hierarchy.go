@@ -44,7 +44,8 @@ func (r *Resolver) Subtypes(ctx context.Context, path string, offset int, level 
 
 // Implementations finds the types, other than interfaces, that implement or
 // extend the one at an offset, however many steps away; of a method, the
-// methods in them that implement or override it.
+// methods in them that implement or override it. If there are interfaces
+// alone, they are what is found.
 func (r *Resolver) Implementations(ctx context.Context, path string, offset int) Result {
 	return r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		var found []ref
@@ -53,13 +54,17 @@ func (r *Resolver) Implementations(ctx context.Context, path string, offset int)
 		} else {
 			found = q.overridingIn(from, All)
 		}
-		return slices.DeleteFunc(found, func(r ref) bool {
+		work := slices.DeleteFunc(slices.Clone(found), func(r ref) bool {
 			if r.def().Kind.IsType() {
 				return isInterface(r)
 			}
 			owner := q.owner(r)
 			return owner.ok() && isInterface(owner) && !q.hasBody(r)
 		})
+		if len(work) == 0 {
+			return found
+		}
+		return work
 	})
 }
 

@@ -5,6 +5,7 @@ import (
 	"go/token"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/place"
 )
 
 // expr keeps of an expression what helps to find out its type. It notes no
@@ -179,7 +180,9 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 		w.Use(e.Sel.Name, role, w.at(e.Sel), w.expr(e.X))
 	case *ast.CallExpr:
 		w.use(ast.Unparen(e.Fun), facts.Call)
-		w.uses(e.Args)
+		if !w.subtest(e) {
+			w.uses(e.Args)
+		}
 	case *ast.CompositeLit:
 		w.literal(e, e.Type)
 	case *ast.TypeAssertExpr:
@@ -231,6 +234,29 @@ func (w *walker) use(e ast.Expr, role facts.Role) {
 	default:
 		w.useType(e)
 	}
+}
+
+// subtest reads the arguments of t.Run("name", func(t *testing.T) { … }), which is a test; it says whether it is one.
+func (w *walker) subtest(e *ast.CallExpr) bool {
+	f, ok := e.Fun.(*ast.SelectorExpr)
+	if !ok || f.Sel.Name != "Run" || len(e.Args) != 2 {
+		return false
+	}
+	name, isName := e.Args[0].(*ast.BasicLit)
+	body, isFunc := e.Args[1].(*ast.FuncLit)
+	if !isName || !isFunc || name.Kind != token.STRING || len(name.Value) < 3 {
+		return false
+	}
+	at := w.at(name)
+	at.Start, at.End = at.Start+1, at.End-1
+	id := w.Def(facts.Def{Name: name.Value[1 : len(name.Value)-1], Kind: facts.Test, At: at, Full: w.at(e), Head: place.Range{Start: w.at(e).Start, End: w.at(name).End}})
+	w.In(facts.FunctionScope, w.at(body), id, func() {
+		w.signature(body.Type, bodyStart(body.Body, body.Type))
+		if body.Body != nil {
+			w.stmts(body.Body.List)
+		}
+	})
+	return true
 }
 
 // indexed is the role of x in x[i]: who writes an element reads the list and changes it; who calls an element reads it, while

@@ -269,6 +269,9 @@ func assignment(role facts.Role) reader.Rule {
 // call reads a call of what is in a field.
 func call(callee string) func(r *reader.Reader, n syntax.Node) {
 	return func(r *reader.Reader, n syntax.Node) {
+		if testCall(r, n, callee) {
+			return
+		}
 		r.Called(n.Part(callee), -1)
 		r.UseType(n.First("type_arguments"))
 		arguments(r, n, callee)
