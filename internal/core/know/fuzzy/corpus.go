@@ -158,13 +158,53 @@ func (c *Corpus) SearchSome(ctx context.Context, q Query, scope Scope, limit int
 // few is how many clean hits leave room for those with a slip.
 const few = 20
 
-// Forgive adds to the hits of a search, where they are few, those that have a
+// Forgive adds to the hits of a search, where they are few, or none of them is close, those that have a
 // slip in them, up to limit in all.
 func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, hits []Hit) []Hit {
-	if len(hits) >= min(few, limit) || !q.forgivable() || ctx.Err() != nil {
+	if !q.forgivable() || ctx.Err() != nil {
 		return hits
 	}
-	return append(hits, c.pass(ctx, q, scope, limit-len(hits), true, nil)...)
+	if len(hits) < min(few, limit) {
+		return append(hits, c.pass(ctx, q, scope, limit-len(hits), true, nil)...)
+	}
+	if q.letters() < surelySlip || c.close(q, hits[0]) {
+		return hits
+	}
+	slips := c.pass(ctx, q, scope, min(few, limit), true, nil)
+	return append(hits[:min(len(hits), limit-len(slips))], slips...)
+}
+
+// surelySlip is how many letters a query must have for a slip to be looked for though there are others that match it, but not
+// closely.
+const surelySlip = 6
+
+// close says whether a hit is one that nobody would doubt.
+func (c *Corpus) close(q Query, h Hit) bool {
+	text, base := c.Text(h.Index)
+	m, ok := q.Match(text, base)
+	return ok && m.Close
+}
+
+// Settle orders matches of one query that are the best of many: where none without a slip is close, one with a slip may be
+// better than those, since letters that are strewn about say less than one that is wrong.
+func Settle(matches []*Match) {
+	best, found := 0, false
+	for _, m := range matches {
+		if m.Slip {
+			continue
+		}
+		if m.Close {
+			return
+		}
+		if !found || m.Score > best {
+			best, found = m.Score, true
+		}
+	}
+	for _, m := range matches {
+		if m.Slip && found && m.Score > best {
+			m.Slip = false
+		}
+	}
 }
 
 // forgivable says whether any word is long enough for a slip.
@@ -351,7 +391,7 @@ func (s *scanner) score(it *item, have mask) (int, bool) {
 	for _, w := range s.q.words {
 		lacking := w.mask &^ have
 		if lacking == 0 && inOrder(w.letters, text) {
-			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) {
+			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) && !s.q.astray(w.letters, unsafeString(text), base, score) {
 				total += score
 				continue
 			}

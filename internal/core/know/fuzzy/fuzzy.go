@@ -90,7 +90,7 @@ func (q Query) Match(text string, base int) (Match, bool) {
 	for _, w := range q.words {
 		a := newAligner(w.letters, text, base)
 		score, at, ok := a.clean(true)
-		if !ok {
+		if !ok || q.astray(w.letters, text, base, score) {
 			score, at, ok = a.forgiving(w, maskOf(text), true)
 			m.Slip = true
 		}

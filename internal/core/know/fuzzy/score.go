@@ -15,6 +15,7 @@ const (
 	gapMost     = 4  // the most that a gap costs; a skipped byte costs 1
 	wholeBase   = 14 // the word is the whole base name
 	wholeStem   = 10 // the word is the base name up to its first dot
+	allInitials = 14 // the word is the first letters of all words of the base name
 	slipPenalty = 12 // for a forgiven slip
 
 	// Of what the letters of a word could score at best, this share, in
@@ -41,6 +42,13 @@ func perfect(letters int) int { return letters*(perLetter+inBase+inRun) + atBase
 // anybody to have meant it.
 func strewn(letters, score int) bool {
 	return letters >= shortestSlip && score*1000 < perfect(letters)*cleanShare
+}
+
+// astray says that a word, the only one of a query, needs letters of the folders for what it scores in a text, and has them
+// too far apart: whoever types a single word means the name.
+func (q Query) astray(word, text string, base, score int) bool {
+	return len(q.words) == 1 && base > 0 && len(word) >= shortestSlip && !q.words[0].joined &&
+		score*1000 < perfect(len(word))*closeShare && !inOrder(word, text[base:])
 }
 
 // aligner matches one word of a query with one text.
@@ -204,11 +212,35 @@ func (a *aligner) row(i int, prev, cur *[longestText]int, trace []int16) bool {
 	return found
 }
 
-// whole is what a word gains that is the whole base name, or its stem.
+// fewestInitials is how many first letters say what is meant: of two, too many names are made.
+const fewestInitials = 3
+
+// areInitials says whether a word is made of the first letters of all words of a base name, up to its first dot.
+func areInitials(word, base string) bool {
+	if len(word) < fewestInitials || len(base) <= len(word) || !matches(word[0], base[0]) {
+		return false
+	}
+	n := 1
+	for j := 1; j < len(base) && base[j] != '.'; j++ {
+		if class[base[j]] == separator || !isHump(base, j) && class[base[j-1]] != separator {
+			continue
+		}
+		if n == len(word) || !matches(word[n], base[j]) {
+			return false
+		}
+		n++
+	}
+	return n == len(word)
+}
+
+// whole is what a word gains that is the whole base name, or its stem, or its initials.
 func (a *aligner) whole() int {
 	base := a.text[a.base:]
 	if len(a.word) > len(base) {
 		return 0
+	}
+	if areInitials(a.word, base) {
+		return allInitials
 	}
 	for i := range len(a.word) {
 		if !matches(a.word[i], base[i]) {

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/chosen"
@@ -81,7 +82,7 @@ func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, query strin
 	}
 	now := time.Now()
 	for i := range hits {
-		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path)
+		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path) - unlikely(hits[i].Kind)
 	}
 	slices.SortStableFunc(hits, func(a, b index.Hit) int {
 		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
@@ -103,6 +104,17 @@ const (
 	notOurs  = 6
 	testFile = 3
 )
+
+// noCode is what counts against a symbol that is none of code: there are many keys of configuration, and few are looked for.
+const noCode = 8
+
+func unlikely(k facts.Kind) int {
+	switch k {
+	case facts.Key, facts.Section, facts.ID, facts.Rule:
+		return noCode
+	}
+	return 0
+}
 
 // remoteness is what counts against a file.
 func remoteness(path string) int {

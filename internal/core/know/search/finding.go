@@ -46,6 +46,11 @@ func (s *Searcher) Files(ctx context.Context, query string, limit int) []FileHit
 			break
 		}
 	}
+	matches := make([]*fuzzy.Match, len(hits))
+	for i := range hits {
+		matches[i] = &hits[i].Match
+	}
+	fuzzy.Settle(matches)
 	return s.favourFiles(q, query, &filter, hits, limit)
 }
 
@@ -76,14 +81,34 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 	if len(in) > 0 {
 		search = s.code.Index().SearchClean // there is nothing to forgive
 	}
-	for _, h := range joined(search(ctx, q, ask), in) {
+	for _, h := range joined(search(ctx, q, ask), append(in, s.butForCapital(plain)...)) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit+more {
 				break
 			}
 		}
 	}
+	matches := make([]*fuzzy.Match, len(hits))
+	for i := range hits {
+		matches[i] = &hits[i].Match
+	}
+	fuzzy.Settle(matches)
 	return s.favourSymbols(ctx, q, query, &filter, hits, limit)
+}
+
+// butForCapital are the symbols of a name that begins with a small letter where a capital was typed.
+func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
+	if query == "" || query[0] < 'A' || query[0] > 'Z' {
+		return nil
+	}
+	name := strings.ToLower(query[:1]) + query[1:]
+	q := fuzzy.Parse(name)
+	for _, sym := range s.code.Index().Named(name) {
+		if h, ok := s.code.Index().Match(q, sym.Path, sym.Qualified()); ok {
+			hits = append(hits, h)
+		}
+	}
+	return hits
 }
 
 // qualified writes a query as symbols are kept, with dots between container

@@ -18,15 +18,22 @@ import (
 func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []index.Hit) {
 	for _, split := range splits(query) {
 		where := fuzzy.Parse(split.where)
+		dotted := !strings.Contains(query, " ")
 		folders := map[string]scored{} // most files share theirs
 		hits = append(hits, s.code.Index().SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
 			folder := path.Dir(file)
 			in, known := folders[folder]
 			if !known {
-				in = score(where, folder)
+				if in = score(where, folder); dotted {
+					in.score -= notContainer
+				}
 				folders[folder] = in
 			}
-			if stem := score(where, strings.TrimSuffix(path.Base(file), path.Ext(file))); stem.ok && (!in.ok || stem.score > in.score) {
+			stem := score(where, strings.TrimSuffix(path.Base(file), path.Ext(file)))
+			if dotted {
+				stem.score -= notContainer
+			}
+			if stem.ok && (!in.ok || stem.score > in.score) {
 				in = stem
 			}
 			return in.score, in.ok
@@ -34,6 +41,9 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 	}
 	return hits
 }
+
+// notContainer is what counts against a file or a folder whose name is typed in front of a dot: a type of that name is meant rather.
+const notContainer = 8
 
 // scored is how well a query names a folder or a file.
 type scored struct {
