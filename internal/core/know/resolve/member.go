@@ -51,6 +51,12 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 			in = other
 		}
 	}
+	if in.empty() && variable(t) { // which may be bound where it is used, by the same name
+		f := q.lookup(src, t.named.def().Name, src.Exprs[base].Scope, int(src.Exprs[base].At.Start), depth+1)
+		if len(f.refs) > 0 && f.refs[0].def().Kind == facts.TypeParameter && f.refs[0].at() != t.named.at() {
+			in = q.memberOfType(Type{named: f.refs[0]}, name, depth+1)
+		}
+	}
 	if root := src.lang.Members.Root; in.empty() && t.named.ok() && src.lang.Members.Everyone[name] {
 		if r := q.fullType(src, root, depth+1); r.ok() {
 			return q.members(r, name, map[*facts.Def]bool{}, depth+1)
@@ -323,6 +329,9 @@ func (q *question) own(owner ref, name string) (own []ref) {
 		}
 	}
 	if len(own) > 0 {
+		if owner.src.lang.Members.Apart == lang.Everywhere && owner.src.sees() == lang.SeesModules && !own[0].def().Kind.IsCallable() { // a method may have the name of a field
+			return append(own, q.methodsElsewhere(owner, name)...)
+		}
 		return own
 	}
 	if own = added(owner, name); len(own) > 0 {

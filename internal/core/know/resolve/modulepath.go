@@ -59,8 +59,9 @@ func (q *question) lookupInModule(src *source, name string, scope facts.ScopeID,
 	if r := q.selfType(src, name, scope, depth+1); r.ok() {
 		return found{refs: []ref{r}}
 	}
+	path := src.goesOn(offset + len(name)) // what has a value is none
 	for s := scope; ; s = src.Scopes[s].Parent {
-		if r := q.inScope(src, name, s, s == scope, offset); r.ok() {
+		if r := q.inScope(src, name, s, s == scope, offset); r.ok() && !(path && onlyValue(r.def().Kind)) {
 			return q.followAll(q.namesakes(r, name, s), depth+1)
 		}
 		if s == module.scope() {
@@ -75,6 +76,11 @@ func (q *question) lookupInModule(src *source, name string, scope facts.ScopeID,
 		f.outside = name
 	}
 	return f
+}
+
+// onlyValue says whether what is defined is neither a type nor a module.
+func onlyValue(k facts.Kind) bool {
+	return k.IsValue() || k == facts.Parameter || k == facts.Macro || k == facts.Function
 }
 
 // pathWord answers the words a path may begin with.

@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/index"
 )
 
@@ -141,6 +142,9 @@ func (q *question) definition(path string, offset int) Result {
 	}
 	id := src.DefAt(offset)
 	if id == facts.NoDef {
+		if res, ok := q.ownAt(src, offset); ok {
+			return res
+		}
 		return q.importAt(src, offset)
 	}
 	d := &src.Defs[id]
@@ -165,6 +169,22 @@ func (q *question) definition(path string, offset int) Result {
 	}
 	res.Answers = []Answer{answer(src.ref(id), certainty)}
 	return res
+}
+
+// ownAt answers for the words by which the inside of a type names it, or what it is derived from.
+func (q *question) ownAt(src *source, offset int) (res Result, ok bool) {
+	start, end := text.WordAround(src.text, offset)
+	word := string(src.text[start:end])
+	if !src.lang.Members.Self[word] {
+		return res, false
+	}
+	own := q.ownType(src, word, src.ScopeAt(offset), 0)
+	if !own.ok() {
+		return res, false
+	}
+	res = Result{Name: word, At: place.Range{Start: uint32(start), End: uint32(end)}}
+	res.take(found{refs: []ref{own}}, Inferred)
+	return res, true
 }
 
 // importAt answers for the path of an import, which leads to the module.
