@@ -271,4 +271,51 @@ export { _inner as inner };
 import { inner } from "./handed";
 ‹outer›inner();
 `,
+	"pages and style sheets: addresses lead to files": `
+-- index.html --
+<html><head><link rel="stylesheet" href="‹style›style.css"><script src="/js/‹app›app.js?v=2"></script></head>
+<body><img src="img/‹img›hut.svg"></body></html>
+-- style.css --
+‹=style›@import "‹base›base.css";
+.a { background: url("img/‹img›hut.svg#roof"); }
+-- base.css --
+‹=base›.b { top: 0; }
+-- main.scss --
+@import "lib/‹colors›colors";
+-- lib/_colors.scss --
+‹=colors›$red: red;
+-- js/app.js --
+‹=app›let x = 1;
+-- img/hut.svg --
+‹=img›<svg></svg>
+`,
+	"rust: what a path begins with is no value, methods beside fields, and bounds by the name of a parameter": `
+-- Cargo.toml --
+[package]
+name = "tarn"
+-- src/lib.rs --
+mod ‹horn›horn;
+
+pub trait Bell {
+    fn ‹=ring›ring(&self) -> u8;
+}
+
+pub struct ‹=hut›Hut<B> {
+    inner: B,
+    ‹=depthField›depth: u8,
+}
+
+impl<B: Bell> Hut<B> {
+    fn ‹=depth›depth(&self) -> u8 {
+        ‹?hut›self.‹depthField›depth
+    }
+
+    fn alert(&self, horn: u8) -> u8 {
+        let a = horn::‹blow›blow();
+        a + horn + self.‹depth›depth() + self.inner.‹ring›ring()
+    }
+}
+-- src/horn.rs --
+‹=horn›pub fn ‹=blow›blow() -> u8 { 1 }
+`,
 }

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/tools/txtar"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/langtest"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
@@ -96,7 +97,7 @@ func checkCase(t *testing.T, archive string) {
 
 // checkBack asks for the references of what a use is sure to mean: the use is among them.
 func checkBack(t *testing.T, ws *workspace.Workspace, u caseUse, all []answer.Answer, what string) {
-	if u.sign != "" || len(all) == 0 || all[0].Certainty == resolve.ByName {
+	if u.sign != "" || len(all) == 0 || all[0].Certainty == resolve.ByName || all[0].Kind == facts.Package {
 		return
 	}
 	_, refs := ws.Answers.All(context.Background(), answer.ToReferences.On(all[0].Path, int(all[0].At.Start)))

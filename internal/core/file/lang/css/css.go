@@ -25,13 +25,62 @@ var rules = reader.Rules{
 	"supports_statement":  reader.Do(media),
 	"declaration":         reader.Do(declaration),
 	"plain_value":         reader.Do(value),
+	"call_expression":     reader.Do(call),
+	"at_rule":             reader.Do(atRule),
+	"postcss_statement":   reader.Do(atRule),
 }
 
 func imported(r *reader.Reader, n syntax.Node) {
-	if s := n.First("string_value"); s.Range().Len() > 2 {
-		at := s.Range()
+	addressesIn(r, n)
+}
+
+// addresses notes the files that the texts in a node lead to.
+func addressesIn(r *reader.Reader, n syntax.Node) {
+	for c := range n.NamedChildren() {
+		if c.Type() == "string_value" {
+			address(r, c.Range())
+			continue
+		}
+		addressesIn(r, c)
+	}
+}
+
+// call may be url(…), which leads to a file.
+func call(r *reader.Reader, n syntax.Node) {
+	arguments := n.First("arguments")
+	if n.First("function_name").Text() != "url" {
+		r.All(n)
+		return
+	}
+	at := arguments.Range()
+	if at.Len() > 2 {
 		at.Start, at.End = at.Start+1, at.End-1
-		r.Import(facts.Imported{Path: string(at.In(r.Text)), Name: "*", At: at})
+		address(r, at)
+	}
+}
+
+// atRule may bring in another sheet, as @use and @forward do where there is a preprocessor.
+func atRule(r *reader.Reader, n syntax.Node) {
+	if word := n.First("at_keyword").Text(); word == "@use" || word == "@forward" || word == "@import" {
+		addressesIn(r, n)
+		return
+	}
+	r.All(n)
+}
+
+// address notes the file that an address leads to, which may stand in quotes.
+func address(r *reader.Reader, at place.Range) {
+	text := at.In(r.Text)
+	for len(text) > 1 && strings.IndexByte("\"' ", text[0]) >= 0 {
+		at.Start, text = at.Start+1, text[1:]
+	}
+	for len(text) > 1 && strings.IndexByte("\"' ", text[len(text)-1]) >= 0 {
+		at.End, text = at.End-1, text[:len(text)-1]
+	}
+	to, _, _ := strings.Cut(string(text), "#")
+	to, _, _ = strings.Cut(to, "?")
+	if to != "" && !strings.ContainsAny(to, ":{}$") {
+		r.Import(facts.Imported{Path: to, Name: "*", At: at})
 	}
 }
 

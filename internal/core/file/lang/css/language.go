@@ -1,18 +1,47 @@
 package css
 
 import (
+	"path"
+	"strings"
+
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
 )
 
 // Language is that of style sheets.
 var Language = lang.Data(lang.Language{
-	Name:   name,
-	Files:  lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
-	Facts:  language.Facts,
-	Pieces: language.Grammar.Pieces,
-	Signs:  signs,
+	Name:    name,
+	Files:   lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
+	Facts:   language.Facts,
+	Pieces:  language.Grammar.Pieces,
+	Signs:   signs,
+	Imports: sheets,
 })
+
+// sheets finds the files that style sheets lead to: beside them, or below the root; where there is a preprocessor the ending
+// may be missing, and the file may begin with a line.
+func sheets(p lang.Project) lang.Imports { return addresses{lang.Beside(p)} }
+
+type addresses struct{ lang.Imports }
+
+// Module implements lang.Imports.
+func (a addresses) Module(file string, imp facts.Imported) string {
+	to := strings.TrimLeft(strings.TrimPrefix(imp.Path, "~"), "/")
+	folder, name := path.Split(to)
+	for _, end := range []string{"", ".scss", ".less", ".css", "/_index.scss", "/index.scss"} {
+		for _, begin := range []string{"", "_"} {
+			if path.Ext(name+end) == "" {
+				continue
+			}
+			imp.Path = folder + begin + name + end
+			if p := a.Imports.Module(file, imp); p != "" {
+				return p
+			}
+		}
+	}
+	return ""
+}
 
 // Sheets is that of style sheets for a preprocessor, which have comments that end
 // with the line.

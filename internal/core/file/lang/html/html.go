@@ -61,12 +61,22 @@ func tag(r *reader.Reader, n syntax.Node) {
 				d := r.Begin(n, v, syntax.Node{}, facts.ID)
 				r.Def(d)
 			}
-		case "src", "href":
-			if ext := path.Ext(v.Text()); ext == ".js" || ext == ".css" || ext == ".html" || ext == ".ts" || ext == ".mjs" {
-				r.Import(facts.Imported{Path: v.Text(), At: v.Range()})
+		case "src", "href", "poster", "data-src", "action":
+			if to, ok := fileOf(v.Text()); ok {
+				r.Import(facts.Imported{Path: to, At: v.Range()})
 			}
 		}
 	}
+}
+
+// fileOf is the file that the address of a page or of a part of it leads to, if that may be one of the project.
+func fileOf(address string) (to string, ok bool) {
+	to, _, _ = strings.Cut(address, "#")
+	to, _, _ = strings.Cut(to, "?")
+	if to == "" || strings.Contains(to, ":") || strings.HasPrefix(to, "//") || strings.ContainsAny(to, "{}<$ ") || path.Ext(to) == "" {
+		return "", false
+	}
+	return to, true
 }
 
 func value(attribute syntax.Node) syntax.Node {

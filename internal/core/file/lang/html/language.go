@@ -1,6 +1,9 @@
 package html
 
 import (
+	"strings"
+
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/javascript"
 	"rooktrail/internal/core/file/lexical"
@@ -13,7 +16,29 @@ var Language = lang.Data(lang.Language{
 	Facts:   language.Facts,
 	Pieces:  language.Grammar.Pieces,
 	Signs:   signs,
-	Imports: javascript.Imports,
+	Imports: imports,
 })
+
+// imports are those of a page, whose addresses are files beside it or below the root of what is served, and of the scripts in
+// it.
+func imports(p lang.Project) lang.Imports {
+	return addresses{javascript.Imports(p), lang.Beside(p)}
+}
+
+type addresses struct {
+	lang.Imports
+	files lang.Imports
+}
+
+// Module implements lang.Imports.
+func (a addresses) Module(file string, imp facts.Imported) string {
+	at := imp
+	if at.Path = strings.TrimLeft(imp.Path, "/"); at.Path != "" {
+		if p := a.files.Module(file, at); p != "" {
+			return p
+		}
+	}
+	return a.Imports.Module(file, imp)
+}
 
 var signs = &lexical.Signs{Block: [][2]string{{"<!--", "-->"}}, Quotes: [][2]string{{`"`, `"`}}, Tags: true}
