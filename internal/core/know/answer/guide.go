@@ -6,6 +6,7 @@ package answer
 import (
 	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/imports"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/know/search"
 )
@@ -17,9 +18,10 @@ type Guide struct {
 	search   *search.Searcher
 	resolver *resolve.Resolver
 	painter  highlight.Painter
+	imports  *imports.Map
 }
 
 // New answers questions about some code, in which text is looked for by a searcher.
 func New(code *codebase.Base, searcher *search.Searcher) *Guide {
-	return &Guide{code: code, search: searcher, resolver: resolve.New(code)}
+	return &Guide{code: code, search: searcher, resolver: resolve.New(code), imports: imports.New(code)}
 }

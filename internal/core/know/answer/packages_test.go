@@ -43,3 +43,28 @@ func TestReferencesOfPackages(t *testing.T) {
 		assert.ElementsMatch(t, strings.Fields(c.want), got, c.path)
 	}
 }
+
+// A file that a path leads to has references, too: the imports in other files, however these write the path.
+func TestReferencesOfFiles(t *testing.T) {
+	ws := workspacetest.Open(t, map[string]string{
+		"index.html": `<link rel="stylesheet" href="board/style.css">`,
+		"board/style.css": `@import "base.css";
+.a { top: 0; }`,
+		"board/base.css": ".b { top: 0; }",
+		"board/ring.ts":  "export function ring() {}",
+		"app.ts":         "import { ring } from './board/ring';\nring();",
+		"late.ts":        "import * as all from \"./board/ring\";\nall.ring();",
+	})
+	at := func(file, text string) (found []string) {
+		f, err := ws.Code.Load(context.Background(), file)
+		require.NoError(t, err)
+		_, all := ws.Answers.All(context.Background(), answer.ToReferences.On(file, strings.Index(string(f.Text.Bytes()), text)))
+		for _, a := range all {
+			found = append(found, fmt.Sprintf("%s:%d %s", a.Path, a.Line, a.Access))
+		}
+		return found
+	}
+	assert.Equal(t, []string{"board/style.css:1 import"}, at("board/style.css", "base.css"))
+	assert.Equal(t, []string{"index.html:1 import"}, at("index.html", "board/style.css"))
+	assert.ElementsMatch(t, []string{"app.ts:1 import", "late.ts:1 import", "late.ts:2 read"}, at("app.ts", "./board/ring"))
+}

@@ -3,6 +3,7 @@ package answer
 import (
 	"cmp"
 	"context"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -15,17 +16,69 @@ import (
 
 // references hands over the uses of what a name means, file by file.
 func (g *Guide) references(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {
-	return g.resolver.References(ctx, q.Path, q.Offset, q.Scope, func(refs []resolve.Reference) bool {
+	told, more := map[place.Place]bool{}, true
+	res := g.resolver.References(ctx, q.Path, q.Offset, q.Scope, func(refs []resolve.Reference) bool {
 		f, err := g.code.Load(ctx, refs[0].Path)
 		if err != nil {
 			return true // it has gone since
 		}
 		some := make([]Answer, 0, len(refs))
 		for _, r := range refs {
-			some = append(some, used(f, r))
+			a := used(f, r)
+			if r.Access == facts.ImportUse {
+				told[place.Place{Path: a.Path, Line: a.Line}] = true
+			}
+			some = append(some, a)
 		}
-		return report(some)
+		more = report(some)
+		return more
 	})
+	if module, ok := moduleOf(res); ok && more {
+		g.importers(ctx, module, told, report)
+	}
+	return res
+}
+
+// moduleOf is the file or folder that a name or the path of an import stands for, if it stands for one of the project.
+func moduleOf(res resolve.Result) (p string, ok bool) {
+	if len(res.Answers) == 0 {
+		return "", false
+	}
+	a := res.Answers[0]
+	return a.Path, a.Kind == facts.Package && a.At.Len() == 0 && a.Certainty != resolve.ByName && !path.IsAbs(a.Path)
+}
+
+// importers hands over where files import a file or a folder, but for the lines that were told of already.
+func (g *Guide) importers(ctx context.Context, module string, told map[place.Place]bool, report func([]Answer) bool) {
+	all, err := g.imports.All(ctx)
+	if err != nil {
+		return // nobody wants to know any more
+	}
+	for _, file := range slices.Sorted(maps.Keys(all)) {
+		var some []Answer
+		for _, imp := range all[file] {
+			if imp.To != module {
+				continue
+			}
+			f, err := g.code.Load(ctx, file)
+			if err != nil || f.Facts == nil {
+				break // it has gone since
+			}
+			said := slices.IndexFunc(f.Facts.Imports, func(i facts.Imported) bool { return i.Path == imp.Path && i.Level == imp.Level && i.At.Len() > 0 })
+			if said < 0 {
+				continue
+			}
+			at := f.Facts.Imports[said].At
+			a := used(f, resolve.Reference{Path: file, At: at, Name: string(at.In(f.Text.Bytes())), Access: facts.ImportUse, Certainty: resolve.Inferred})
+			if key := (place.Place{Path: file, Line: a.Line}); !told[key] {
+				told[key] = true
+				some = append(some, a)
+			}
+		}
+		if len(some) > 0 && !report(some) {
+			return
+		}
+	}
 }
 
 // calls hands over the functions that call what a name means, or else those that it
