@@ -50,6 +50,9 @@ func (b *Builder) Scope() ScopeID { return b.scope }
 // Facts are the facts collected so far, which are not in order yet.
 func (b *Builder) Facts() *File { return &b.file }
 
+// SetInner says that functions and types inside of functions are symbols.
+func (b *Builder) SetInner() { b.file.Inner = true }
+
 // SetPackage notes the name of the file's package.
 func (b *Builder) SetPackage(name string) { b.file.Package = name }
 

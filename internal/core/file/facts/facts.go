@@ -41,6 +41,9 @@ type File struct {
 	Settings []Setting
 	Puts     []Put
 	Branches []Branch
+	// Inner says that functions and types inside of functions are symbols like others, as where a function makes them to hand
+	// them on.
+	Inner bool
 
 	nesting nesting
 }
@@ -361,15 +364,20 @@ func (d *Def) Outlined() bool {
 }
 
 // Symbols returns the definitions by which people look for code: those in the
-// outline that are not local to a function.
+// outline that are not local to a function, or that are inner ones.
 func (f *File) Symbols() []DefID {
 	var out []DefID
 	for i := range f.Defs {
-		if d := &f.Defs[i]; d.Outlined() && !f.Local(d) {
+		if d := &f.Defs[i]; d.Outlined() && (!f.Local(d) || f.Inner && f.isInner(d)) {
 			out = append(out, DefID(i))
 		}
 	}
 	return out
+}
+
+// isInner says whether a local definition is one of a function or a type, or of a function in such a type.
+func (*File) isInner(d *Def) bool {
+	return d.Kind == Class || d.Kind.IsCallable()
 }
 
 // Qualified is the name of the definition behind that of its container.

@@ -33,7 +33,7 @@ func read(t *testing.T, file string) *facts.File {
 func TestEntries(t *testing.T) {
 	for file, want := range map[string]string{
 		"a.go":   "import fmt|section teams| struct Team|  field Name| method Go|section huts| function hut",
-		"a.py":   "import os|class Hut| section doors|  method open|function ring",
+		"a.py":   "import os|class Hut| section doors|  method open|   function inner|function ring",
 		"a.ts":   "import ./x x|class Board| property rows| method draw|function start",
 		"A.java": "import a.B|class A| field n| constructor A| method run| class In|  method deep",
 		"a.c":    "import a.h|struct probe| field depth|function read",

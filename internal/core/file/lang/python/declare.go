@@ -69,6 +69,7 @@ func docString(body syntax.Node) place.Range {
 }
 
 func define(r *reader.Reader, n syntax.Node) {
+	r.SetInner()
 	d, marks := start(r, n)
 	d.Kind = facts.Function
 	inClass := r.Owner(facts.TypeScope) != facts.NoDef && r.Scope() == r.Enclosing(facts.TypeScope)

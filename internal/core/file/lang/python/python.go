@@ -108,7 +108,6 @@ var rules = reader.Rules{
 	"match_statement":  reader.Do(matched),
 	"assert_statement": reader.Do(asserted),
 	"block":            reader.Do(block),
-	"module":           reader.Do(block),
 }
 
 func augmented(r *reader.Reader, n syntax.Node) {
