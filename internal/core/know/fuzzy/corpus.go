@@ -391,7 +391,7 @@ func (s *scanner) score(it *item, have mask) (int, bool) {
 	for _, w := range s.q.words {
 		lacking := w.mask &^ have
 		if lacking == 0 && inOrder(w.letters, text) {
-			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) && !s.q.astray(w.letters, unsafeString(text), base, score) {
+			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) {
 				total += score
 				continue
 			}

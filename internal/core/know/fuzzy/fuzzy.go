@@ -90,7 +90,7 @@ func (q Query) Match(text string, base int) (Match, bool) {
 	for _, w := range q.words {
 		a := newAligner(w.letters, text, base)
 		score, at, ok := a.clean(true)
-		if !ok || q.astray(w.letters, text, base, score) {
+		if !ok {
 			score, at, ok = a.forgiving(w, maskOf(text), true)
 			m.Slip = true
 		}
@@ -108,6 +108,9 @@ func (q Query) Match(text string, base int) (Match, bool) {
 		if marked[i] {
 			m.At = append(m.At, i+skipped)
 		}
+	}
+	if n := len(m.At); len(q.words) == 1 && !q.words[0].joined && n > 0 && m.At[0] < base+skipped && m.At[n-1] >= base+skipped {
+		m.Close = false // one word is meant for a name, and this has it of several
 	}
 	return m, true
 }

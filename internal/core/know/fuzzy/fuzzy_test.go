@@ -315,3 +315,45 @@ func FuzzMatch(f *testing.F) {
 		}
 	})
 }
+
+// The first letters of all words of a name say more than the same letters elsewhere.
+func TestInitials(t *testing.T) {
+	for query, names := range map[string][2]string{
+		"vps":  {"ValidatePodSpec", "vipsOfPods"},
+		"pcrm": {"PodControllerRefManager", "pickCarrmen"},
+		"nrwc": {"NewRequestWithContext", "newRawConn"},
+	} {
+		q := Parse(query)
+		meant, ok := q.Match(names[0], 0)
+		assert.True(t, ok, query)
+		if other, ok := q.Match(names[1], 0); ok {
+			assert.Greater(t, meant.Score, other.Score, query)
+		}
+	}
+}
+
+// Where nothing without a slip is close, the letters of one name with a slip say more than letters that are strewn about.
+func TestSlipsAmongStrewnLetters(t *testing.T) {
+	var c Corpus
+	for range 30 {
+		c.Add("scenarios/cards/rapid/page.go", len("scenarios/cards/rapid/"))
+	}
+	c.Add("stat/scrape.go", len("stat/"))
+	q := Parse("scrpae")
+	hits := c.Forgive(context.Background(), q, Whole, 40, c.Search(context.Background(), q, Whole, 40))
+	matches := make([]*Match, len(hits))
+	best := 0
+	for i, h := range hits {
+		text, base := c.Text(h.Index)
+		m, _ := q.Match(text, base)
+		matches[i] = &m
+	}
+	Settle(matches)
+	for i, m := range matches {
+		if m.Better(*matches[best]) {
+			best = i
+		}
+	}
+	text, _ := c.Text(hits[best].Index)
+	assert.Equal(t, "stat/scrape.go", text)
+}

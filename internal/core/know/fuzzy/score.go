@@ -44,13 +44,6 @@ func strewn(letters, score int) bool {
 	return letters >= shortestSlip && score*1000 < perfect(letters)*cleanShare
 }
 
-// astray says that a word, the only one of a query, needs letters of the folders for what it scores in a text, and has them
-// too far apart: whoever types a single word means the name.
-func (q Query) astray(word, text string, base, score int) bool {
-	return len(q.words) == 1 && base > 0 && len(word) >= shortestSlip && !q.words[0].joined &&
-		score*1000 < perfect(len(word))*closeShare && !inOrder(word, text[base:])
-}
-
 // aligner matches one word of a query with one text.
 type aligner struct {
 	word  string
