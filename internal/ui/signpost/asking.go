@@ -172,6 +172,11 @@ func (p *Post) count(file string, offset int) tea.Cmd {
 		if !work.Pause(ctx, longerPause) {
 			return answer.Ways{}
 		}
+		for !project.Progress().Done { // none so far is not none
+			if !work.Pause(ctx, longerPause) {
+				return answer.Ways{}
+			}
+		}
 		return project.CountUses(ctx, file, offset)
 	}, func(n answer.Ways) surface.Intent {
 		p.Count(n)

@@ -326,6 +326,12 @@ func (m *Model) short(room int) (ways []Way, width int) {
 func shortly(where string, words int) string {
 	number, rest, _ := strings.Cut(where, " ")
 	number = strings.TrimSuffix(number, ",")
+	if all, ok := strings.CutSuffix(where, " possible"); ok && words > 0 { // told apart from what is sure
+		if possible := all[strings.LastIndexByte(all, ' ')+1:]; possible != all {
+			return number + " +" + possible + "?"
+		}
+		return all + "?"
+	}
 	if number == "over" {
 		number, _, _ = strings.Cut(rest, " ")
 		number = "over " + number

@@ -98,6 +98,18 @@ func TestNoWayIsMissing(t *testing.T) {
 			assert.Contains(t, line, key, "at %d columns", width)
 		}
 	}
+	m.Count(answer.Ways{References: 7, Possible: 2, PossibleCallers: 3, Files: 2, Related: true})
+	line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(m.Line(80, &palette.Plain), "")
+	assert.Contains(t, line, " r 7 +2?")
+	assert.Contains(t, line, " c 3?")
+	for _, w := range m.Ways() {
+		switch w.Action {
+		case keymap.References:
+			assert.Equal(t, "7, and 2 possible", w.Where)
+		case keymap.Callers:
+			assert.Equal(t, "3 possible", w.Where)
+		}
+	}
 	m.Count(answer.Ways{Related: true})
 	for _, w := range m.Ways() {
 		if w.Action != keymap.Definition {

@@ -103,7 +103,10 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 	}
 	if kind.IsCallable() || n.Callers+n.Called > 0 {
 		from := m.count(n.Callers, "function")
-		if n.PossibleCallers > 0 {
+		switch {
+		case n.PossibleCallers > 0 && n.Callers == 0:
+			from = onlyPossible(n.PossibleCallers)
+		case n.PossibleCallers > 0:
 			from = m.count(n.Callers, "") + possibly(n.PossibleCallers)
 		}
 		if n.Through > 0 {
@@ -157,8 +160,11 @@ func plural(n int, one string) string {
 // references says how many there are.
 func (m *Model) references() string {
 	n := &m.ways
-	if n.References == 0 {
-		return none + possibly(n.Possible)
+	switch {
+	case n.References == 0 && n.Possible > 0:
+		return onlyPossible(n.Possible)
+	case n.References == 0:
+		return none
 	}
 	all := sheet.Number(n.References)
 	if n.More {
@@ -169,6 +175,9 @@ func (m *Model) references() string {
 	}
 	return all + " in " + sheet.Count(n.Files, "file", "files")
 }
+
+// onlyPossible says how many there may be where none is sure.
+func onlyPossible(n int) string { return sheet.Number(n) + " possible" }
 
 // possibly says how many there may be besides, which were not resolved.
 func possibly(n int) string {
