@@ -471,14 +471,25 @@ func (q *question) givenIn(src *source, t *target, names map[string]bool) (refs 
 	return refs
 }
 
-// named are the properties and methods of a name in objects that are written out.
-func (s *source) named(name string) (ids []facts.DefID) {
-	for at := range s.wanted {
-		scope := s.ScopeAt(int(at))
-		ids = append(ids, s.scoped[scopedName{scope, name}]...)
+// named are the properties and methods of a name in objects that are written out where a type is expected.
+func (s *source) named(name string) []facts.DefID {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.written == nil {
+		s.written = map[string][]facts.DefID{}
+		scopes := make(map[facts.ScopeID]bool, len(s.wanted))
+		for i := range s.Scopes {
+			if x, ok := s.wanted[s.Scopes[i].At.Start]; ok && !x.Function && s.Scopes[i].Kind == facts.TypeScope {
+				scopes[facts.ScopeID(i)] = true
+			}
+		}
+		for i := range s.Defs {
+			if d := &s.Defs[i]; scopes[d.Scope] {
+				s.written[d.Name] = append(s.written[d.Name], facts.DefID(i))
+			}
+		}
 	}
-	slices.Sort(ids)
-	return slices.Compact(ids)
+	return s.written[name]
 }
 
 // mentioned are the uses and the imports of a file, by the name.

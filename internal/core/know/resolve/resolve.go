@@ -353,6 +353,7 @@ type source struct {
 	asked     int                          // how often it was asked for mentions
 	mentioned *mentioned                   // nil until that was often
 	handing   []facts.DefID                // see handsOn; nil until asked for
+	written   map[string][]facts.DefID     // see named; nil until asked for
 }
 
 // sees is what the code of the file can name without importing it.
