@@ -74,11 +74,14 @@ func (m *Model) Ways() (ways []Way) {
 // tests says how many there are, and how many of them use it themselves.
 func (m *Model) tests() string {
 	n := &m.ways
-	where := m.count(n.Tests, "")
-	if n.TestsThrough > 0 {
-		where += ", " + sheet.Number(n.TestsThrough) + " through others"
+	switch direct := n.Tests - n.TestsThrough; {
+	case n.TestsThrough == 0:
+		return m.count(n.Tests, "")
+	case direct == 0:
+		return sheet.Number(n.TestsThrough) + " through others"
+	default:
+		return sheet.Number(direct) + " + " + sheet.Number(n.TestsThrough) + " through others"
 	}
-	return where
 }
 
 // addRelations adds what is below and above a name, and the calls of and by it.
