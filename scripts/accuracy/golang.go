@@ -110,12 +110,16 @@ func rolesIn(file *ast.File) *roles {
 			}
 		case *ast.AssignStmt:
 			for _, l := range n.Lhs {
-				if id := last(l); id != nil {
+				if id := last(listed(l)); id != nil {
 					r.written[id] = true
 				}
 			}
 		case *ast.IncDecStmt:
-			if id := last(n.X); id != nil {
+			if id := last(listed(n.X)); id != nil {
+				r.written[id] = true
+			}
+		case *ast.UnaryExpr: // whoever has the address may write
+			if id := last(listed(n.X)); n.Op == token.AND && id != nil {
 				r.written[id] = true
 			}
 		case *ast.KeyValueExpr:
@@ -134,6 +138,17 @@ func rolesIn(file *ast.File) *roles {
 		return true
 	})
 	return r
+}
+
+// listed is the list or the map of which an expression is an element.
+func listed(e ast.Expr) ast.Expr {
+	for {
+		i, ok := ast.Unparen(e).(*ast.IndexExpr)
+		if !ok {
+			return e
+		}
+		e = i.X
+	}
 }
 
 // last is the name that an expression comes down to.
