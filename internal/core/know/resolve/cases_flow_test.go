@@ -281,7 +281,9 @@ import { inner } from "./handed";
 -- base.css --
 ‹=base›.b { top: 0; }
 -- main.scss --
+@use "lib/‹colors›colors" as c;
 @import "lib/‹colors›colors";
+.a { top: 0; }
 -- lib/_colors.scss --
 ‹=colors›$red: red;
 -- js/app.js --

@@ -47,6 +47,7 @@ func (a addresses) Module(file string, imp facts.Imported) string {
 // with the line.
 var Sheets = func() *lang.Language {
 	l := *Language
+	l.Facts = preprocessed
 	l.Files.Extensions, l.Signs = []string{".scss", ".less"}, &lexical.Signs{Line: []string{"//"}, Block: signs.Block, Quotes: signs.Quotes}
 	return &l
 }()
