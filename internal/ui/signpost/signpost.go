@@ -336,6 +336,12 @@ func shortly(where string, words int) string {
 		number, _, _ = strings.Cut(rest, " ")
 		number = "over " + number
 	}
+	if more, ok := strings.CutPrefix(rest, "+ "); ok { // two that belong together
+		more, _, _ = strings.Cut(more, " ")
+		a, _ := strconv.Atoi(strings.ReplaceAll(number, ",", ""))
+		b, _ := strconv.Atoi(strings.ReplaceAll(more, ",", ""))
+		number = sheet.Number(a + b)
+	}
 	_, err := strconv.Atoi(strings.ReplaceAll(strings.TrimPrefix(number, "over "), ",", ""))
 	switch isNumber := err == nil || number == counting || number == none; {
 	case words == 0:
