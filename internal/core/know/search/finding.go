@@ -46,11 +46,7 @@ func (s *Searcher) Files(ctx context.Context, query string, limit int) []FileHit
 			break
 		}
 	}
-	matches := make([]*fuzzy.Match, len(hits))
-	for i := range hits {
-		matches[i] = &hits[i].Match
-	}
-	fuzzy.Settle(matches)
+	settle(hits, func(h *FileHit) *fuzzy.Match { return &h.Match })
 	return s.favourFiles(q, query, &filter, hits, limit)
 }
 
@@ -88,12 +84,17 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 			}
 		}
 	}
+	settle(hits, func(h *index.Hit) *fuzzy.Match { return &h.Match })
+	return s.favourSymbols(ctx, q, query, &filter, hits, limit)
+}
+
+// settle is fuzzy.Settle for hits.
+func settle[H any](hits []H, of func(*H) *fuzzy.Match) {
 	matches := make([]*fuzzy.Match, len(hits))
 	for i := range hits {
-		matches[i] = &hits[i].Match
+		matches[i] = of(&hits[i])
 	}
 	fuzzy.Settle(matches)
-	return s.favourSymbols(ctx, q, query, &filter, hits, limit)
 }
 
 // butForCapital are the symbols of a name that begins with a small letter where a capital was typed.

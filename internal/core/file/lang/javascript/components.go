@@ -62,7 +62,7 @@ func attribute(r *reader.Reader, n syntax.Node, props facts.ExprID) {
 		if c.Type() != "property_identifier" {
 			r.Visit(c)
 			if want != facts.NoExpr && c.Type() == "jsx_expression" {
-				expect(r, inner(c), want)
+				expect(r, reader.Nth(0)(c), want)
 			}
 			continue
 		}

@@ -21,23 +21,23 @@ func tests(r *reader.Reader, n syntax.Node) {
 	switch n.Type() {
 	case "if_statement":
 		condition := n.Part("condition")
-		holds(r, n.Part("consequence").Range(), says(r, condition, false))
-		holds(r, n.Part("alternative").Range(), says(r, condition, true))
+		r.Holds(n.Part("consequence").Range(), says(r, condition, false))
+		r.Holds(n.Part("alternative").Range(), says(r, condition, true))
 		if leaves(n.Part("consequence")) && noted.until > n.Range().End {
-			holds(r, place.Range{Start: n.Range().End, End: noted.until}, says(r, condition, true))
+			r.Holds(place.Range{Start: n.Range().End, End: noted.until}, says(r, condition, true))
 		}
 	case "ternary_expression":
 		condition := n.Part("condition")
-		holds(r, n.Part("consequence").Range(), says(r, condition, false))
-		holds(r, n.Part("alternative").Range(), says(r, condition, true))
+		r.Holds(n.Part("consequence").Range(), says(r, condition, false))
+		r.Holds(n.Part("alternative").Range(), says(r, condition, true))
 	case "while_statement":
-		holds(r, n.Part("body").Range(), says(r, n.Part("condition"), false))
+		r.Holds(n.Part("body").Range(), says(r, n.Part("condition"), false))
 	case "binary_expression":
 		switch operator(n) {
 		case "&&":
-			holds(r, n.Part("right").Range(), says(r, n.Part("left"), false))
+			r.Holds(n.Part("right").Range(), says(r, n.Part("left"), false))
 		case "||":
-			holds(r, n.Part("right").Range(), says(r, n.Part("left"), true))
+			r.Holds(n.Part("right").Range(), says(r, n.Part("left"), true))
 		}
 	case "switch_statement":
 		cases(r, n)
@@ -88,16 +88,6 @@ func leaves(n syntax.Node) bool {
 	return false
 }
 
-func holds(r *reader.Reader, at place.Range, list []facts.Narrowing) {
-	if at.Len() == 0 {
-		return
-	}
-	for _, n := range list {
-		n.At = at
-		r.Narrow(n)
-	}
-}
-
 // cases notes what each branch of a switch says of the value.
 func cases(r *reader.Reader, n syntax.Node) {
 	of, member := asked(r, n.Part("value"))
@@ -114,7 +104,7 @@ func cases(r *reader.Reader, n syntax.Node) {
 		is.Of, is.Member = of, member
 		if body := c.Part("body"); body.OK() {
 			at := place.Range{Start: c.Part("value").Range().End, End: c.Range().End}
-			holds(r, at, []facts.Narrowing{is})
+			r.Holds(at, []facts.Narrowing{is})
 			is = facts.Narrowing{}
 		}
 	}
@@ -123,7 +113,7 @@ func cases(r *reader.Reader, n syntax.Node) {
 // asked is the value, and the member of it, by which a test tells apart types.
 func asked(r *reader.Reader, n syntax.Node) (of, member string) {
 	for n.Type() == "parenthesized_expression" || n.Type() == "non_null_expression" {
-		n = inner(n)
+		n = reader.Nth(0)(n)
 	}
 	if n.Type() != "member_expression" {
 		return "", ""
@@ -132,13 +122,6 @@ func asked(r *reader.Reader, n syntax.Node) (of, member string) {
 		return "", ""
 	}
 	return of, n.Part("property").Text()
-}
-
-func inner(n syntax.Node) syntax.Node {
-	for c := range n.NamedChildren() {
-		return c
-	}
-	return syntax.Node{}
 }
 
 // pathOf writes a chain of names with dots between them; "" for anything else.
@@ -174,7 +157,7 @@ func equals(r *reader.Reader, is *facts.Narrowing, value syntax.Node) {
 func says(r *reader.Reader, n syntax.Node, not bool) []facts.Narrowing {
 	switch n.Type() {
 	case "parenthesized_expression":
-		return says(r, inner(n), not)
+		return says(r, reader.Nth(0)(n), not)
 	case "unary_expression":
 		if operator(n) == "!" {
 			return says(r, n.Part("argument"), !not)

@@ -410,7 +410,7 @@ func mappedFrom(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if keys.Type() != "index_type_query" {
 		return facts.NoExpr
 	}
-	return r.Expression(inner(keys))
+	return r.Expression(reader.Nth(0)(keys))
 }
 
 // generic types that choose among the members of another one by their names.

@@ -40,23 +40,23 @@ func conditions(r *reader.Reader, n syntax.Node) {
 	}
 	condition, then := n.Part("condition"), n.Part("consequence")
 	branch(then)
-	holds(r, then.Range(), says(r, condition, false))
+	r.Holds(then.Range(), says(r, condition, false))
 	not := says(r, condition, true)
 	if leaves(then) && s.until > n.Range().End {
-		holds(r, place.Range{Start: n.Range().End, End: s.until}, not)
+		r.Holds(place.Range{Start: n.Range().End, End: s.until}, not)
 	}
 	r.Visit(condition)
 	r.Visit(then)
 	for c := range n.NamedChildren() {
 		switch c.Type() {
 		case "elif_clause":
-			holds(r, c.Range(), not)
+			r.Holds(c.Range(), not)
 			branch(c.Part("consequence"))
-			holds(r, c.Part("consequence").Range(), says(r, c.Part("condition"), false))
+			r.Holds(c.Part("consequence").Range(), says(r, c.Part("condition"), false))
 			not = append(not, says(r, c.Part("condition"), true)...)
 			r.All(c)
 		case "else_clause":
-			holds(r, c.Range(), not)
+			r.Holds(c.Range(), not)
 			branch(c.Part("body"))
 			r.All(c)
 		}
@@ -72,11 +72,11 @@ func tested(r *reader.Reader, n syntax.Node) {
 			parts = append(parts, c)
 		}
 		if len(parts) == 3 {
-			holds(r, parts[0].Range(), says(r, parts[1], false))
-			holds(r, parts[2].Range(), says(r, parts[1], true))
+			r.Holds(parts[0].Range(), says(r, parts[1], false))
+			r.Holds(parts[2].Range(), says(r, parts[1], true))
 		}
 	case "boolean_operator":
-		holds(r, n.Part("right").Range(), says(r, n.Part("left"), n.Has("or")))
+		r.Holds(n.Part("right").Range(), says(r, n.Part("left"), n.Has("or")))
 	}
 	r.All(n)
 }
@@ -84,7 +84,7 @@ func tested(r *reader.Reader, n syntax.Node) {
 func repeated(r *reader.Reader, n syntax.Node) {
 	body := n.Part("body")
 	r.Branch(facts.Branch{At: body.Range(), Whole: n.Range(), Loop: true, Beside: true})
-	holds(r, body.Range(), says(r, n.Part("condition"), false))
+	r.Holds(body.Range(), says(r, n.Part("condition"), false))
 	r.All(n)
 }
 
@@ -109,7 +109,7 @@ func matched(r *reader.Reader, n syntax.Node) {
 func asserted(r *reader.Reader, n syntax.Node) {
 	r.All(n)
 	if end := stateOf(r).until; end > n.Range().End {
-		holds(r, place.Range{Start: n.Range().End, End: end}, says(r, inner(n), false))
+		r.Holds(place.Range{Start: n.Range().End, End: end}, says(r, reader.Nth(0)(n), false))
 	}
 }
 
@@ -130,28 +130,11 @@ func leaves(n syntax.Node) bool {
 	return false
 }
 
-func holds(r *reader.Reader, at place.Range, list []facts.Narrowing) {
-	if at.Len() == 0 {
-		return
-	}
-	for _, n := range list {
-		n.At = at
-		r.Narrow(n)
-	}
-}
-
-func inner(n syntax.Node) syntax.Node {
-	for c := range n.NamedChildren() {
-		return c
-	}
-	return syntax.Node{}
-}
-
 // says is what a condition tells about the classes of values, if it holds, or if it does not.
 func says(r *reader.Reader, n syntax.Node, not bool) []facts.Narrowing {
 	switch n.Type() {
 	case "parenthesized_expression":
-		return says(r, inner(n), not)
+		return says(r, reader.Nth(0)(n), not)
 	case "not_operator":
 		return says(r, n.Part("argument"), !not)
 	case "boolean_operator":

@@ -182,7 +182,7 @@ func comprehension(collection string) func(r *reader.Reader, n syntax.Node) {
 			for c := range n.NamedChildren() {
 				if c.Type() == "if_clause" {
 					r.All(c)
-					holds(r, n.Range(), says(r, inner(c), false))
+					r.Holds(n.Range(), says(r, reader.Nth(0)(c), false))
 				}
 			}
 			for c := range n.NamedChildren() {

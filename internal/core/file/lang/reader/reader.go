@@ -325,6 +325,17 @@ func (r *Reader) Declaring(something bool, read func()) {
 // Declares says whether something is declared to be of the type that is read.
 func (r *Reader) Declares() bool { return r.declaring }
 
+// Holds notes what tests say of values for a part of the text in which they hold.
+func (r *Reader) Holds(at place.Range, list []facts.Narrowing) {
+	if at.Len() == 0 {
+		return
+	}
+	for _, n := range list {
+		n.At = at
+		r.Narrow(n)
+	}
+}
+
 // Block reads a node in a scope of its own.
 func (r *Reader) Block(n syntax.Node) {
 	r.In(facts.BlockScope, n.Range(), facts.NoDef, func() { r.All(n) })
