@@ -228,7 +228,7 @@ func inFile(p string) in {
 }
 
 func resultOf(a *answer.Answer) result {
-	return result{inFile(a.Path), a.Line, a.Col, a.Name, a.Kind.String(), a.Container, a.Certainty.String(), a.Text}
+	return result{inFile(a.Path), a.Line, a.Col, a.Name, a.What(), a.Container, a.Certainty.String(), a.Text}
 }
 
 // longestPosition bounds one line of a batch, in bytes.

@@ -90,7 +90,7 @@ func newPage(ctx context.Context, d *answer.Description) *Page {
 	if d.Best.Container != "" {
 		p.title = d.Best.Container + "." + d.Name
 	}
-	p.where = d.Best.Kind.String() + "   " + d.Best.Path + " " + strconv.Itoa(d.Best.Line) + "   " + d.Best.Certainty.String()
+	p.where = d.Best.What() + "   " + d.Best.Path + " " + strconv.Itoa(d.Best.Line) + "   " + d.Best.Certainty.String()
 	if d.Signature != "" {
 		p.signature = newCode(ctx, path.Base(d.Best.Path), strings.ReplaceAll(d.Signature, "\t", indent))
 	}

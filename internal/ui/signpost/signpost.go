@@ -135,7 +135,7 @@ func (m *Model) write(c *column) {
 	}
 	kind := ""
 	if d.Candidates > 0 {
-		kind = d.Best.Kind.String()
+		kind = d.Best.What()
 	}
 	c.pair(d.Name, palette.On(p.Here, p.Ground).Strong(), kind, quiet)
 	if d.Signature != "" && d.Signature != d.Name {
@@ -147,7 +147,7 @@ func (m *Model) write(c *column) {
 		c.lines(m.call.Parameter, palette.On(p.Here, p.Ground).Strong(), 3)
 		if m.around.Name != "" {
 			c.put("", quiet)
-			c.pair("inside "+m.around.Name, quiet, m.around.Best.Kind.String(), quiet)
+			c.pair("inside "+m.around.Name, quiet, m.around.Best.What(), quiet)
 			m.listWays(c)
 		}
 		return
@@ -276,7 +276,7 @@ func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
 		where = sheet.Count(d.Candidates, "candidate", "candidates") + ", by name"
 	}
 	ways, width := m.short(r.Left())
-	kind := d.Best.Kind.String()
+	kind := d.Best.What()
 	if r.Left() > ink.Width(kind)+2+width {
 		r.Put("  "+kind, quiet)
 	}

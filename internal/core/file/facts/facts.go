@@ -44,6 +44,8 @@ type File struct {
 	// Inner says that functions and types inside of functions are symbols like others, as where a function makes them to hand
 	// them on.
 	Inner bool
+	// Shared are the names that the file has in common with files of other languages, ordered by where they stand.
+	Shared []Shared
 
 	nesting nesting
 }

@@ -14,6 +14,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Extractor reads the facts from the text of one file. Broken syntax is not an
@@ -43,6 +44,8 @@ type Language struct {
 	// Shorthands reads where a name stands for a member and for the value of the
 	// same name at once, as in { depth }.
 	Shorthands Cutter
+	// Shared finds the names that its files have in common with those of other languages; shared.Nothing where there are none.
+	Shared shared.Reader
 	// Signs are those of comments and strings.
 	Signs *lexical.Signs
 	Names Names
@@ -70,6 +73,15 @@ type Language struct {
 	// Format puts a text into the form that is usual for all who write the
 	// language; an error if the text is not well formed.
 	Format func(text []byte) ([]byte, error)
+}
+
+// Read reads all facts of a file, with the names that it shares with others.
+func (l *Language) Read(ctx context.Context, text []byte) (*facts.File, error) {
+	f, err := l.Facts(ctx, text)
+	if err == nil {
+		f.Shared = shared.Sort(l.Shared(text, f))
+	}
+	return f, err
 }
 
 // Says is an answer that has to be given.

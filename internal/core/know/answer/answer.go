@@ -103,7 +103,7 @@ func (g *Guide) defined(ctx context.Context, definitions []resolve.Answer) (all 
 
 // definition is the place of a definition, at a line and column, with the text of that line.
 func (g *Guide) definition(d resolve.Answer, line, col int, text string) Answer {
-	a := Answer{Answer: d, Line: line, Col: col, Role: d.Kind.String(), Text: text, Symbol: qualified(d), Test: g.code.Languages().IsTest(d.Path)}
+	a := Answer{Answer: d, Line: line, Col: col, Role: d.What(), Text: text, Symbol: qualified(d), Test: g.code.Languages().IsTest(d.Path)}
 	a.find(d.Name)
 	return a
 }

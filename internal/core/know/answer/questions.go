@@ -4,6 +4,7 @@ import (
 	"context"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/markup"
 	"rooktrail/internal/core/know/resolve"
 )
@@ -65,8 +66,11 @@ func (g *Guide) Describe(ctx context.Context, p string, offset int) Description 
 			d.Signature = dedent(string(head.In(f.Text.Bytes())))
 			d.Doc = Prose(string(def.Doc.In(f.Text.Bytes())))
 			d.Summary, d.More = markup.Summary(d.Doc, f.Facts.Language)
-			break
+			return d
 		}
+	}
+	if d.Best.Realm != facts.NoRealm {
+		d.Signature = d.Best.Text
 	}
 	return d
 }

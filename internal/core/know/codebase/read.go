@@ -276,7 +276,7 @@ func (b *Base) factsOf(ctx context.Context, p string, doc *text.Document) (found
 			found, err = nil, fmt.Errorf("reading %s: the %s reader failed: %v", p, l.Name, r)
 		}
 	}()
-	return l.Facts(ctx, doc.Bytes())
+	return l.Read(ctx, doc.Bytes())
 }
 
 // errNoFacts is why a file has no facts: nothing here knows its language.

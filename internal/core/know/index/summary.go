@@ -97,6 +97,11 @@ func namesOf(f *facts.File) []byte {
 		add(file)
 		add(last)
 	}
+	for i := range f.Shared {
+		for _, key := range f.Shared[i].Keys() {
+			add(key)
+		}
+	}
 	slices.Sort(hashes)
 	hashes = slices.Compact(hashes)
 	b := make([]byte, 0, 4*len(hashes))

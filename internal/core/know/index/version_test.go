@@ -47,7 +47,7 @@ func TestVersionStandsForWhatIsExtracted(t *testing.T) {
 			if l == nil {
 				return nil
 			}
-			f, err := l.Facts(context.Background(), text)
+			f, err := l.Read(context.Background(), text)
 			require.NoError(t, err, p)
 			sum := index.Summarise(text, f)
 			symbols, err := sum.Symbols(name)
@@ -55,6 +55,9 @@ func TestVersionStandsForWhatIsExtracted(t *testing.T) {
 			fmt.Fprintln(h, name, sum.Lines, sum.Defs, sum.Uses, symbols)
 			for _, u := range f.Uses {
 				fmt.Fprintln(h, u.Name, sum.Mentions(u.Name))
+			}
+			for _, s := range f.Shared {
+				fmt.Fprintln(h, s.Realm, s.Name, s.At, s.Given, s.Import)
 			}
 			for _, i := range f.Imports {
 				fmt.Fprintln(h, i.Name, sum.Mentions(i.Name))

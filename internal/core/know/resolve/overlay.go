@@ -31,7 +31,7 @@ func NewOverlay(ctx context.Context, code Code, texts map[string][]byte) *Overla
 		if l == nil {
 			continue
 		}
-		f, err := l.Facts(ctx, text)
+		f, err := l.Read(ctx, text)
 		if err != nil {
 			continue // nothing is known of it then
 		}

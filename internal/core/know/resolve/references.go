@@ -80,6 +80,11 @@ func (r ref) at() definedAt { return definedAt{r.src.path, r.def().At.Start} }
 func (r *Resolver) References(ctx context.Context, path string, offset int, scope Scope, report func([]Reference) bool) Result {
 	q := r.ask(ctx)
 	res := q.definition(path, offset)
+	seen := map[definedAt]bool{}
+	if len(res.Shared) > 0 && !q.sharedUses(q.source(path), res.Shared, false, seen, report) {
+		return res
+	}
+	report = unseen(seen, report)
 	t := q.target(path, res, scope)
 	if t == nil {
 		return res
@@ -91,7 +96,21 @@ func (r *Resolver) References(ctx context.Context, path string, offset int, scop
 		}
 	}
 	q.uses(t, report)
+	if scope.Possible && t.best.ok() && t.best.def().Kind.IsValue() {
+		q.sharedUses(t.best.src, q.keysOf(t.best), true, seen, report)
+	}
 	return res
+}
+
+// unseen reports what was not seen before.
+func unseen(seen map[definedAt]bool, report func([]Reference) bool) func([]Reference) bool {
+	if len(seen) == 0 {
+		return report
+	}
+	return func(refs []Reference) bool {
+		refs = slices.DeleteFunc(refs, func(r Reference) bool { return seen[definedAt{r.Path, r.At.Start}] })
+		return len(refs) == 0 || report(refs)
+	}
 }
 
 func isVariable(k facts.Kind) bool {

@@ -65,6 +65,16 @@ type Answer struct {
 	Container string
 	Kind      facts.Kind
 	Certainty Certainty
+	// Realm is that of a name that files of several languages share, given where no definition stands; else 0.
+	Realm facts.Realm
+}
+
+// What says in a word what it is: the kind of what is defined, or what is shared.
+func (a *Answer) What() string {
+	if a.Realm != facts.NoRealm {
+		return a.Realm.String()
+	}
+	return a.Kind.String()
 }
 
 // Of says what has it, in words: its type, or the file if that has no name.
@@ -88,6 +98,8 @@ type Result struct {
 	// Outside names what the definition belongs to if it is known to lie
 	// outside the project; there are no answers then.
 	Outside string
+	// Shared says that it is a name that files of several languages share, and which.
+	Shared []facts.Shared
 }
 
 // Resolver answers questions about a code base. It keeps what it worked out
@@ -135,6 +147,11 @@ func (q *question) definition(path string, offset int) Result {
 	if src == nil {
 		return Result{}
 	}
+	return q.orShared(src, offset, q.ownDefinition(src, path, offset))
+}
+
+// ownDefinition is what a name means by the rules of its language.
+func (q *question) ownDefinition(src *source, path string, offset int) Result {
 	if use, ok := src.UseAt(offset); ok && use.Name != "" && !q.definedRatherAt(src, offset, use) {
 		res := Result{Name: use.Name, At: use.At}
 		q.resolveUse(src, use, &res)

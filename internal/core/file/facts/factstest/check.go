@@ -70,7 +70,7 @@ func Check(f *facts.File, length int) error {
 // qualified name, head, and comment, with bars between.
 func Outline(t *testing.T, l *lang.Language, text string) (f *facts.File, lines []string) {
 	t.Helper()
-	f, err := l.Facts(context.Background(), []byte(text))
+	f, err := l.Read(context.Background(), []byte(text))
 	if err == nil {
 		err = Check(f, len(text))
 	}
@@ -94,7 +94,7 @@ func Fuzz(f *testing.F, l *lang.Language, seeds ...string) {
 		if len(text) > 1<<16 {
 			return
 		}
-		found, err := l.Facts(context.Background(), text)
+		found, err := l.Read(context.Background(), text)
 		if err != nil {
 			return // left as text, which is allowed
 		}

@@ -5,17 +5,19 @@ import (
 
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is that of shell scripts.
 var Language = &lang.Language{
 	Name:       name,
 	Family:     name,
-	Files:      lang.Files{Extensions: []string{".sh", ".bash", ".zsh", ".ksh", ".bats"}, Names: []string{".bashrc", ".bash_profile", ".profile", ".zshrc", ".envrc", "PKGBUILD"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
+	Files:      lang.Files{Extensions: []string{".sh", ".bash", ".zsh", ".ksh", ".bats", ".env"}, Names: []string{".bashrc", ".bash_profile", ".profile", ".zshrc", ".envrc", ".env", ".env.example", ".env.sample", ".env.local", ".env.test", ".env.development", ".env.production", "PKGBUILD"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.All(shared.InShell, shared.InCode(signs)),
 	Names:      lang.Names{Reserved: lang.WordsOf(`case coproc do done elif else esac fi for function if in select then time until while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:   lang.WordsOf(`case do done elif else esac fi for function if in select then until while`),
 	Tests:      lang.Tests{Files: lang.None, Functions: lang.None},

@@ -7,6 +7,7 @@ import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -44,6 +45,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Pieces:     pieces,
 		Shorthands: lang.NoCuts,
 		Signs:      signs,
+		Shared:     shared.InCode(signs),
 		Names: lang.Names{Reserved: lang.WordsOf(`auto break case char const continue default do double else enum extern float for goto if inline int long register
 			restrict return short signed sizeof static struct switch typedef union unsigned void volatile while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof

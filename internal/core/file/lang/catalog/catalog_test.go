@@ -32,7 +32,7 @@ func TestSamples(t *testing.T) {
 			want, err := os.ReadFile(file)
 			require.NoError(t, err)
 			text := factstest.Bare(want)
-			f, err := l.Facts(context.Background(), text)
+			f, err := l.Read(context.Background(), text)
 			require.NoError(t, err)
 			require.NoError(t, factstest.Check(f, len(text)))
 			got := factstest.Annotate(f, text)

@@ -15,7 +15,7 @@ func TestLongChains(t *testing.T) {
 			continue
 		}
 		for _, text := range []string{"x = a" + strings.Repeat(".b", 400) + "\n", "class A { void f() { a" + strings.Repeat(".b(c.d)", 200) + "; } }\n", "package a\nvar x = a" + strings.Repeat(".b", 900) + "\n"} {
-			f, err := l.Facts(context.Background(), []byte(text))
+			f, err := l.Read(context.Background(), []byte(text))
 			if err != nil || f == nil {
 				continue // given up, which is as well
 			}

@@ -3,6 +3,7 @@ package csharp
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is C#.
@@ -14,6 +15,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract as base bool break byte case catch char checked class const continue decimal default delegate do double else
 			enum event explicit extern false finally fixed float for foreach goto if implicit in int interface internal is lock long
 			namespace new null object operator out override params private protected public readonly ref return sbyte sealed short

@@ -7,6 +7,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is that of style sheets.
@@ -16,6 +17,7 @@ var Language = lang.Data(lang.Language{
 	Facts:   language.Facts,
 	Pieces:  language.Grammar.Pieces,
 	Signs:   signs,
+	Shared:  shared.InSheets,
 	Imports: sheets,
 })
 
@@ -51,6 +53,9 @@ var Sheets = func() *lang.Language {
 	l.Files.Extensions, l.Signs = []string{".scss", ".less"}, &lexical.Signs{Line: []string{"//"}, Block: signs.Block, Quotes: signs.Quotes}
 	return &l
 }()
+
+// Endings are those of the files of style sheets.
+var Endings = []string{".css", ".pcss", ".scss", ".sass", ".less"}
 
 // half is what a style sheet is of a component.
 var half = lang.Half{Of: "component", Part: "style", Endings: []string{".module.css", ".module.scss", ".module.less", ".css", ".scss", ".less"}}

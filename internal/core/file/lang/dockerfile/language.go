@@ -3,6 +3,7 @@ package dockerfile
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is that of the files by which images are made.
@@ -12,6 +13,7 @@ var Language = lang.Data(lang.Language{
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
 	Signs:  signs,
+	Shared: shared.InImages,
 })
 
 var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}}

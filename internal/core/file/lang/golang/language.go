@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/golang/typecheck"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Go.
@@ -30,8 +31,8 @@ var Language = &lang.Language{
 	Facts:      Facts,
 	Pieces:     Pieces,
 	Shorthands: lang.NoCuts,
-	Signs: &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
-		Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Tabs: true},
+	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package range
 			return select struct switch type var`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords: lang.WordsOf(`break case chan const continue default defer else fallthrough for func go goto if import interface map package
@@ -136,3 +137,6 @@ func says(line string) bool {
 var builtin = lang.WordsOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16
 			int32 int64 rune string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap
 			clear close complex copy delete imag len make max min new panic print println real recover`)
+
+var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}},
+	Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"`", "`"}}, Raw: "`", Tabs: true}

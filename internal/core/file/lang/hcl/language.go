@@ -3,6 +3,7 @@ package hcl
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is HCL.
@@ -12,6 +13,7 @@ var Language = lang.Data(lang.Language{
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
 	Signs:  signs,
+	Shared: shared.Nothing,
 })
 
 var signs = &lexical.Signs{Line: []string{"#", "//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}}}

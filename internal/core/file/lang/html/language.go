@@ -7,15 +7,17 @@ import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/javascript"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is that of pages.
 var Language = lang.Data(lang.Language{
 	Name:    name,
-	Files:   lang.Files{Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "component", Part: "page", Endings: []string{".module.html", ".html", ".htm"}}}, Tops: lang.None, Installed: lang.None},
+	Files:   lang.Files{Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro", ".gohtml", ".tmpl", ".jinja", ".jinja2", ".j2", ".njk", ".erb", ".ejs", ".hbs", ".twig"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "component", Part: "page", Endings: []string{".module.html", ".html", ".htm"}}}, Tops: lang.None, Installed: lang.None},
 	Facts:   language.Facts,
 	Pieces:  language.Grammar.Pieces,
 	Signs:   signs,
+	Shared:  shared.InPages(signs),
 	Imports: imports,
 })
 

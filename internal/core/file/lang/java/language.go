@@ -3,6 +3,7 @@ package java
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Java.
@@ -15,6 +16,7 @@ var Language = &lang.Language{
 	Pieces:     grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract assert boolean break byte case catch char class const continue default do double else enum extends final
 			finally float for goto if implements import instanceof int interface long native new package private protected public
 			return short static strictfp super switch synchronized this throw throws transient try void volatile while true false

@@ -6,7 +6,9 @@ import (
 	"github.com/smacker/go-tree-sitter/typescript/typescript"
 
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/css"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -52,6 +54,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Pieces:     g.Pieces,
 		Shorthands: g.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
 		Signs:      written,
+		Shared:     shared.InMarkup(written, css.Endings...),
 		Names: lang.Names{Reserved: lang.WordsOf(`break case catch class const continue debugger default delete do else enum export extends false finally for function if
 			import in instanceof let new null return super static switch this throw true try typeof var void while with yield await
 			implements interface package private protected public`), Also: "$", Argument: lang.NoLetters, Overrides: "override", Files: lang.MayFollow},

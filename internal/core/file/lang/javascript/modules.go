@@ -66,6 +66,10 @@ func (i *imports) file(at string) string {
 			}
 		}
 	}
+	// A sheet, a picture or data may be imported as it is, perhaps with a word on how behind it.
+	if at, _, _ = strings.Cut(at, "?"); path.Ext(at) != "" && i.project.Has(at) {
+		return at
+	}
 	return ""
 }
 

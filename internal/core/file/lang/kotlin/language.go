@@ -3,6 +3,7 @@ package kotlin
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Kotlin.
@@ -14,6 +15,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`as break class continue do else false for fun if in interface is null object package return super this throw true try
 			typealias typeof val var when while`), Also: lang.NoLetters, Argument: "=", Overrides: "override", Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`as catch do else finally for if in is return throw try when while`),

@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Lua.
@@ -16,6 +17,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names:      lang.Names{Reserved: lang.WordsOf(`and break do else elseif end false for function goto if in local nil not or repeat return then true until while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:   lang.WordsOf(`and do else elseif end for function goto if in local not or repeat return then until while`),
 	Tests:      lang.Tests{Files: []string{"*_spec.lua"}, Functions: []string{"test"}},

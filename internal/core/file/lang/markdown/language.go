@@ -3,6 +3,7 @@ package markdown
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Markdown.
@@ -12,6 +13,7 @@ var Language = lang.Data(lang.Language{
 	Facts:  Facts,
 	Pieces: lang.NoCuts,
 	Signs:  signs,
+	Shared: shared.Nothing,
 })
 
 var signs = &lexical.Signs{Block: [][2]string{{"<!--", "-->"}}}

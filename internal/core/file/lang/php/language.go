@@ -3,6 +3,7 @@ package php
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is PHP.
@@ -14,6 +15,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InMarkup(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract and array as break callable case catch class clone const continue declare default do echo else elseif empty
 			enddeclare endfor endforeach endif endswitch endwhile exit extends final finally fn for foreach function global goto if
 			implements include include_once instanceof insteadof interface isset list match namespace new or print private protected

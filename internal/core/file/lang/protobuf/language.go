@@ -3,6 +3,7 @@ package protobuf
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is that of protocol buffers.
@@ -12,6 +13,7 @@ var Language = lang.Data(lang.Language{
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
 	Signs:  signs,
+	Shared: shared.Nothing,
 	Code:   lang.Yes,
 })
 

@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Python.
@@ -23,6 +24,7 @@ var Language = &lang.Language{
 	Pieces:     grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`False None True and as assert async await break class continue def del elif else except finally for from global if
 			import in is lambda nonlocal not or pass raise return try while with yield`), Also: lang.NoLetters, Argument: "=", Overrides: lang.NoLetters, Files: lang.MayFollow},
 	Keywords: lang.WordsOf(`and as assert async await break class continue def del elif else except finally for from global if import in is

@@ -5,6 +5,7 @@ import (
 
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Ruby.
@@ -16,6 +17,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`alias and begin break case class def do else elsif end ensure false for if in module next nil not or redo rescue retry
 			return self super then true undef unless until when while yield`), Also: "?!", Argument: ":", Overrides: lang.NoLetters, Files: lang.NoFiles},
 	Keywords:  lang.WordsOf(`and begin case class def defined? do else elsif end ensure for if in module next not or redo rescue retry return super then undef unless until when while yield`),

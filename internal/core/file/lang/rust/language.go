@@ -3,6 +3,7 @@ package rust
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Rust.
@@ -14,6 +15,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier"),
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`as async await break const continue crate dyn else enum extern false fn for if impl in let loop match mod move mut pub
 			ref return self Self static struct super trait true type unsafe use where while abstract become box do final macro
 			override priv try typeof unsized virtual yield`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},

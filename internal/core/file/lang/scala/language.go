@@ -3,6 +3,7 @@ package scala
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Scala.
@@ -15,6 +16,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`abstract case catch class def do else enum export extends false final finally for given if implicit import lazy match
 			new null object override package private protected return sealed super then this throw trait true try type val var while
 			with yield`), Also: "$", Argument: "=", Overrides: "override", Files: lang.NoFiles},

@@ -3,6 +3,7 @@ package sql
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is SQL.
@@ -12,6 +13,7 @@ var Language = lang.Data(lang.Language{
 	Facts:  Facts,
 	Pieces: lang.NoCuts,
 	Signs:  signs,
+	Shared: shared.InScripts,
 })
 
 var signs = &lexical.Signs{Line: []string{"--"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{"'", "'"}, {`"`, `"`}}}

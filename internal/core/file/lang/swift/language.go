@@ -3,6 +3,7 @@ package swift
 import (
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
+	"rooktrail/internal/core/file/shared"
 )
 
 // Language is Swift.
@@ -14,6 +15,7 @@ var Language = &lang.Language{
 	Pieces:     language.Grammar.Pieces,
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
+	Shared:     shared.InCode(signs),
 	Names: lang.Names{Reserved: lang.WordsOf(`as associatedtype break case catch class continue default defer deinit do else enum extension fallthrough false
 			fileprivate for func guard if import in init inout internal is let nil operator private protocol public repeat rethrows
 			return self static struct subscript super switch throw throws true try typealias var where while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: "override", Files: lang.NoFiles},
