@@ -69,6 +69,28 @@ function target(symbol, node) {
   return place(file, name.getStart(file));
 }
 
+// others are further places that say the same: the module, where what it exports as a whole is written out, and the value of
+// which { name } makes a member.
+function others(symbol) {
+  if (symbol.flags & ts.SymbolFlags.Alias) symbol = checker.getAliasedSymbol(symbol);
+  const places = [];
+  for (const d of symbol.declarations || []) {
+    const file = d.getSourceFile();
+    if (ts.isBinaryExpression(d) && ts.isPropertyAccessExpression(d.left) && d.left.getText() === 'module.exports') places.push(place(file, 0));
+    if (ts.isShorthandPropertyAssignment(d)) {
+      const value = checker.getShorthandAssignmentValueSymbol(d);
+      const t = value && target(value, d.name);
+      if (t) places.push(t);
+    }
+  }
+  return places;
+}
+
+// isModule says whether a name is one of those by which a script speaks of what it exports.
+function isModule(file, node) {
+  return /\.[cm]?jsx?$/.test(file.fileName) && (node.text === 'module' || node.text === 'exports');
+}
+
 // propertyOf is the property that the name of a JSX attribute or of a part of an object or a pattern means, by the type
 // that is expected there, or of the value that is taken apart.
 function propertyOf(node) {
@@ -108,10 +130,12 @@ function visit(file, node) {
   if (ts.isIdentifier(node) && !(node.parent && node.parent.name === node && !ts.isPropertyAccessExpression(node.parent) && !ts.isImportSpecifier(node.parent) && !ts.isImportClause(node.parent) && !ts.isExportSpecifier(node.parent))) {
     let symbol = checker.getSymbolAtLocation(node);
     if (node.parent && ts.isShorthandPropertyAssignment(node.parent)) symbol = checker.getShorthandAssignmentValueSymbol(node.parent);
-    if (symbol && symbol.escapedName !== 'unknown' && symbol.escapedName !== 'undefined') {
+    if (symbol && !isModule(file, node) && symbol.escapedName !== 'unknown' && symbol.escapedName !== 'undefined') {
       const t = target(symbol, node);
       const here = place(file, node.getStart(file));
-      if (t !== null && t !== here) out.push(JSON.stringify({ query: here, target: t }));
+      if (t !== null && t !== here) {
+        for (const one of [t, ...others(symbol)]) out.push(JSON.stringify({ query: here, target: one }));
+      }
     }
   }
   ts.forEachChild(node, c => visit(file, c));

@@ -171,12 +171,14 @@ type Values struct {
 	Gives map[string]Result
 	// Components are the parts of a page, which are given values by attributes.
 	Components Components
+	// Pairs are those that hold others of which keys and values come together when one goes through them.
+	Pairs Words
 	// Iterators are the methods by which one goes through what a type holds.
 	Iterators []Iterator
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents,
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{},
 	Iterators: []Iterator{}}
 
 // Components are known by the types and functions of a library: which of their type arguments, counted from 0, says what a

@@ -320,4 +320,136 @@ impl<B: Bell> Hut<B> {
 -- src/horn.rs --
 ‹=horn›pub fn ‹=blow›blow() -> u8 { 1 }
 `,
+	"javascript: what is in lists and maps": `
+-- kit.js --
+class Bell { ‹=ring›ring() {} }
+class Log { ‹=line›line() {} }
+class Hut {
+	constructor() {
+		this.bells = [];
+		this.named = {};
+		this.logs = new Map();
+		this.row = [new Bell()];
+		this.last = null;
+	}
+	add(name) {
+		const bell = new Bell();
+		this.bells.push(bell);
+		this.named[name] = bell;
+		this.logs.set(name, new Log());
+		this.last = bell;
+	}
+	alert() {
+		for (const bell of this.bells) bell.‹ring›ring();
+		this.bells.forEach(b => b.‹ring›ring());
+		this.bells.pop().‹ring›ring();
+		this.bells[0].‹ring›ring();
+		this.named["x"].‹ring›ring();
+		for (const n in this.named) this.named[n].‹ring›ring();
+		Object.values(this.named).map((b) => b.‹ring›ring());
+		this.logs.get("x").‹line›line();
+		for (const [name, log] of this.logs) log.‹line›line();
+		for (const log of this.logs.values()) log.‹line›line();
+		this.last.‹ring›ring();
+		const [first, ...rest] = this.bells;
+		first.‹ring›ring();
+		rest[0].‹ring›ring();
+		[...this.bells].filter(b => b).find(b => b.on).‹ring›ring();
+		this.bells.slice(1).concat(this.row).forEach((b) => b.‹ring›ring());
+		this.bells.map(b => new Log())[0].‹line›line();
+		this.bells.sort().reverse()[0].‹ring›ring();
+		this.bells.at(-1).‹ring›ring();
+	}
+}
+`,
+	"javascript: what a name was given last": `
+-- kit.js --
+class Bell { ‹=ringB›ring() {} }
+class Horn { ‹=ringH›ring() {} }
+function alert(loud) {
+	let x = new Bell();
+	x.‹ringB›ring();
+	x = new Horn();
+	x.‹ringH›ring();
+	let y;
+	if (loud) {
+		y = new Bell();
+		y.‹ringB›ring();
+	} else {
+		y = new Horn();
+		y.‹ringH›ring();
+	}
+	y = null;
+	y = new Horn();
+	y.‹ringH›ring();
+	let z = null;
+	z = z || new Horn();
+	z.‹ringH›ring();
+}
+`,
+	"javascript: what is passed": `
+-- kit.js --
+class Bell { ‹=ring›ring() {} }
+class Hut {
+	constructor(bell, other) { this.bell = bell; this.other = other; }
+	alert() { this.bell.‹ring›ring(); this.other.bell.‹ring›ring(); }
+	static make(bell) { return new Hut(bell, null); }
+}
+function sound(bell) { bell.‹ring›ring(); }
+const each = (bells) => { for (const b of bells) b.‹ring›ring(); };
+sound(new Bell());
+each([new Bell()]);
+const hut = new Hut(new Bell(), new Hut(new Bell()));
+Hut.make(new Bell()).bell.‹ring›ring();
+-- old.js --
+function Horn(pitch) { this.pitch = pitch; }
+Horn.prototype.‹=blow›blow = function () { return this; };
+Horn.prototype.twice = function () { this.‹blow›blow(); this.blow().‹blow›blow(); };
+function use(horn) { horn.‹blow›blow(); }
+use(new Horn(3));
+module.exports = { make: function () { return new Horn(1); }, all: [new Horn(2)] };
+-- main.js --
+const old = require("./old");
+old.make().‹blow›blow();
+old.all[0].‹blow›blow();
+`,
+	"javascript: types in comments": `
+-- bell.js --
+export class Bell { ‹=ring›ring() {} }
+/**
+ * @typedef {Object} Hut where they are
+ * @property {Bell} ‹=bell›bell
+ * @property {Bell[]} more
+ */
+-- kit.js --
+import { Bell } from "./bell.js";
+/**
+ * Rings.
+ * @param {Bell} bell - which
+ * @param {Array<Bell>} all
+ * @param {import('./bell').Hut} hut
+ * @param {?string|Bell} [other]
+ * @returns {Promise<Bell>}
+ */
+export function alert(bell, all, hut, other) {
+	bell.‹ring›ring();
+	all[0].‹ring›ring();
+	hut.‹bell›bell.‹ring›ring();
+	hut.more[1].‹ring›ring();
+	other.‹ring›ring();
+}
+/** @type {Map<string, Bell>} */
+const named = make();
+named.get("x").‹ring›ring();
+(/** @type {Bell} */ (find())).‹ring›ring();
+class Row {
+	constructor() {
+		/** @type {Bell} */
+		this.first = null;
+	}
+	/** @param {Bell} b */
+	add(b) { b.‹ring›ring(); this.first.‹ring›ring(); }
+}
+async function f() { (await alert()).‹ring›ring(); }
+`,
 }

@@ -26,7 +26,7 @@ func (s *source) arrivals(id facts.DefID, scope facts.ScopeID, offset int) (valu
 // valuesGiven are all values that a definition is given under its bare name, in the order in which they stand.
 func (s *source) valuesGiven(id facts.DefID) (all []facts.Setting) {
 	d := &s.Defs[id]
-	if d.Init != facts.NoExpr {
+	if d.Init != facts.NoExpr || d.Body != 0 && d.Kind.IsValue() { // an object that is written out has no other value at first
 		all = append(all, facts.Setting{At: d.At.Start, From: max(d.At.End, d.From), Value: d.Init})
 	}
 	for _, g := range s.set[d.Name] {
@@ -132,6 +132,10 @@ func flows(d *facts.Def) bool {
 func (q *question) ofValues(r ref, values []facts.Setting, depth int) Type {
 	var all []Type
 	for _, v := range values {
+		if v.Value == facts.NoExpr {
+			all = append(all, Type{named: r})
+			continue
+		}
 		t := q.typeOf(r.src, v.Value, depth+1)
 		if v.Value == r.def().Init {
 			t = q.part(t, r.def().Part, depth+1)

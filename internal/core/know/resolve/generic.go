@@ -113,8 +113,10 @@ func (q *question) typeOfOneCall(src *source, f found, e facts.Expr, depth int) 
 			return q.typeOfRef(r, depth+1) // one that holds values
 		}
 	}
-	if t := q.fromContainer(src, e, depth+1); t.known() {
-		return t
+	if !ofBuiltin(src, e.Base) {
+		if t := q.fromContainer(src, e, depth+1); t.known() {
+			return t
+		}
 	}
 	if len(f.refs) == 0 {
 		if t := q.fromLibrary(src, e, depth+1); t.known() {
@@ -125,6 +127,16 @@ func (q *question) typeOfOneCall(src *source, f found, e facts.Expr, depth int) 
 		return Type{outside: f.outside, args: q.typeArguments(src, e.Base, depth)} // such as new Map<Name, Hut>()
 	}
 	return q.resultOfValue(q.typeOf(src, e.Base, depth+1), depth+1)
+}
+
+// ofBuiltin says whether an expression is a function of what the language itself has, as Object.values is, which it gives for.
+func ofBuiltin(src *source, id facts.ExprID) bool {
+	e := src.Exprs[id]
+	if _, gives := src.lang.Values.Gives[e.Name]; e.Kind != facts.Member || !gives {
+		return false
+	}
+	before := src.Exprs[e.Base]
+	return before.Kind == facts.Name && src.lang.Scopes.Builtin[before.Name]
 }
 
 // resultOfEach is what a call gives that may be one of several functions.

@@ -270,7 +270,8 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	if visited[d] || depth > deepest {
 		return found{}
 	}
-	if owner.src.lang.Values.Passed.Is() {
+	isOther := d.Type != facts.NoExpr && d.Kind.IsType() // it stands for another type
+	if owner.src.lang.Values.Passed.Is() && !isOther {
 		return q.membersInOrder(owner, name, depth)
 	}
 	visited[d] = true
@@ -279,7 +280,7 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 		return all
 	}
 	supers := q.supers(owner)
-	if d.Type != facts.NoExpr && d.Kind.IsType() {
+	if isOther {
 		supers = append(supers[:len(supers):len(supers)], super{owner.src, d.Type})
 	}
 	for _, s := range supers {

@@ -23,7 +23,7 @@ func (q *question) passed(param ref, depth int) Type {
 	}
 	function, number := q.parameterOf(param)
 	if !function.ok() {
-		return Type{}
+		return Type{pending: param.def().Init != facts.NoExpr} // it is given its parameters by what it is passed to
 	}
 	at := param.at()
 	if t, ok := q.handed[at]; ok {

@@ -92,13 +92,18 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	case facts.PropsOf:
 		return q.propsOf(src, e, depth+1)
 	case facts.WantedOf:
-		return q.wantedOf(src, e, depth+1)
+		t := q.wantedOf(src, e, depth+1)
+		t.pending = t.pending || !t.known() && src.lang.Values.Passed.Is() // nothing is wanted
+		return t
 	case facts.Labelled:
 		return q.typeOf(src, e.Base, depth+1)
 	case facts.Value:
 		return q.typeNamed(src, e.Base, depth+1)
 	case facts.Index, facts.Each:
 		t := q.typeOf(src, e.Base, depth+1)
+		if e.Kind == facts.Each && src.lang.Values.Pairs[t.name] {
+			return Type{outside: src.itself(), name: together, args: []Type{q.element(t, true, depth+1), q.element(t, false, depth+1)}}
+		}
 		if of := q.element(t, false, depth+1); of.known() || src.sees() != lang.SeesIncludes || !t.named.ok() {
 			return of
 		}
@@ -227,6 +232,8 @@ func (q *question) part(t Type, part, depth int) Type {
 			return q.inside(t, e.Args[part-1], depth+1)
 		}
 		return Type{}
+	} else if e.Kind == facts.ListOf {
+		return q.element(t, false, depth+1)
 	}
 	if t.name == together {
 		if part <= len(t.args) {
@@ -366,6 +373,10 @@ func (q *question) elementOf(t Type, key bool, depth int) Type {
 		if len(e.Args) > 0 {
 			return q.inside(t, e.Args[0], depth+1)
 		}
+	case facts.Shape:
+		if t.src.lang.Values.Passed.Is() {
+			return q.memberByKey(t.src, t.src.ScopeAt(int(e.At.Start)), key, depth+1)
+		}
 	case facts.EitherOf:
 		for _, a := range q.arms(t, depth) {
 			if el := q.element(a, key, depth+10); el.known() {
@@ -385,6 +396,23 @@ func (q *question) elementOf(t Type, key bool, depth int) Type {
 	return Type{outside: t.outside}
 }
 
+// memberByKey is the type of a member of an object that is written out and used like a map, or of its keys.
+func (q *question) memberByKey(src *source, scope facts.ScopeID, key bool, depth int) Type {
+	if key {
+		return Type{outside: src.itself(), name: "string"}
+	}
+	var all []Type
+	for i := range src.Defs {
+		if d := &src.Defs[i]; d.Scope == scope && d.Kind != facts.Import && len(all) < mostTypes {
+			all = append(all, q.typeOfRef(src.ref(facts.DefID(i)), depth+1))
+		}
+	}
+	if len(all) == 0 {
+		return Type{pending: true}
+	}
+	return oneOf(all)
+}
+
 // together is the name of the type of several values that come at once.
 const together = "tuple"
 
@@ -398,6 +426,9 @@ func (q *question) elementOfNamed(t Type, key bool, depth int) Type {
 	}
 	if len(t.args) > 0 {
 		return argument(t, key)
+	}
+	if d.Kind.IsValue() && d.Body != 0 && t.named.src.lang.Values.Passed.Is() {
+		return oneOf([]Type{q.memberByKey(t.named.src, d.Body, key, depth+1), q.putInto(t.named, key, depth+1)})
 	}
 	for _, s := range d.Supers {
 		if e := q.element(subst(q.typeNamed(t.named.src, s, depth+1), env), key, depth+1); e.known() {

@@ -84,9 +84,15 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 	r.In(facts.FunctionScope, at, owner, func() {
 		r.Facts().Scopes[r.Scope()].Open = n.Type() == "arrow_function"
 		typeParameters(r, n)
-		result := r.Expression(resultType(r, n))
+		result, comment := r.Expression(resultType(r, n)), documentedBy(r, owner)
+		if result == facts.NoExpr {
+			result = comment.result()
+		}
 		if owner != facts.NoDef {
 			signature(r, owner, n, result)
+			if len(comment.all) > 0 && r.At(owner).Kind.IsCallable() {
+				r.At(owner).Params = comment.parameters(n.Part("parameters"))
+			}
 		}
 		part := 0
 		given := func() facts.ExprID {
@@ -100,10 +106,12 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 			return r.Expr(facts.Expr{Kind: facts.Given, Base: callee, Args: before, Arg: uint8(len(before)), Part: uint8(part - 1)})
 		}
 		if p := n.Part("parameter"); p.OK() { // x => …
-			pattern(r, p, facts.Def{Kind: facts.Parameter, Init: given()})
+			pattern(r, p, facts.Def{Kind: facts.Parameter, Init: given(), Type: comment.parameter(p, 0)})
 		}
+		number := 0
 		for p := range n.Part("parameters").NamedChildren() {
-			parameterNode(r, p, given)
+			parameterNode(r, p, given, comment.parameter(p, number))
+			number++
 		}
 		r.UseType(resultType(r, n))
 		noted.returns, noted.results = append(noted.returns, nil), append(noted.results, givenBack(r, n, result))
@@ -205,7 +213,7 @@ func typeParameters(r *reader.Reader, n syntax.Node) {
 
 // parameterNode reads one parameter: a pattern, in TypeScript with a type around
 // it.
-func parameterNode(r *reader.Reader, p syntax.Node, given func() facts.ExprID) {
+func parameterNode(r *reader.Reader, p syntax.Node, given func() facts.ExprID, said facts.ExprID) {
 	switch p.Type() {
 	case "required_parameter", "optional_parameter":
 		r.UseType(p.Part("type"))
@@ -227,7 +235,7 @@ func parameterNode(r *reader.Reader, p syntax.Node, given func() facts.ExprID) {
 	case "decorator", "comment":
 		r.All(p)
 	default:
-		pattern(r, p, facts.Def{Kind: facts.Parameter, Init: given()})
+		pattern(r, p, facts.Def{Kind: facts.Parameter, Init: given(), Type: said})
 	}
 }
 
@@ -268,9 +276,15 @@ func pattern(r *reader.Reader, n syntax.Node, d facts.Def) {
 			propertyPattern(r, c, d)
 		}
 	case "array_pattern":
+		part := 0
 		for c := range n.NamedChildren() {
 			inner := d
-			inner.Type, inner.Init, inner.Part = facts.NoExpr, each(r, d), 0
+			inner.Type, inner.Init, inner.Part = facts.NoExpr, partOf(r, d, part), 0
+			if c.Type() == "rest_pattern" {
+				inner.Init = whole(r, d)
+				c = reader.Nth(0)(c)
+			}
+			part++
 			pattern(r, c, inner)
 		}
 	case "rest_pattern":
@@ -307,16 +321,21 @@ func propertyPattern(r *reader.Reader, c syntax.Node, d facts.Def) {
 	pattern(r, inner, part)
 }
 
-// each is an element of what d stands for.
-func each(r *reader.Reader, d facts.Def) facts.ExprID {
-	base := d.Init
+// whole is the value that d stands for.
+func whole(r *reader.Reader, d facts.Def) facts.ExprID {
 	if d.Type != facts.NoExpr {
-		base = r.Expr(facts.Expr{Kind: facts.Value, Base: d.Type})
+		return r.Expr(facts.Expr{Kind: facts.Value, Base: d.Type})
 	}
-	if base == facts.NoExpr {
-		return base
+	return d.Init
+}
+
+// partOf is one of the elements of what d stands for, counted from 0.
+func partOf(r *reader.Reader, d facts.Def, part int) facts.ExprID {
+	base := whole(r, d)
+	if base == facts.NoExpr || part > 255 {
+		return facts.NoExpr
 	}
-	return r.Expr(facts.Expr{Kind: facts.Each, Base: base})
+	return r.Expr(facts.Expr{Kind: facts.PartOf, Base: base, Part: uint8(part)})
 }
 
 // variables reads the declarators of const, let and var.
@@ -348,9 +367,12 @@ func declarator(r *reader.Reader, n, outer syntax.Node, kind facts.Kind, scope f
 		return
 	}
 	d := facts.Def{Kind: kind, Type: r.Expression(n.Part("type")), Full: outer.Range(), Head: outer.Range()}
+	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
+	if d.Type == facts.NoExpr {
+		d.Type = valueSaidBefore(r, id, d.Doc)
+	}
 	declared := d.Type
 	defer func() { expect(r, value, declared) }()
-	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
 	if id.Type() != "identifier" {
 		r.Visit(value)
 		d.Init = r.Expression(value)
@@ -399,6 +421,7 @@ func hasValue(k facts.Kind) bool {
 }
 
 func forIn(r *reader.Reader, n syntax.Node) {
+	parted(r, n)
 	r.In(facts.BlockScope, n.Range(), facts.NoDef, func() {
 		right, left := n.Part("right"), n.Part("left")
 		r.Visit(right)

@@ -85,7 +85,7 @@ func selfField(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 	if class == facts.NoDef {
 		return false
 	}
-	a := assigned{id: n.Part("property"), whole: n, scope: r.Scope(), role: role}
+	a := assigned{id: n.Part("property"), whole: n, scope: r.Scope(), role: role, init: noted.given}
 	noted.assigned[class] = append(noted.assigned[class], a)
 	return true
 }
@@ -107,7 +107,7 @@ func selfOfFunction(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 	}
 	noted.members[m] = true
 	r.Inner(scope, func() {
-		r.Def(facts.Def{Name: id.Text(), Kind: facts.Property, Container: container, At: id.Range(), Full: n.Range(), Head: n.Range()})
+		r.Def(facts.Def{Name: id.Text(), Kind: facts.Property, Container: container, At: id.Range(), Full: n.Range(), Head: n.Range(), Init: noted.given})
 	})
 	return true
 }
@@ -246,6 +246,20 @@ func writeParts(r *reader.Reader, n syntax.Node, value facts.ExprID, role facts.
 	}
 }
 
+// write reads what an assignment gives a value.
+func write(r *reader.Reader, n, left syntax.Node, role facts.Role) {
+	noted := stateOf(r)
+	if noted.typed || role != facts.Write {
+		r.Write(left, role)
+		return
+	}
+	was := noted.given
+	noted.given = r.Expression(n.Part("right"))
+	r.Write(left, role)
+	set(r, left, noted.given, n.Range().End)
+	noted.given = was
+}
+
 func assignment(role facts.Role) reader.Rule {
 	return reader.Rule{
 		Visit: func(r *reader.Reader, n syntax.Node) {
@@ -253,7 +267,7 @@ func assignment(role facts.Role) reader.Rule {
 			if left := n.Part("left"); left.Type() == "object_pattern" {
 				writeParts(r, left, r.Expression(n.Part("right")), role)
 			} else {
-				r.Write(left, role)
+				write(r, n, left, role)
 			}
 			if left := n.Part("left"); left.Type() == "member_expression" && left.Part("property").Text() == "defaultProps" && holdsObject(n.Part("right")) {
 				props := r.Expr(facts.Expr{Kind: facts.PropsOf, Base: r.Expression(left.Part("object")), At: left.Range()})
@@ -273,8 +287,16 @@ func call(callee string) func(r *reader.Reader, n syntax.Node) {
 			return
 		}
 		r.Called(n.Part(callee), -1)
+		use := len(r.Facts().Uses) - 1
 		r.UseType(n.First("type_arguments"))
 		arguments(r, n, callee)
+		if stateOf(r).typed {
+			return
+		}
+		if use >= 0 && r.Facts().Uses[use].At.End == n.Part(callee).Range().End {
+			r.Facts().Uses[use].Call = r.Expression(n)
+		}
+		puts(r, n)
 	}
 }
 
@@ -318,6 +340,9 @@ func functionType(r *reader.Reader, n syntax.Node) facts.ExprID {
 
 // list keeps a list that is written out.
 func list(r *reader.Reader, n syntax.Node) facts.ExprID {
+	if !stateOf(r).typed && !reader.Nth(0)(n).OK() { // of which it is not known yet what it holds
+		return r.Expr(facts.Expr{Kind: facts.Literal, Name: "Array", At: n.Range()})
+	}
 	return r.Expr(facts.Expr{Kind: facts.ListOf, Base: valueType(r, n), At: n.Range()})
 }
 

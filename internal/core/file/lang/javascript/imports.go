@@ -255,6 +255,7 @@ func exportMember(r *reader.Reader, id, value, statement syntax.Node, container 
 		functionBody(r, value, r.Def(d))
 		return
 	}
+	d.Type = valueSaid(r, d.Doc)
 	def := r.Def(d)
 	r.Visit(value)
 	init := r.Expression(value)

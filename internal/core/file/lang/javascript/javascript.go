@@ -14,7 +14,7 @@ import (
 // extractor reads the facts of files in a language, by one of its grammars.
 func extractor(name string, g *syntax.Grammar) lang.Extractor {
 	return reader.New(reader.Language{Name: name, Grammar: g, Rules: rules, Signs: signs, Once: true, State: func() any {
-		return &state{typed: name == typescriptName, assigned: map[facts.DefID][]assigned{}, members: map[memberOf]bool{}}
+		return &state{typed: name == typescriptName, assigned: map[facts.DefID][]assigned{}, members: map[memberOf]bool{}, said: map[uint32]bool{}}
 	}}).Facts
 }
 
@@ -32,6 +32,10 @@ type state struct {
 	// conditional is the scope in which infer defines a name.
 	conditional facts.ScopeID
 	typed       bool // members have to be declared
+	// given is the value that is being assigned.
+	given facts.ExprID
+	// said are the types in comments whose names have been noted, by where they begin.
+	said map[uint32]bool
 	// until is where the statements end that are being read.
 	until uint32
 }
@@ -83,7 +87,8 @@ var statements = reader.Rules{
 	"variable_declaration":           reader.Do(variables),
 	"statement_block":                reader.Do(scoped),
 	"switch_body":                    reader.Do(scoped),
-	"for_statement":                  reader.Do(scoped),
+	"for_statement":                  reader.Do(func(r *reader.Reader, n syntax.Node) { parted(r, n); scoped(r, n) }),
+	"try_statement":                  reader.Do(func(r *reader.Reader, n syntax.Node) { parted(r, n); r.All(n) }),
 	"switch_case":                    reader.Do(block),
 	"switch_default":                 reader.Do(block),
 	"if_statement":                   reader.Do(branches),
@@ -100,7 +105,7 @@ var statements = reader.Rules{
 	}),
 	"break_statement":    reader.Nothing(),
 	"continue_statement": reader.Nothing(),
-	"comment":            reader.Nothing(),
+	"comment":            reader.Do(comment),
 }
 
 // values, which may be given others, and where some may stand for a type.
@@ -134,7 +139,7 @@ var values = reader.Rules{
 	"await_expression": {Expr: func(r *reader.Reader, n syntax.Node) facts.ExprID {
 		return r.Expr(facts.Expr{Kind: facts.Awaited, Base: reader.First(r, n), At: n.Range()})
 	}},
-	"parenthesized_expression": {Expr: reader.First},
+	"parenthesized_expression": {Expr: castSaid},
 	"non_null_expression":      {Expr: reader.First},
 	"satisfies_expression":     {Visit: cast, Expr: reader.First},
 	"as_expression":            {Visit: cast, Expr: asType},
@@ -209,6 +214,7 @@ func scoped(r *reader.Reader, n syntax.Node) {
 // tested reads what has a condition.
 func tested(r *reader.Reader, n syntax.Node) {
 	tests(r, n)
+	parted(r, n)
 	r.All(n)
 }
 

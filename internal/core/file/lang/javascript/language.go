@@ -44,6 +44,14 @@ var (
 	tagless = []lang.Half{{Of: "component", Part: "code", Endings: []string{".module.tsx", ".module.jsx", ".tsx", ".jsx"}}}
 )
 
+// valuesOf is how values come to be of a type in a language.
+func valuesOf(name string) lang.Values {
+	if name == typescriptName {
+		return flow
+	}
+	return undeclared
+}
+
 func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []lang.Half, extensions ...string) *lang.Language {
 	return &lang.Language{
 		Name:   name,
@@ -70,7 +78,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 			OfLists: map[string]string{}, Gives: given},
 		Types: lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No,
 			Transparent: lang.WordsOf("Partial Required Readonly NonNullable Pick Omit Awaited NoInfer ThisType"), KeysFirst: lang.Words{}},
-		Values: flow,
+		Values: valuesOf(name),
 		Outside: lang.Outside{Unused: lang.Yes,
 			Visible: func(s lang.Symbol) bool { return s.Has("export") || s.Container != "" && !s.Has("private") },
 			Entries: lang.WordsOf("main"), Called: lang.WordsOf("toString toJSON valueOf"), Marks: []string{"@"}, Unmarked: lang.None},

@@ -61,6 +61,7 @@ func operator(n syntax.Node) string { return n.Part("operator").Type() }
 func branches(r *reader.Reader, n syntax.Node) {
 	noted := stateOf(r)
 	tests(r, n)
+	parted(r, n)
 	was := noted.until
 	for c := range n.NamedChildren() {
 		if c == n.Part("alternative") && !leaves(n.Part("consequence")) {

@@ -1,6 +1,8 @@
 package javascript
 
 import (
+	"cmp"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
@@ -35,12 +37,22 @@ func classBody(r *reader.Reader, n syntax.Node, owner facts.DefID) {
 	})
 }
 
+// rank puts those first that give a member its first value: that set it where the object is made.
+func (a *assigned) rank() int {
+	if a.role == facts.Write {
+		return 0
+	}
+	return 1
+}
+
 // assignedMembers defines the members that a class is given by assignments to
 // this, where nothing else declares them: the first defines it, as is usual in
 // JavaScript, and the others set it.
 func assignedMembers(r *reader.Reader, class facts.DefID) {
 	noted := stateOf(r)
-	for _, a := range noted.assigned[class] {
+	all := noted.assigned[class]
+	slices.SortStableFunc(all, func(a, b assigned) int { return cmp.Compare(a.rank(), b.rank()) })
+	for _, a := range all {
 		name := a.id.Text()
 		if noted.typed || r.Defined(r.At(class).Body, name) != facts.NoDef {
 			r.Inner(a.scope, func() {
@@ -51,6 +63,8 @@ func assignedMembers(r *reader.Reader, class facts.DefID) {
 		}
 		r.Inner(r.At(class).Body, func() {
 			d := facts.Def{Name: name, Kind: facts.Property, At: a.id.Range(), Full: a.whole.Range(), Head: a.whole.Range(), Init: a.init}
+			d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
+			d.Type = valueSaid(r, d.Doc)
 			r.At(r.Def(d)).Parent = class
 		})
 	}
@@ -184,7 +198,9 @@ func field(r *reader.Reader, n syntax.Node) {
 	}
 	d := facts.Def{Name: id.Text(), Kind: facts.Property, At: id.Range(), Full: n.Range(), Head: n.Range(), Static: n.Has("static")}
 	d.Doc = lang.CommentAbove(r.Text, d.Full.Start, "//")
-	d.Type = r.Expression(n.Part("type"))
+	if d.Type = r.Expression(n.Part("type")); d.Type == facts.NoExpr {
+		d.Type = valueSaid(r, d.Doc)
+	}
 	if value.Type() == "arrow_function" || value.Type() == "function" || value.Type() == "function_expression" {
 		d.Kind = facts.Method
 		d.Head.End = trimEnd(r.Text, d.Head.Start, value.Part("body").Range().Start)

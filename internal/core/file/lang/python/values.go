@@ -46,5 +46,6 @@ var flow = lang.Values{
 		"bool": {What: lang.AType, Name: "bool"},
 	},
 	Components: lang.NoComponents,
+	Pairs:      lang.Words{},
 	Iterators:  []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
 }
