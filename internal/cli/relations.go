@@ -97,13 +97,32 @@ func typeDefinition() *question {
 	}
 }
 
+// belowResult is what implements something as it is printed in JSON.
+type belowResult struct {
+	result
+	Possible bool `json:"possible,omitempty"`
+}
+
 func implementations() *question {
+	var unsure bool
+	left := 0
 	return &question{
 		name:    "implementations",
 		short:   "Print what implements the type or method at FILE:LINE:COL",
-		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method.",
+		long:    "Prints the types that implement an interface or extend a class, however many steps\naway, or the methods that implement or override a method. What may be among them, but\nis derived from something that was not resolved, is left out, and counted on standard\nerror; --unsure prints it, too, last, with \"possible\" true.",
 		example: "  rooktrail implementations dispatch/assign.go:12:6",
-		ask:     definitions(along(answer.ToImplementations)),
+		left:    &left,
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&unsure, unsureFlag, false, "also what may be among them, but is derived from something that was not resolved")
+		},
+		ask: func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+			_, found := ws.Answers.All(ctx, answer.Question{Way: answer.ToImplementations, Path: path, Offset: offset})
+			found = proven(found, unsure, &left)
+			for i := range found {
+				all = append(all, placeOf(&found[i], belowResult{resultOf(&found[i]), found[i].Possible}))
+			}
+			return all
+		},
 	}
 }
 

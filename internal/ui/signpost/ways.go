@@ -94,7 +94,11 @@ func (m *Model) addRelations(add func(what, where string, action keymap.Action),
 		} else if kind.IsType() || n.Extended {
 			below = "derived from it"
 		}
-		add(below, m.count(n.Implementations, ""), keymap.Implementations)
+		count := m.count(n.Implementations, "") + possibly(n.PossibleBelow)
+		if n.Implementations == 0 && n.PossibleBelow > 0 {
+			count = onlyPossible(n.PossibleBelow)
+		}
+		add(below, count, keymap.Implementations)
 		where := m.count(n.Supers, "")
 		if n.Supers > 0 {
 			where = n.Super

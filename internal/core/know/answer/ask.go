@@ -69,7 +69,12 @@ func (g *Guide) Ask(ctx context.Context, q Question, report func([]Answer) bool)
 		definitions = res.Answers
 	case ToImplementations:
 		res = g.resolver.Implementations(ctx, q.Path, q.Offset)
-		definitions = res.Answers
+		others = g.defined(ctx, res.Answers)
+		possible := g.defined(ctx, res.Possible)
+		for i := range possible {
+			possible[i].Possible = true
+		}
+		others = append(others, possible...)
 	case ToSupers:
 		res = g.resolver.Supertypes(ctx, q.Path, q.Offset, q.Level)
 		definitions = res.Answers

@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/workspace/workspacetest"
 )
 
 // unpacked is the demo, unpacked and read once for all tests that only ask.
@@ -259,4 +260,22 @@ func TestOddPositions(t *testing.T) {
 	cancel()
 	_, refs = ws.Answers.All(gone, answer.ToReferences.On("dispatch/team.go", offsetOf(t, ws, "dispatch/team.go", "type Team", "Team")))
 	assert.Empty(t, refs, "nothing is looked for any more")
+}
+
+// What is derived from something that nobody knows may be below a type: it is counted apart.
+func TestPossibleImplementations(t *testing.T) {
+	ws := workspacetest.Open(t, map[string]string{
+		"bell.py": "from brass import Mixed\nclass Bell:\n    def ring(self): pass\nclass Loud(Bell):\n    def ring(self): pass\n" +
+			"def make(base):\n    class Horn(base):\n        def ring(self): pass\n    return Horn\n" +
+			"class Out(Mixed):\n    def ring(self): pass\nclass Alone:\n    def ring(self): pass\n",
+	})
+	at := offsetOf(t, ws, "bell.py", "    def ring", "ring")
+	_, found := ws.Answers.All(context.Background(), answer.ToImplementations.On("bell.py", at))
+	var got []string
+	for _, a := range found {
+		got = append(got, fmt.Sprintf("%s %v", a.Container, a.Possible))
+	}
+	assert.Equal(t, []string{"Loud false", "Horn true"}, got)
+	n := ws.Answers.CountWays(context.Background(), "bell.py", at)
+	assert.Equal(t, []int{1, 1}, []int{n.Implementations, n.PossibleBelow})
 }

@@ -30,7 +30,9 @@ type Ways struct {
 	// Implementations and Supers count what is below and above; Abstract says that
 	// those below are what does the work, as of an interface or a method in one.
 	Implementations, Supers int
-	Abstract                bool
+	// PossibleBelow counts what may be below it, but is derived from something that was not resolved.
+	PossibleBelow int
+	Abstract      bool
 	// Extended says that those below do not do the work either: they are interfaces.
 	Extended bool
 	// Through counts the functions that call it by way of what it overrides or implements, such as a method of an
@@ -95,8 +97,9 @@ func isAbstract(k facts.Kind) bool { return k == facts.Interface || k == facts.T
 
 // related counts what is above and below.
 func (n *Ways) related(ctx context.Context, w *Guide, p string, offset int) {
-	below := w.resolver.Implementations(ctx, p, offset).Answers
-	n.Implementations = len(below)
+	res := w.resolver.Implementations(ctx, p, offset)
+	below := res.Answers
+	n.Implementations, n.PossibleBelow = len(below), len(res.Possible)
 	n.Extended = len(below) > 0 && isAbstract(below[0].Kind)
 	above := w.resolver.Supertypes(ctx, p, offset, resolve.All).Answers
 	if n.Supers = len(above); n.Supers > 0 {

@@ -45,10 +45,13 @@ func (r *Resolver) Subtypes(ctx context.Context, path string, offset int, level 
 // Implementations finds the types, other than interfaces, that implement or
 // extend the one at an offset, however many steps away; of a method, the
 // methods in them that implement or override it. If there are interfaces
-// alone, they are what is found.
+// alone, they are what is found. What could be among them, but is derived from
+// something that was not resolved, is possible.
 func (r *Resolver) Implementations(ctx context.Context, path string, offset int) Result {
-	return r.climb(ctx, path, offset, func(q *question, from ref) []ref {
+	var possible []Answer
+	res := r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		var found []ref
+		defer func() { possible = q.possiblyBelow(from, found) }()
 		if from.def().Kind.IsType() {
 			found = q.reach(from, All, q.subtypes)
 		} else {
@@ -66,6 +69,89 @@ func (r *Resolver) Implementations(ctx context.Context, path string, offset int)
 		}
 		return work
 	})
+	res.Possible = possible
+	return res
+}
+
+// mostPossiblyBelow is how many methods of a name are looked at.
+const mostPossiblyBelow = 500
+
+// possiblyBelow are the types that say that they are derived from something of the name of a type, of which it was not found
+// what it is; of a method, those of its name in types that are derived from something unknown.
+func (q *question) possiblyBelow(from ref, known []ref) (all []Answer) {
+	if q.exactly {
+		return nil // a compiler has named them all
+	}
+	family, seen := q.family(from.src.path), map[definedAt]bool{from.at(): true}
+	for _, r := range known {
+		seen[r.at()] = true
+	}
+	add := func(r ref) {
+		if !seen[r.at()] {
+			seen[r.at()] = true
+			all = append(all, answer(r, ByName))
+		}
+	}
+	if from.def().Kind.IsType() {
+		for _, p := range q.code.Mentioning(from.def().Name) {
+			if src := q.source(p); src != nil && q.family(p) == family && q.ctx.Err() == nil {
+				for _, r := range q.unresolvedHeirs(src, from.def().Name) {
+					add(r)
+				}
+			}
+		}
+		return all
+	}
+	if !overrides(from.def()) || !q.owner(from).ok() {
+		return nil
+	}
+	for i, sym := range q.code.Named(from.def().Name) {
+		if i >= mostPossiblyBelow {
+			break
+		}
+		src := q.source(sym.Path)
+		if src == nil || q.family(sym.Path) != family || sym.Container == "" || q.ctx.Err() != nil {
+			continue
+		}
+		id := src.DefAt(sym.Offset)
+		if id == facts.NoDef || !overrides(&src.Defs[id]) || !src.Defs[id].Takes(from.def().Parameters) {
+			continue
+		}
+		if owner := q.owner(src.ref(id)); owner.ok() && q.isDerivedFromUnknown(owner) {
+			add(src.ref(id))
+		}
+	}
+	return all
+}
+
+// unresolvedHeirs are the types of a file that are derived from something of a name that was not resolved.
+func (q *question) unresolvedHeirs(src *source, name string) (found []ref) {
+	for i := range src.Defs {
+		for _, s := range src.Defs[i].Supers {
+			e := src.Exprs[s]
+			for e.Kind == facts.GenericOf {
+				e = src.Exprs[e.Base]
+			}
+			if t := q.typeNamed(src, s, 0); e.Name == name && !t.named.ok() && t.outside == "" {
+				found = append(found, src.ref(facts.DefID(i)))
+				break
+			}
+		}
+	}
+	return found
+}
+
+// isDerivedFromUnknown says whether a type, or one that it is derived from, is derived from something of which it is not known
+// what it is.
+func (q *question) isDerivedFromUnknown(t ref) bool {
+	for _, above := range append([]ref{t}, q.reach(t, All, q.supertypes)...) {
+		for _, s := range q.supers(above) {
+			if of := q.typeNamed(s.src, s.id, 0); !of.named.ok() && of.outside == "" {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // isInterface says whether a type has no values of its own.

@@ -95,6 +95,8 @@ type Result struct {
 	Here bool
 	// Answers are the definitions, the best first.
 	Answers []Answer
+	// Possible are further ones that could be meant, but were not resolved; those below a type or a method have them.
+	Possible []Answer
 	// Outside names what the definition belongs to if it is known to lie
 	// outside the project; there are no answers then.
 	Outside string
