@@ -65,7 +65,7 @@ func along(way answer.Way) func() answer.Question {
 // questions are the commands that ask about the name at a position.
 func questions() []*cobra.Command {
 	var commands []*cobra.Command
-	for _, q := range []*question{definition(), typeDefinition(), implementations(), references(), supertypes(), subtypes(), calls(), values(), tests(), describe()} {
+	for _, q := range []*question{definition(), typeDefinition(), implementations(), references(), supertypes(), subtypes(), calls(), values(), tests(), imports(), describe()} {
 		commands = append(commands, q.command())
 	}
 	return commands
@@ -372,6 +372,35 @@ type descriptionResult struct {
 	Modifiers     []string `json:"modifiers"`
 	Signature     string   `json:"signature"`
 	Documentation string   `json:"documentation"`
+}
+
+// imports is a question about a file, wherever in it a position is.
+func imports() *question {
+	by := false
+	ask := func(ctx context.Context, ws *workspace.Workspace, path string, offset int) (all []printed) {
+		way := answer.ToImported
+		if by {
+			way = answer.ToImporters
+		}
+		_, found := ws.Answers.All(ctx, way.On(path, offset))
+		for i := range found {
+			all = append(all, placeOf(&found[i], resultOf(&found[i])))
+		}
+		return all
+	}
+	return &question{
+		name:    "imports",
+		short:   "Print what a file imports of the project, or who imports it",
+		long:    "Prints the files of the project that a file imports; for a package or folder the file\nthat describes it. With --by, prints where others import the file, or the package\nthat it belongs to.",
+		example: "  rooktrail imports dispatch/roster.go\n  rooktrail imports --by board/hut.ts",
+		flags: func(cmd *cobra.Command) {
+			cmd.Flags().BoolVar(&by, "by", false, "who imports it")
+		},
+		ask: ask,
+		file: func(ctx context.Context, ws *workspace.Workspace, path string) []printed {
+			return ask(ctx, ws, path, 0)
+		},
+	}
 }
 
 func describe() *question {

@@ -20,6 +20,8 @@ import (
 type Surface struct {
 	surface.Size
 	keys keymap.Map
+	// first is the first key of two that was pressed; "" for none.
+	first string
 }
 
 // Begin shows it to somebody who has never used the program, once; to others what comes then.
@@ -40,8 +42,15 @@ func (s *Surface) Update(msg tea.Msg) surface.Intent {
 	if !ok {
 		return surface.Intent{} // nothing is typed here
 	}
+	name := k.String()
+	if s.first != "" {
+		name = s.first + " " + name
+	} else if s.keys.Begins(name) {
+		s.first = name
+		return surface.Intent{}
+	}
 	todo := surface.Close()
-	if action, ok := s.keys.Of(k.String()); ok && !keymap.IsAny(k.String(), keymap.Ends.Take, keymap.Ends.Close) {
+	if action, ok := s.keys.Of(name); ok && !keymap.IsAny(k.String(), keymap.Ends.Take, keymap.Ends.Close) {
 		todo.Then = func() surface.Intent { return surface.Intent{Do: action} }
 	}
 	return todo
@@ -67,6 +76,9 @@ func (s *Surface) Rows(p *palette.Palette) []string {
 	for _, l := range s.lines() {
 		r := ink.NewRow(s.Width).To(4, quiet).Put(l[0], way).To(16, quiet)
 		rows = append(rows, r.Put(ink.Cut(l[1], max(s.Width-18, 10)), text).String(quiet))
+	}
+	if s.first != "" {
+		return append(rows, s.keys.PrefixRow(s.first, false, s.Width, p))
 	}
 	return append(rows, sheet.Edge(s.Width, [][2]string{{"any key", "goes on, and does what it does"}}, p))
 }

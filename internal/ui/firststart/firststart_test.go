@@ -30,6 +30,12 @@ func TestTheFirstStart(t *testing.T) {
 	todo := uitest.Last(uitest.Press(s, "space"))
 	assert.True(t, todo.Close)
 	assert.Equal(t, keymap.Scout, todo.Do)
+	s = firststart.New(keys)
+	assert.False(t, uitest.Last(uitest.Press(s, "W")).Close, "it begins a key of two")
+	assert.Contains(t, uitest.Of(s, 80, s.Lines()), "sweeps")
+	todo = uitest.Last(uitest.Press(s, "r"))
+	assert.True(t, todo.Close)
+	assert.Equal(t, keymap.Importers, todo.Do)
 }
 
 // It is shown once.

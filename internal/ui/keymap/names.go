@@ -84,6 +84,8 @@ var namings = map[Action]string{
 	SweepNote:     "note on this place of the sweep: comment on result, annotate place",
 	SweepRefresh:  "refresh the sweep: ask again, search again, rerun search, update results, reload results",
 	ChangedPlaces: "changes since the last commit: git changes, changed lines, modified lines, diff, git diff, uncommitted changes, hunks, what did I change, changed files, modified files, git status, local changes",
+	Importers:     "who imports this file: importers, dependents, used by, who includes this, reverse dependencies, files that import this, incoming imports",
+	Imported:      "what this file imports: list of imports, outgoing imports, dependencies of this file, what it includes, imported files",
 	Unused:        "unused code: dead code, unused functions, not used, unreferenced, never called, find unused, unused symbols, can be deleted",
 
 	Back:        "back: go back, previous location, navigate back, return, jump back, where was I, last position",

@@ -68,6 +68,8 @@ var Actions = map[keymap.Action]answer.Way{
 	keymap.Callers:         answer.ToCallers,
 	keymap.Called:          answer.ToCalled,
 	keymap.Tests:           answer.ToTests,
+	keymap.Importers:       answer.ToImporters,
+	keymap.Imported:        answer.ToImported,
 }
 
 // Words say of each way what its places are, how one came there, and what to say
@@ -80,6 +82,8 @@ var Words = map[answer.Way]struct{ Title, How, None string }{
 	answer.ToReferences:      {"references of %s", "reference of %s", "nothing refers to %s"},
 	answer.ToCallers:         {"calls of %s", "call of %s", "nothing calls %s"},
 	answer.ToCalled:          {"what %s calls", "called by %s", "%s calls nothing in this project"},
+	answer.ToImporters:       {"who imports %s", "import of %s", "nothing in this project imports %s"},
+	answer.ToImported:        {"what %s imports", "imported by %s", "%s imports nothing of this project"},
 	answer.ToTests:           {"tests of %s, or what it tests", "test of %s", "no test of %s was found"},
 }
 
@@ -106,13 +110,13 @@ type reply struct {
 func (s *Surface) Along(way answer.Way) surface.Intent {
 	here := s.host.Here()
 	file := here.File
-	if file == nil || file.Facts == nil && way != answer.ToDefinition {
+	if file == nil || file.Facts == nil && way != answer.ToDefinition && !way.OfFile() {
 		return here.Lack("no names are known in this file")
 	}
 	return surface.Begin(surface.Ask(s.host.Way(), func(ctx context.Context) reply {
 		a := reply{way: way, source: sweep.Source{Kind: sweep.OfWay, Way: way.String()}}
 		offset := here.Offset
-		if way != answer.ToType && way != answer.ToDefinition {
+		if way != answer.ToType && way != answer.ToDefinition && !way.OfFile() {
 			offset, a.around = s.find.Subject(ctx, file.Path, offset)
 		}
 		a.result, a.places = s.find.Along(ctx, way, file.Path, offset)

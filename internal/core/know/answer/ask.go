@@ -26,9 +26,15 @@ const (
 	ToValues
 	ToTests
 	ToSubs // what is derived from it, overrides or implements it
+	// Two lead from a file, wherever in it one asks.
+	ToImporters // who imports it
+	ToImported  // what it imports
 )
 
-var wayNames = [...]string{"definition", "type", "implementations", "supers", "references", "callers", "called", "values", "tests", "subs"}
+var wayNames = [...]string{"definition", "type", "implementations", "supers", "references", "callers", "called", "values", "tests", "subs", "importers", "imported"}
+
+// OfFile says whether the way leads from a file, and not from a name in it.
+func (w Way) OfFile() bool { return w == ToImporters || w == ToImported }
 
 // String names the way as it is kept.
 func (w Way) String() string { return wayNames[w] }
@@ -83,6 +89,8 @@ func (g *Guide) Ask(ctx context.Context, q Question, report func([]Answer) bool)
 		definitions = res.Answers
 	case ToReferences:
 		return g.references(ctx, q, report)
+	case ToImporters, ToImported:
+		return g.acrossFiles(ctx, q, report)
 	case ToCallers, ToCalled:
 		return g.calls(ctx, q, report)
 	case ToValues:
@@ -135,7 +143,7 @@ func (g *Guide) Along(ctx context.Context, way Way, p string, offset int) (resol
 		return len(all) < MostFound
 	})
 	switch way {
-	case ToReferences, ToCallers, ToImplementations, ToValues:
+	case ToReferences, ToCallers, ToImplementations, ToValues, ToImporters:
 		sortByFile(all, p, g.isDeclaration(ctx, p, offset))
 	}
 	return res, all

@@ -68,3 +68,37 @@ func TestReferencesOfFiles(t *testing.T) {
 	assert.Equal(t, []string{"index.html:1 import"}, at("index.html", "board/style.css"))
 	assert.ElementsMatch(t, []string{"app.ts:1 import", "late.ts:1 import", "late.ts:2 read"}, at("app.ts", "./board/ring"))
 }
+
+// Who imports a file, and what it imports, can be asked anywhere in it.
+func TestAcrossFiles(t *testing.T) {
+	ws := workspacetest.Open(t, map[string]string{
+		"go.mod":              "module tarn\n\ngo 1.22\n",
+		"huts/hut.go":         "package huts\n\n// Hut is one.\ntype Hut struct{}\n",
+		"main.go":             "package main\n\nimport (\n\t\"fmt\"\n\t\"tarn/huts\"\n)\n\nfunc main() { fmt.Println(huts.Hut{}) }\n",
+		"board/a.ts":          "import './a.css';\nimport { b } from './b';\nb();\n",
+		"board/b.ts":          "export function b() {}\n",
+		"board/a.css":         ".a { top: 0; }\n",
+		"page.py":             "render_template('huts/row.html')\n",
+		"pages/huts/row.html": "<p></p>\n",
+	})
+	for _, c := range []struct {
+		way        answer.Way
+		path, want string
+	}{
+		{answer.ToImported, "main.go", "huts/hut.go:1:1"},
+		{answer.ToImporters, "huts/hut.go", "main.go:5:2"},
+		{answer.ToImporters, "main.go", ""},
+		{answer.ToImported, "board/a.ts", "board/a.css:1:1 board/b.ts:1:1"},
+		{answer.ToImporters, "board/a.css", "board/a.ts:1:8"},
+		{answer.ToImporters, "board/b.ts", "board/a.ts:2:19"},
+		{answer.ToImporters, "pages/huts/row.html", "page.py:1:18"},
+	} {
+		res, all := ws.Answers.All(context.Background(), c.way.On(c.path, 3))
+		var got []string
+		for _, a := range all {
+			got = append(got, fmt.Sprintf("%s:%d:%d", a.Path, a.Line, a.Col))
+		}
+		assert.Equal(t, c.want, strings.Join(got, " "), "%s %s", c.way, c.path)
+		assert.NotEmpty(t, res.Name)
+	}
+}

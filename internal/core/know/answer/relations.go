@@ -81,6 +81,45 @@ func (g *Guide) importers(ctx context.Context, module string, told map[place.Pla
 	}
 }
 
+// acrossFiles hands over who imports a file, or the folder it is a part of where that is what is imported; or what it imports of
+// the project.
+func (g *Guide) acrossFiles(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {
+	res := resolve.Result{Name: path.Base(q.Path)}
+	all, err := g.imports.All(ctx)
+	if err != nil {
+		return res // nobody wants to know any more
+	}
+	if q.Way == ToImporters {
+		told, more := map[place.Place]bool{}, true
+		once := func(some []Answer) bool {
+			more = report(some)
+			return more
+		}
+		if g.importers(ctx, q.Path, told, once); more {
+			g.importers(ctx, path.Dir(q.Path), told, once)
+		}
+		for _, r := range g.resolver.Rendering(ctx, q.Path) {
+			if f, err := g.code.Load(ctx, r.Path); err == nil && more {
+				once([]Answer{used(f, r)})
+			}
+		}
+		return res
+	}
+	seen := map[string]bool{}
+	for _, imp := range all[q.Path] {
+		if imp.To == "" || seen[imp.To] || ctx.Err() != nil {
+			continue
+		}
+		seen[imp.To] = true
+		to := g.module(ctx, resolve.Answer{Path: imp.To, Name: path.Base(imp.To), Kind: facts.Module, Certainty: resolve.Inferred})
+		to.Symbol = ""
+		if !report([]Answer{to}) {
+			break
+		}
+	}
+	return res
+}
+
 // calls hands over the functions that call what a name means, or else those that it
 // calls.
 func (g *Guide) calls(ctx context.Context, q Question, report func([]Answer) bool) resolve.Result {

@@ -3,6 +3,7 @@ package resolve
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"maps"
 	"path"
 	"slices"
@@ -229,6 +230,24 @@ func (q *question) filesEnding(name string) (files []string) {
 		}
 	}
 	return files
+}
+
+// Rendering finds where templates are named that are a file of the project, by its path or the end of it.
+func (r *Resolver) Rendering(ctx context.Context, file string) (refs []Reference) {
+	q := r.ask(ctx)
+	for name := file; ; {
+		q.eachShared(facts.Shared{Realm: facts.Template, Name: name}, func(in *source, o facts.Shared) bool {
+			if !o.Given && in.path != file {
+				refs = append(refs, Reference{Path: in.path, At: o.At, Name: o.Name, Access: facts.ImportUse, Certainty: Inferred, In: q.around(in, int(o.At.Start))})
+			}
+			return true
+		})
+		i := strings.IndexByte(name, '/')
+		if i < 0 {
+			return refs
+		}
+		name = name[i+1:]
+	}
 }
 
 // nearestFirst puts the answers in front that are near a file, each once.
