@@ -254,9 +254,12 @@ func write(r *reader.Reader, n, left syntax.Node, role facts.Role) {
 		return
 	}
 	was := noted.given
-	noted.given = r.Expression(n.Part("right"))
+	value := r.Expression(n.Part("right"))
+	if noted.given = value; left.Type() == "subscript_expression" {
+		noted.given = facts.NoExpr // what holds it is given nothing
+	}
 	r.Write(left, role)
-	set(r, left, noted.given, n.Range().End)
+	set(r, left, value, n.Range().End)
 	noted.given = was
 }
 

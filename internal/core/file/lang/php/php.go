@@ -42,7 +42,7 @@ var rules = reader.Rules{
 	"reference_assignment_expression":   {Visit: assignment, Expr: reader.Same(part("right")).Expr},
 	"augmented_assignment_expression":   reader.Assignment(part("left"), part("right")),
 	"update_expression":                 reader.Update(reader.Nth(0)),
-	"subscript_expression":              {Write: subscript, Expr: reader.Element(first).Expr},
+	"subscript_expression":              reader.Element(first),
 	"parenthesized_expression":          reader.Same(first),
 	"clone_expression":                  {Expr: reader.Same(first).Expr},
 	"list_literal":                      {Write: list},
@@ -247,17 +247,6 @@ func creation(r *reader.Reader, n syntax.Node) {
 		case c.Type() == "base_clause" || c.Type() == "class_interface_clause":
 			r.UseType(c)
 		default:
-			r.Visit(c)
-		}
-	}
-}
-
-// subscript changes an element of what stands in front.
-func subscript(r *reader.Reader, n syntax.Node, role facts.Role) {
-	list := first(n)
-	r.Write(list, facts.ReadWrite)
-	for c := range n.NamedChildren() {
-		if c != list {
 			r.Visit(c)
 		}
 	}

@@ -63,12 +63,30 @@ func target(r *reader.Reader, n syntax.Node, b binding) {
 			target(r, c, b)
 		}
 	case "subscript":
-		r.Visit(n)
+		elementOf(r, n)
 		if b.value.OK() && b.part == 0 {
 			put(r, n.Part("value"), r.Expression(n.Part("subscript")), b.of(r))
 		}
 	default:
 		r.Visit(n)
+	}
+}
+
+// elementOf reads an element that is given a value, which reads and writes what holds it.
+func elementOf(r *reader.Reader, n syntax.Node) {
+	of := n.Part("value")
+	switch of.Type() {
+	case "identifier":
+		r.Use(of.Text(), facts.ReadWrite, of.Range(), facts.NoExpr)
+	case "attribute":
+		member(r, of, facts.ReadWrite)
+	default:
+		r.Visit(of)
+	}
+	for c := range n.NamedChildren() {
+		if c != of {
+			r.Visit(c)
+		}
 	}
 }
 

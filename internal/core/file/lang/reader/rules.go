@@ -241,9 +241,18 @@ func Same(inner Pick) Rule {
 	}
 }
 
-// Element is a node that is one of the elements of what it begins with.
+// Element is a node that is one of the elements of what it begins with. To give the element a value is to read and to write
+// that.
 func Element(list Pick) Rule {
-	return Rule{Expr: func(r *Reader, n syntax.Node) facts.ExprID {
+	return Rule{Write: func(r *Reader, n syntax.Node, _ facts.Role) {
+		of := list(n)
+		r.Write(of, facts.ReadWrite)
+		for c := range n.NamedChildren() {
+			if c != of {
+				r.Visit(c)
+			}
+		}
+	}, Expr: func(r *Reader, n syntax.Node) facts.ExprID {
 		return r.Expr(facts.Expr{Kind: facts.Index, Base: r.Expression(list(n)), At: n.Range()})
 	}}
 }

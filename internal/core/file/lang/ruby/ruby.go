@@ -131,7 +131,11 @@ func targets(r *reader.Reader, n syntax.Node, role facts.Role) {
 
 func element(r *reader.Reader, n syntax.Node, role facts.Role) {
 	object := n.Part("object")
-	r.Visit(object)
+	if t := object.Type(); t == "instance_variable" || t == "class_variable" || t == "global_variable" {
+		r.Write(object, facts.ReadWrite)
+	} else {
+		r.Visit(object)
+	}
 	for c := range n.NamedChildren() {
 		if c != object {
 			r.Visit(c)
