@@ -452,4 +452,70 @@ class Row {
 }
 async function f() { (await alert()).‹ring›ring(); }
 `,
+	"python: types in texts, in comments and in stubs": `
+-- kit.py --
+class Bell:
+    def ‹=ring›ring(self): pass
+
+class Hut:
+    def __init__(self, bell, other):
+        """Makes one.
+
+        :param Bell bell: which
+        :type other: Bell or None
+        """
+        self.bell = bell
+        self.other = other
+        self.row = make()  # type: list[Bell]
+
+    def alert(self):
+        self.bell.‹ring›ring()
+        self.other.‹ring›ring()
+        self.row[0].‹ring›ring()
+
+def google(bell, many):
+    """Rings.
+
+    Args:
+        bell (Bell): the one
+        many (list[Bell], optional): more
+
+    Returns:
+        Bell: that which rang
+    """
+    bell.‹ring›ring()
+    many[0].‹ring›ring()
+
+def numbered(bell, count):
+    """
+    Parameters
+    ----------
+    bell : Bell
+        The one.
+    count : int
+
+    Returns
+    -------
+    Bell
+    """
+    bell.‹ring›ring()
+
+google(None, None).‹ring›ring()
+numbered(None, 1).‹ring›ring()
+-- tower.py --
+def find(name): return load(name)
+class Tower:
+    def top(self, bell): bell.‹ring›ring()
+    def all(self): return load("all")
+-- tower.pyi --
+from kit import Bell
+def find(name: str) -> Bell: ...
+class Tower:
+    def top(self, bell: Bell) -> None: ...
+    def all(self) -> list[Bell]: ...
+-- main.py --
+from tower import find, Tower
+find("x").‹ring›ring()
+Tower().all()[0].‹ring›ring()
+`,
 }

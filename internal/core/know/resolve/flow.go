@@ -117,7 +117,7 @@ func (s *source) leaves(at uint32, here []*facts.Branch) (off *facts.Branch, inn
 // typeAt is the type of the value that a name has where an expression uses it.
 func (q *question) typeAt(r ref, e facts.Expr, depth int) Type {
 	d := r.def()
-	if d.Type != facts.NoExpr || !flows(d) || len(r.src.set[d.Name]) == 0 {
+	if d.Type != facts.NoExpr || !flows(d) || len(r.src.set[d.Name]) == 0 || q.stubOf(r).ok() {
 		return q.typeOfRef(r, depth+1)
 	}
 	return q.holding(r, q.ofValues(r, r.src.arrivals(r.id, e.Scope, int(e.At.Start)), depth+1))

@@ -199,6 +199,9 @@ func (q *question) declaredResult(r ref, depth int) Type {
 	if d.Type != facts.NoExpr {
 		return q.typeNamed(r.src, d.Type, depth+1)
 	}
+	if stub := q.stubOf(r); stub.ok() && stub.def().Type != facts.NoExpr {
+		return q.typeNamed(stub.src, stub.def().Type, depth+1)
+	}
 	return q.typeOf(r.src, d.Init, depth+1)
 }
 

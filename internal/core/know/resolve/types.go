@@ -202,6 +202,9 @@ func (q *question) typeOfRef(r ref, depth int) Type {
 		return Type{}
 	case d.Type != facts.NoExpr:
 		return subst(q.typeNamed(r.src, d.Type, depth+1), r.env)
+	case q.stubOf(r).ok() && q.stubOf(r).def().Type != facts.NoExpr:
+		stub := q.stubOf(r)
+		return q.typeNamed(stub.src, stub.def().Type, depth+1)
 	case flows(d) && (len(r.src.set[d.Name]) > 0 || d.Kind == facts.Parameter && r.src.lang.Values.Passed.Is()):
 		return subst(q.typeOfGiven(r, depth+1), r.env)
 	case d.Init != facts.NoExpr && flows(d) && len(r.src.puts[d.Name]) > 0:

@@ -212,8 +212,11 @@ func valueDef(r *reader.Reader, id syntax.Node, b binding) facts.Def {
 		d.Full, d.Head = b.full, b.full
 		d.Doc = lang.CommentAbove(r.Text, b.full.Start, "#")
 	}
-	if b.typ.OK() {
+	switch {
+	case b.typ.OK():
 		d.Type = typ(r, b.typ)
+	case b.plain && b.part == 0 && b.value.OK():
+		d.Type = typeBehind(r, b.value)
 	}
 	d.Init, d.Part = b.of(r), b.part
 	return d

@@ -92,12 +92,16 @@ func define(r *reader.Reader, n syntax.Node) {
 		d.Type = typ(r, t)
 	}
 	owner, s := r.Owner(facts.TypeScope), stateOf(r)
+	said := documentedBy(r, d.Doc)
+	if d.Type == facts.NoExpr {
+		d.Type = said.gives()
+	}
 	id := r.Def(d)
 	r.In(facts.FunctionScope, place.Range{Start: n.Part("name").Range().End, End: n.Range().End}, id, func() {
 		if !inClass || slices.Contains(marks, "staticmethod") {
 			owner = facts.NoDef
 		}
-		parameters(r, n.Part("parameters"), owner)
+		parameters(r, n.Part("parameters"), owner, said)
 		s.returns, s.yields = append(s.returns, nil), append(s.yields, nil)
 		r.Visit(n.Part("body"))
 		at := len(s.returns) - 1
@@ -160,8 +164,8 @@ func functionsIn(body syntax.Node) map[string]bool {
 }
 
 // parameters reads those of a function; if it is a method, the first stands
-// for a value of the class owner.
-func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID) {
+// for a value of the class owner. Of those of which no type is declared, the text may say one.
+func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID, said documented) {
 	first := true
 	for p := range n.NamedChildren() {
 		id := p
@@ -202,6 +206,9 @@ func parameters(r *reader.Reader, n syntax.Node, owner facts.DefID) {
 			d.Type = r.Expr(facts.Expr{Kind: facts.Own, At: id.Range()})
 		}
 		first = false
+		if d.Type == facts.NoExpr {
+			d.Type = said.parameter(d.Name)
+		}
 		r.Def(d)
 	}
 }

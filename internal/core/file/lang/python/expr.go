@@ -65,7 +65,7 @@ func awaited(r *reader.Reader, n syntax.Node) facts.ExprID {
 
 func lambda(r *reader.Reader, n syntax.Node) {
 	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
-		parameters(r, n.Part("parameters"), facts.NoDef)
+		parameters(r, n.Part("parameters"), facts.NoDef, documented{r: r})
 		r.Visit(n.Part("body"))
 		f := facts.Expr{Kind: facts.Func, At: n.Range()}
 		if e := r.Expression(n.Part("body")); e != facts.NoExpr {

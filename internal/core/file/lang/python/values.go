@@ -47,5 +47,6 @@ var flow = lang.Values{
 	},
 	Components: lang.NoComponents,
 	Pairs:      lang.Words{},
+	Stub:       "i",
 	Iterators:  []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
 }
