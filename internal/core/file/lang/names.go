@@ -171,6 +171,11 @@ type Values struct {
 	Gives map[string]Result
 	// Components are the parts of a page, which are given values by attributes.
 	Components Components
+	// Bare says that to call a function and to name a property are written alike.
+	Bare Says
+	// Makers are the methods of a type by which values of it are made, where these are called something else than its
+	// constructors.
+	Makers Words
 	// Stub is put behind the path of a file for that of another one which only declares types for it; NoLetters for none.
 	Stub string
 	// Pairs are those that hold others of which keys and values come together when one goes through them.
@@ -180,7 +185,7 @@ type Values struct {
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Stub: NoLetters,
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Bare: No, Makers: Words{}, Stub: NoLetters,
 	Iterators: []Iterator{}}
 
 // Components are known by the types and functions of a library: which of their type arguments, counted from 0, says what a

@@ -518,4 +518,118 @@ from tower import find, Tower
 find("x").‹ring›ring()
 Tower().all()[0].‹ring›ring()
 `,
+	"ruby: what is in arrays and hashes": `
+-- kit.rb --
+class Bell
+  def ‹=ring›ring; end
+end
+class Log
+  def ‹=line›line; end
+end
+class Hut
+  attr_reader :bells, :final
+  attr_accessor :main
+  def initialize
+    @bells = []
+    @named = {}
+    @logs = Hash.new
+    @row = [Bell.new]
+    @final = nil
+  end
+  def add(name)
+    bell = Bell.new
+    @bells << bell
+    @named[name] = bell
+    @logs[name] ||= Log.new
+    @final = bell
+    self.main = bell
+  end
+  def alert
+    @bells.each { |b| b.‹ring›ring }
+    for b in @bells do b.‹ring›ring end
+    @bells.pop.‹ring›ring
+    @bells[0].‹ring›ring
+    @bells.first.‹ring›ring
+    @named["x"].‹ring›ring
+    @named.each { |name, b| b.‹ring›ring }
+    @named.values.each do |b| b.‹ring›ring end
+    @final.‹ring›ring
+    final.‹ring›ring
+    main.‹ring›ring
+    bells.map { |b| Log.new }.first.‹line›line
+    @bells.select { |b| b }.first.‹ring›ring
+    first, second = @bells
+    first.‹ring›ring
+    pick.‹ring›ring
+    either(true).‹ring›ring
+  end
+  def pick
+    @bells.last
+  end
+  def either(x)
+    return Bell.new if x
+    nil
+  end
+end
+Hut.new.bells.first.‹ring›ring
+`,
+	"ruby: what a name was given last, and what is passed": `
+-- kit.rb --
+class Bell
+  def ‹=ringB›ring; end
+end
+class Horn
+  def ‹=ringH›ring; end
+end
+def alert(loud)
+  x = Bell.new
+  x.‹ringB›ring
+  x = Horn.new
+  x.‹ringH›ring
+  if loud
+    y = Bell.new
+    y.‹ringB›ring
+  else
+    y = Horn.new
+    y.‹ringH›ring
+  end
+  z = nil
+  z ||= Horn.new
+  z.‹ringH›ring
+end
+class Hut
+  def initialize(bell, name: nil)
+    @bell = bell
+    @name = name
+  end
+  def alert; @bell.‹ringB›ring; @name.‹ringH›ring; end
+end
+Hut.new(Bell.new, name: Horn.new)
+def sound(bell) bell.‹ringB›ring end
+sound(Bell.new)
+`,
+	"ruby: what belongs to a class, to its values, and to what opens it again": `
+-- kit.rb --
+module Kit
+end
+class Kit::Bell
+  def ‹=init›initialize; end
+  def ‹=ring›ring; end
+  def self.‹=make›make; end
+  def make; end
+  ‹make›make
+end
+-- more.rb --
+module Kit
+  class Horn
+    def ‹=blow›blow; end
+  end
+end
+class Kit::Bell
+  def ‹=late›late; end
+end
+Kit::Bell.‹init›new.‹ring›ring
+Kit::Horn.new.‹blow›blow
+Kit::Bell.new.‹late›late
+`,
 }

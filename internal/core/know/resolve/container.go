@@ -12,18 +12,18 @@ import (
 var (
 	// givesElement are the methods that give one of the elements.
 	givesElement = lang.WordsOf(`get at pop shift find findLast next first last getFirst getLast peek poll remove removeFirst removeLast element
-		orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
+		sample detect min_by max_by fetch dig orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
 	// givesPairs are those that give keys with values.
 	givesPairs = lang.WordsOf("items")
 	// givesKey are those that give a key.
 	givesKey = lang.WordsOf("getKey firstKey lastKey")
 	// givesSame are those that give more of the same, or another container of it.
 	givesSame = lang.WordsOf(`filter slice concat reverse sort splice stream parallelStream iterator limit skip distinct sorted values toList findFirst findAny
-		subList toArray copy toSorted toReversed descendingIterator listIterator peekable iter entries`)
+		select reject find_all sort_by uniq compact shuffle each each_with_index reverse_each to_a to_set keep_if delete_if drop subList toArray copy toSorted toReversed descendingIterator listIterator peekable iter entries`)
 	// givesKeys are those that give all keys.
 	givesKeys = lang.WordsOf("keySet keys")
 	// givesResults are those that give what a function makes of each element.
-	givesResults = lang.WordsOf("map flatMap thenApply then")
+	givesResults = lang.WordsOf("map flatMap collect flat_map filter_map thenApply then")
 	// makesOf are those of a type that make a container of what another one holds.
 	makesOf = lang.WordsOf("from copyOf")
 	// takesElement are those that put what is given to them last into it.
@@ -109,7 +109,7 @@ func (q *question) givenByContainer(src *source, given facts.Expr, depth int) Ty
 	}
 	element := 0
 	switch {
-	case takesSecond[callee.Name], len(t.args) == 2 && src.lang.Types.KeysFirst[callee.Name]:
+	case takesSecond[callee.Name], (len(t.args) == 2 || src.lang.Values.Pairs[t.name]) && src.lang.Types.KeysFirst[callee.Name]:
 		element = 1
 	case callee.Name == "sort" || callee.Name == "toSorted":
 		element = int(given.Part)
@@ -117,7 +117,7 @@ func (q *question) givenByContainer(src *source, given facts.Expr, depth int) Ty
 	switch {
 	case int(given.Part) == element:
 		return q.element(t, false, depth+1)
-	case element == 1 && given.Part == 0 && len(t.args) == 2:
+	case element == 1 && given.Part == 0 && (len(t.args) == 2 || src.lang.Values.Pairs[t.name]):
 		return q.element(t, true, depth+1)
 	}
 	return Type{}

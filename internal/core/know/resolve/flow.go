@@ -17,7 +17,7 @@ func (s *source) arrivals(id facts.DefID, scope facts.ScopeID, offset int) (valu
 	if len(all) < 2 {
 		return all
 	}
-	if s.functionAround(scope) != s.functionAround(d.Scope) {
+	if s.functionAround(scope) != s.functionAround(d.Scope) || s.Scopes[d.Scope].Kind == facts.TypeScope {
 		return all // it is not known when that is done
 	}
 	return s.lastGiven(all, offset)

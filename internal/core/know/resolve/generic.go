@@ -109,7 +109,7 @@ func (q *question) typeOfOneCall(src *source, f found, e facts.Expr, depth int) 
 			return Type{named: r, args: q.typeArguments(src, e.Base, depth)}
 		case d.Kind.IsCallable() && !isProperty(r):
 			return q.resultOf(src, r, e, depth+1)
-		case d.Kind == facts.EnumMember:
+		case d.Kind == facts.EnumMember, src.lang.Values.Bare.Is():
 			return q.typeOfRef(r, depth+1) // one that holds values
 		}
 	}

@@ -1,7 +1,9 @@
 package resolve
 
 import (
+	"cmp"
 	"path"
+	"slices"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
@@ -203,12 +205,46 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 		return q.membersAbove(owner, name, depth)
 	}
 	f := q.members(owner, name, map[*facts.Def]bool{}, depth)
+	if len(f.refs) == 0 && owner.src.lang.Values.Bare.Is() {
+		if refs := q.reopened(owner, name); len(refs) > 0 {
+			return found{refs: refs}
+		}
+	}
 	if len(f.refs) == 0 && (f.outside == "" || f.vague) && owner.src.lang.Values.Passed.Is() {
 		if below := q.membersBelow(owner, name, depth); len(below.refs) > 0 {
 			return below
 		}
 	}
 	return f
+}
+
+// reopened finds a member of a type, or what is in a module, in the files that open it once more; the nearest first.
+func (q *question) reopened(owner ref, name string) (refs []ref) {
+	line := []ref{owner}
+	for _, a := range q.linear(owner, 0) {
+		if a.ok() && a.at() != owner.at() {
+			line = append(line, a.ref)
+		}
+	}
+	for _, of := range line {
+		for _, sym := range q.code.Named(name) {
+			if sym.Container != of.def().Name || q.family(sym.Path) != q.family(owner.src.path) {
+				continue
+			}
+			if src := q.source(sym.Path); src != nil {
+				if id := src.DefAt(sym.Offset); id != facts.NoDef && src.Defs[id].Name == name {
+					refs = append(refs, src.ref(id))
+				}
+			}
+		}
+		if len(refs) > 0 {
+			slices.SortStableFunc(refs, func(a, b ref) int {
+				return cmp.Compare(distance(owner.src.path, a.src.path), distance(owner.src.path, b.src.path))
+			})
+			return refs
+		}
+	}
+	return nil
 }
 
 // inShape finds a member of a type or an object without a name.

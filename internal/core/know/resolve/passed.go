@@ -83,6 +83,9 @@ func (q *question) passedAs(function ref, label string, number, depth int) Type 
 		}
 		name = owner.def().Name // it is called by that, by a name that it has inside, or from what is derived from it
 		names[name], names[ownName(function)] = true, true
+		for maker := range function.src.lang.Values.Makers {
+			names[maker] = true
+		}
 		called[owner.at()] = true
 	}
 	files := q.code.Mentioning(name)
@@ -113,6 +116,12 @@ func (q *question) passedAs(function ref, label string, number, depth int) Type 
 			}
 			arg := argumentFor(src, src.Exprs[u.Call], label, number)
 			if arg == facts.NoExpr {
+				continue
+			}
+			if function.def().Kind == facts.Constructor && src.lang.Values.Makers[u.Name] {
+				if t := q.typeOf(src, u.Base, depth+1); t.named.ok() && (called[t.named.at()] || q.asType(t, q.owner(function), depth+1).known() && len(q.own(t.named, function.def().Name)) == 0) {
+					all = append(all, q.typeOf(src, arg, depth+1))
+				}
 				continue
 			}
 			f := q.meant(src, u)

@@ -3,6 +3,7 @@ package resolve
 import (
 	"cmp"
 	"context"
+	"maps"
 	"path"
 	"runtime"
 	"slices"
@@ -151,6 +152,9 @@ func (q *question) target(path string, res Result, scope Scope) *target {
 	}
 	for _, r := range q.again(t.best) {
 		t.same[r.at()] = true
+	}
+	if t.names = []string{t.name}; t.best.def().Kind == facts.Constructor {
+		t.names = append(t.names, slices.Sorted(maps.Keys(t.best.src.lang.Values.Makers))...)
 	}
 	if scope.Family && t.best.def().Kind == facts.Method {
 		for _, r := range append(q.overridden(t.best), q.overriding(t.best)...) {
@@ -388,7 +392,7 @@ func (q *question) mentioning(names []string) (files []string) {
 
 // files are those that may use the target.
 func (q *question) files(t *target) []string {
-	names := []string{t.name}
+	names := slices.Clone(t.names)
 	if t.also != "" {
 		names = append(names, t.also)
 	}

@@ -47,6 +47,8 @@ var flow = lang.Values{
 	},
 	Components: lang.NoComponents,
 	Pairs:      lang.Words{},
+	Bare:       lang.No,
+	Makers:     lang.Words{},
 	Stub:       "i",
 	Iterators:  []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
 }

@@ -1,6 +1,8 @@
 package ruby
 
 import (
+	"strings"
+
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/syntax"
@@ -15,8 +17,11 @@ func class(r *reader.Reader, n syntax.Node, kind facts.Kind) {
 			break
 		}
 	}
+	container := ""
 	if id.Type() == "scope_resolution" {
-		r.UseType(id.Part("scope"))
+		scope := id.Part("scope")
+		r.UseType(scope)
+		container = scope.Text()[strings.LastIndexByte(scope.Text(), ':')+1:]
 		id = id.Part("name")
 	}
 	d := r.Begin(n, id, body, kind)
@@ -26,12 +31,25 @@ func class(r *reader.Reader, n syntax.Node, kind facts.Kind) {
 		d.Head.End = super.Range().End
 	}
 	c := r.Def(d)
+	if container != "" {
+		r.At(c).Container = container
+	}
 	if super.OK() {
 		if e := r.TypeOf(super); e != facts.NoExpr {
 			r.At(c).Supers = append(r.At(c).Supers, e)
 		}
 	}
 	r.Enter(c, facts.TypeScope, n, func() { r.All(body) })
+	withoutVariables(r, c)
+}
+
+// withoutVariables takes back what is said of properties of which the variable is never given a value.
+func withoutVariables(r *reader.Reader, class facts.DefID) {
+	for id := class + 1; int(id) < len(r.Facts().Defs); id++ {
+		if p := r.At(id); p.Kind == facts.Property && p.Parent == class && r.Defined(p.Scope, "@"+p.Name) == facts.NoDef {
+			p.Init = facts.NoExpr
+		}
+	}
 }
 
 func method(r *reader.Reader, n syntax.Node) {
@@ -68,6 +86,9 @@ func method(r *reader.Reader, n syntax.Node) {
 	r.Enter(m, facts.FunctionScope, n, func() {
 		parameters(r, params)
 		r.Visit(body)
+		if r.At(m).Kind != facts.Constructor {
+			r.At(m).Init = given(r, body)
+		}
 	})
 }
 
@@ -98,10 +119,29 @@ func alias(r *reader.Reader, n syntax.Node) {
 }
 
 // block reads a block or a lambda, which sees what is around it.
-func block(r *reader.Reader, n syntax.Node) {
+func block(r *reader.Reader, n syntax.Node) { blockGiven(r, n, syntax.Node{}) }
+
+// blockGiven reads a block that is given to a call, which gives its parameters their values.
+func blockGiven(r *reader.Reader, n, call syntax.Node) {
+	callee := facts.NoExpr
+	if id := call.Part("method"); id.OK() && call.Part("receiver").OK() {
+		callee = r.Expr(facts.Expr{Kind: facts.Member, Name: id.Text(), Base: r.Expression(call.Part("receiver")), At: id.Range()})
+	}
 	r.In(facts.BlockScope, n.Range(), facts.NoDef, func() {
 		params := n.Part("parameters")
-		parameters(r, params)
+		number := 0
+		for p := range params.NamedChildren() {
+			if p.Type() != "identifier" {
+				parameters(r, params)
+				break
+			}
+			init := facts.NoExpr
+			if callee != facts.NoExpr {
+				init = r.Expr(facts.Expr{Kind: facts.Given, Base: callee, Part: uint8(min(number, 255)), At: p.Range()})
+			}
+			r.Local(p, p, facts.Parameter, facts.NoExpr, init)
+			number++
+		}
 		for c := range n.NamedChildren() {
 			if c != params {
 				r.Visit(c)

@@ -18,7 +18,7 @@ var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar
 var part, first = reader.Part, reader.Nth(0)
 
 var rules = reader.Rules{
-	"identifier":        {Visit: identifier, Write: assign, Call: bareCall, Expr: (*reader.Reader).NameOf},
+	"identifier":        {Visit: identifier, Write: assign, Call: bareCall, Expr: bare},
 	"constant":          {Visit: reader.Name().Visit, Write: constant, Call: bareCall, Type: reader.Name().Type, Expr: (*reader.Reader).NameOf},
 	"instance_variable": {Visit: reader.Name().Visit, Write: member, Expr: (*reader.Reader).NameOf},
 	"class_variable":    {Visit: reader.Name().Visit, Write: member, Expr: (*reader.Reader).NameOf},
@@ -38,6 +38,18 @@ var rules = reader.Rules{
 	"rest_assignment":              {Write: targets},
 	"parenthesized_statements":     reader.Same(first),
 	"string":                       {Expr: reader.Literal("String").Expr},
+	"array":                        {Expr: array},
+	"hash":                         {Expr: hash},
+	"binary":                       {Visit: shovel, Expr: eitherSide},
+	"if":                           {Visit: parted, Expr: conditional},
+	"unless":                       {Visit: parted, Expr: conditional},
+	"case":                         {Visit: parted, Expr: conditional},
+	"conditional":                  {Visit: parted, Expr: conditional},
+	"if_modifier":                  {Visit: parted},
+	"unless_modifier":              {Visit: parted},
+	"while":                        {Visit: parted},
+	"until":                        {Visit: parted},
+	"begin":                        {Visit: parted, Expr: conditional},
 	"integer":                      reader.Literal("Integer"),
 	"float":                        reader.Literal("Float"),
 	"simple_symbol":                reader.Literal("Symbol"),
@@ -78,6 +90,15 @@ func identifier(r *reader.Reader, n syntax.Node) {
 	r.Builder.Call(n.Text(), n.Range(), facts.NoExpr, 0)
 }
 
+// bare keeps a local variable, or else what the method of that name gives.
+func bare(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := r.NameOf(n)
+	if r.Known(n.Text()) != facts.NoDef {
+		return e
+	}
+	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: e, At: n.Range()})
+}
+
 func bareCall(r *reader.Reader, n syntax.Node, arguments int) {
 	r.Builder.Call(n.Text(), n.Range(), facts.NoExpr, arguments)
 }
@@ -88,6 +109,7 @@ func assign(r *reader.Reader, n syntax.Node, role facts.Role) { bind(r, n, n, ro
 func bind(r *reader.Reader, whole, id syntax.Node, role facts.Role, init facts.ExprID) {
 	if r.Known(id.Text()) != facts.NoDef {
 		r.Use(id.Text(), role, id.Range(), facts.NoExpr)
+		set(r, id, scopeOf(r, id.Text()), facts.NoExpr, init, whole.Range().End)
 		return
 	}
 	r.Def(facts.Def{Name: id.Text(), Kind: facts.Variable, At: id.Range(), Full: whole.Range(), Head: whole.Range(), Init: init})
@@ -97,6 +119,7 @@ func bind(r *reader.Reader, whole, id syntax.Node, role facts.Role, init facts.E
 func outside(r *reader.Reader, whole, id syntax.Node, kind facts.Kind, scope facts.ScopeID, role facts.Role, init facts.ExprID) {
 	if r.Defined(scope, id.Text()) != facts.NoDef {
 		r.Use(id.Text(), role, id.Range(), facts.NoExpr)
+		set(r, id, scope, facts.NoExpr, init, whole.Range().End)
 		return
 	}
 	r.Inner(scope, func() {
@@ -170,14 +193,44 @@ func assignment(r *reader.Reader, n syntax.Node) {
 		bindMember(r, n, left, facts.Write, init)
 	case "global_variable":
 		outside(r, n, left, facts.Variable, 0, facts.Write, init)
+	case "call":
+		r.Write(left, facts.Write)
+		if id := left.Part("method"); left.Part("receiver").OK() {
+			set(r, id, 0, r.Expression(left.Part("receiver")), init, n.Range().End)
+		}
+	case "element_reference":
+		r.Write(left, facts.Write)
+		put(r, left.Part("object"), r.Expression(reader.Nth(1)(left)), init)
+	case "left_assignment_list":
+		number := 0
+		for c := range left.NamedChildren() {
+			if c.Type() == "identifier" {
+				bind(r, n, c, facts.Write, r.Expr(facts.Expr{Kind: facts.PartOf, Base: init, Part: uint8(min(number, 255)), At: c.Range()}))
+			} else {
+				r.Write(c, facts.Write)
+			}
+			number++
+		}
 	default:
 		r.Write(left, facts.Write)
 	}
 }
 
 func operatorAssignment(r *reader.Reader, n syntax.Node) {
-	r.Visit(n.Part("right"))
-	r.Write(n.Part("left"), facts.ReadWrite)
+	left, right := n.Part("left"), n.Part("right")
+	r.Visit(right)
+	if n.Part("operator").Text() != "||=" {
+		r.Write(left, facts.ReadWrite)
+		return
+	}
+	switch init := r.Expression(right); left.Type() {
+	case "identifier":
+		bind(r, n, left, facts.ReadWrite, init)
+	case "instance_variable", "class_variable":
+		bindMember(r, n, left, facts.ReadWrite, init)
+	default:
+		r.Write(left, facts.ReadWrite)
+	}
 }
 
 // call reads one, and what some of them define: those by which classes are
@@ -187,13 +240,35 @@ func call(r *reader.Reader, n syntax.Node) {
 	r.Visit(receiver)
 	switch m.Type() {
 	case "identifier", "constant":
-		r.Builder.Call(m.Text(), m.Range(), r.Expression(receiver), reader.Count(arguments))
+		if made := r.Expression(n); made != facts.NoExpr && r.Facts().Exprs[made].Kind == facts.CallOf {
+			r.Builder.CallWith(m.Text(), m.Range(), r.Expression(receiver), made)
+		} else {
+			r.Builder.CallWith(m.Text(), m.Range(), r.Expression(receiver), r.Expr(facts.Expr{Kind: facts.CallOf, Base: made, Args: values(r, arguments), At: n.Range()}))
+		}
+		r.Facts().Uses[len(r.Facts().Uses)-1].Arguments = reader.Count(arguments) + 1 // without the block
+		puts(r, m.Text(), receiver, arguments)
 		if !receiver.OK() {
 			announced(r, n, m.Text(), arguments)
 		}
 	}
 	r.Visit(arguments)
-	r.Visit(n.Part("block"))
+	if b := n.Part("block"); b.OK() {
+		blockGiven(r, b, n)
+	}
+}
+
+// values are what arguments are.
+func values(r *reader.Reader, arguments syntax.Node) (all []facts.ExprID) {
+	for a := range arguments.NamedChildren() {
+		switch a.Type() {
+		case "comment", "block_argument":
+		case "pair":
+			all = append(all, r.Expr(facts.Expr{Kind: facts.Labelled, Name: a.Part("key").Text(), Base: r.Expression(a.Part("value")), At: a.Range()}))
+		default:
+			all = append(all, r.Expression(a))
+		}
+	}
+	return all
 }
 
 // announced defines what a call in the body of a class or a file does.
@@ -234,6 +309,9 @@ func symbols(r *reader.Reader, whole, arguments syntax.Node, kind facts.Kind, mo
 		most--
 		d := r.Begin(whole, c, syntax.Node{}, kind)
 		d.Name, d.At.Start = strings.TrimPrefix(d.Name, ":"), d.At.Start+1
+		if kind == facts.Property { // what the variable of the object is
+			d.Init = r.Expr(facts.Expr{Kind: facts.Name, Name: "@" + d.Name, At: d.At})
+		}
 		r.Def(d)
 	}
 }
@@ -250,6 +328,7 @@ func structure(r *reader.Reader, n, id, value syntax.Node) bool {
 		symbols(r, value, value.Part("arguments"), facts.Property, -1)
 		r.All(value.Part("block"))
 	})
+	withoutVariables(r, owner)
 	return true
 }
 
@@ -266,5 +345,11 @@ func callExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if receiver.OK() {
 		e.Kind, e.Base = facts.Member, r.Expression(receiver)
 	}
-	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: r.Expr(e), At: n.Range()})
+	made := facts.Expr{Kind: facts.CallOf, Base: r.Expr(e), Args: values(r, n.Part("arguments")), At: n.Range()}
+	if b := n.Part("block"); b.OK() { // what it makes of each
+		var all []facts.ExprID
+		last(r, b.Part("body"), &all, 0)
+		made.Args = append(made.Args, r.Expr(facts.Expr{Kind: facts.Func, Args: []facts.ExprID{oneOf(r, all, b.Range())}, At: b.Range()}))
+	}
+	return r.Expr(made)
 }

@@ -4,7 +4,7 @@ class Pager # @is Pager @under Pager = Bell,Horn
 end
 
 class Bell < Pager # @is Bell @over Bell = Pager
-  def initialize
+  def initialize # @is initialize
     @rings = 0
   end
 
@@ -23,7 +23,7 @@ class Horn < Bell # @is Horn @ref Bell type @over Horn = Bell,Pager
   end
 end
 
-def alert(pager, level) # @is alert @is level @calls alert = quiet,page,heard
+def alert(pager, level) # @is alert @is level @calls alert = quiet,page:bell,heard,initialize
   pager.page(level) if level > quiet # @value level
   Horn.new.heard
 end
