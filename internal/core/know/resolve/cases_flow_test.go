@@ -632,4 +632,65 @@ Kit::Bell.‹init›new.‹ring›ring
 Kit::Horn.new.‹blow›blow
 Kit::Bell.new.‹late›late
 `,
+	"php: what is in arrays, given last, passed and said in comments": `
+-- kit.php --
+<?php
+class Bell { function ‹=ringB›ring() {} }
+class Horn { function ‹=ringH›ring() {} }
+class Hut {
+	private $bells = [];
+	private $named = [];
+	public $last = null;
+	/** @var Horn[] */
+	private array $horns;
+	private $main;
+	function __construct($main) { $this->main = $main; }
+	function add($name) {
+		$bell = new Bell();
+		$this->bells[] = $bell;
+		$this->named[$name] = $bell;
+		$this->last = $bell;
+	}
+	function alert() {
+		foreach ($this->bells as $bell) { $bell->‹ringB›ring(); }
+		foreach ($this->named as $name => $bell) { $bell->‹ringB›ring(); }
+		$this->bells[0]->‹ringB›ring();
+		array_pop($this->bells)->‹ringB›ring();
+		$this->last->‹ringB›ring();
+		$this->horns[1]->‹ringH›ring();
+		$this->main->‹ringH›ring();
+		[$one, $two] = [new Horn(), new Horn()];
+		$one->‹ringH›ring();
+		$this->pick()->‹ringB›ring();
+	}
+	function pick() { if ($this->last) { return $this->last; } return new Bell(); }
+}
+new Hut(new Horn());
+function sound($bell) { $bell->‹ringB›ring(); }
+sound(new Bell());
+function choose($loud) {
+	$x = new Bell();
+	$x->‹ringB›ring();
+	$x = new Horn();
+	$x->‹ringH›ring();
+	if ($loud) {
+		$y = new Bell();
+		$y->‹ringB›ring();
+	} else {
+		$y = new Horn();
+		$y->‹ringH›ring();
+	}
+	$z = $loud ?? new Horn();
+}
+/**
+ * @param Bell $bell
+ * @param array<Horn> $all
+ * @return ?Horn
+ */
+function told($bell, array $all) { $bell->‹ringB›ring(); $all[0]->‹ringH›ring(); return load(); }
+told(load(), [])->‹ringH›ring();
+/** @var Bell $loaded */
+$loaded = load();
+$loaded->‹ringB›ring();
+`,
 }

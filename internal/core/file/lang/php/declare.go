@@ -118,7 +118,12 @@ func properties(r *reader.Reader, n syntax.Node) {
 		d := r.Begin(n, id, syntax.Node{}, facts.Property)
 		d.Name, d.At = bare(id)
 		d.Type, d.Static = t, n.First("static_modifier").OK()
-		if t == facts.NoExpr {
+		if t == facts.NoExpr || inComments.Basic[n.Part("type").Text()] {
+			if of := said(r, d.Doc, varSaid, ""); of != facts.NoExpr {
+				d.Type = of
+			}
+		}
+		if d.Type == facts.NoExpr {
 			d.Init = r.Expression(value)
 		}
 		r.Def(d)
@@ -141,10 +146,19 @@ func function(r *reader.Reader, n syntax.Node) {
 	// A function is known in the whole file, wherever in it it stands.
 	f := r.Def(d)
 	r.Enter(f, facts.FunctionScope, n, func() {
-		r.All(params)
+		for p := range params.NamedChildren() {
+			parameterSaid(r, p, r.At(f).Doc)
+		}
 		t := r.TypeOf(n.Part("return_type"))
+		if t == facts.NoExpr {
+			t = said(r, r.At(f).Doc, returnSaid, "")
+		}
 		r.At(f).Type = t
 		r.All(body)
+		var gives []facts.ExprID
+		if returned(r, body, &gives); r.At(f).Kind != facts.Constructor {
+			r.At(f).Init = oneOf(r, gives, n.Range())
+		}
 	})
 }
 
@@ -161,10 +175,22 @@ func count(d *facts.Def, list syntax.Node) {
 	}
 }
 
-func parameter(r *reader.Reader, n syntax.Node) {
+func parameter(r *reader.Reader, n syntax.Node) { parameterSaid(r, n, place.Range{}) }
+
+// parameterSaid reads a parameter of a function with a comment, which may say its type.
+func parameterSaid(r *reader.Reader, n syntax.Node, doc place.Range) {
+	id := n.Part("name")
+	if !id.OK() {
+		r.Visit(n)
+		return
+	}
 	r.All(n.Part("attributes"))
 	t := r.TypeOf(n.Part("type"))
-	id := n.Part("name")
+	if t == facts.NoExpr || inComments.Basic[n.Part("type").Text()] {
+		if of := said(r, doc, paramSaid, id.Text()); of != facts.NoExpr {
+			t = of
+		}
+	}
 	r.Visit(n.Part("default_value"))
 	if n.Type() == "variadic_parameter" && t != facts.NoExpr {
 		t = r.Expr(facts.Expr{Kind: facts.ListOf, Base: t, At: n.Range()})
@@ -209,6 +235,7 @@ func staticVariable(r *reader.Reader, n syntax.Node) {
 // forEach goes through a list, naming its elements and perhaps its keys.
 func forEach(r *reader.Reader, n syntax.Node) {
 	over, body := first(n), n.Part("body")
+	branches(r, n)
 	r.Visit(over)
 	for c := range n.NamedChildren() {
 		if c == over || c == body {
@@ -230,6 +257,7 @@ func forEach(r *reader.Reader, n syntax.Node) {
 		}
 		if value.Type() != "variable_name" || bind(r, c, value, each()) == facts.NoDef {
 			r.Write(value, facts.Write)
+			set(r, value, each(), c.Range().End)
 		}
 	}
 	r.Visit(body)

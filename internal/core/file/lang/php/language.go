@@ -29,7 +29,7 @@ var Language = &lang.Language{
 	Members: lang.Members{Reached: []string{"->", "?->", "::"}, Self: lang.WordsOf("$this self static parent"), Super: lang.WordsOf("parent"), Named: lang.Qualified, Apart: lang.Within, Overloads: lang.No,
 		Constructors: []string{"__construct"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types:  lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
-	Values: lang.Declared,
+	Values: flow,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: []string{"#["}, Unmarked: lang.None},
 	Imports:   lang.NoImports,

@@ -7,6 +7,7 @@ import (
 	"github.com/smacker/go-tree-sitter/php"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/reader"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
@@ -33,7 +34,7 @@ var rules = reader.Rules{
 	"nullsafe_member_access_expression": reader.Member(part("object"), part("name")),
 	"scoped_property_access_expression": {Visit: func(r *reader.Reader, n syntax.Node) { staticProperty(r, n, facts.Read) }, Write: staticProperty, Expr: staticExpr},
 	"class_constant_access_expression":  {Visit: classConstant, Expr: reader.Member(first, reader.Nth(1)).Expr},
-	"function_call_expression":          {Visit: call, Expr: reader.Invocation(part("function"), part("arguments")).Expr},
+	"function_call_expression":          {Visit: call, Expr: called},
 	"member_call_expression":            {Visit: memberCall, Expr: memberCallExpr},
 	"nullsafe_member_call_expression":   {Visit: memberCall, Expr: memberCallExpr},
 	"scoped_call_expression":            {Visit: memberCall, Expr: memberCallExpr},
@@ -46,8 +47,15 @@ var rules = reader.Rules{
 	"parenthesized_expression":          reader.Same(first),
 	"clone_expression":                  {Expr: reader.Same(first).Expr},
 	"list_literal":                      {Write: list},
-	"array_creation_expression":         {Write: list},
-	"binary_expression":                 reader.Do(binary),
+	"array_creation_expression":         {Write: list, Expr: array},
+	"binary_expression":                 {Visit: binary, Expr: oneSide},
+	"conditional_expression":            {Expr: conditional},
+	"if_statement":                      reader.Do(parted),
+	"while_statement":                   reader.Do(parted),
+	"for_statement":                     reader.Do(parted),
+	"do_statement":                      reader.Do(parted),
+	"try_statement":                     reader.Do(parted),
+	"switch_statement":                  reader.Do(parted),
 	"string":                            reader.Literal("string"),
 	"encapsed_string":                   {Expr: reader.Literal("string").Expr},
 	"integer":                           reader.Literal("int"),
@@ -125,10 +133,15 @@ func bind(r *reader.Reader, whole, id syntax.Node, init facts.ExprID) (made fact
 func assignment(r *reader.Reader, n syntax.Node) {
 	left, right := n.Part("left"), n.Part("right")
 	r.Visit(right)
-	if left.Type() == "variable_name" && left.Text() != "$this" && bind(r, n, left, r.Expression(right)) != facts.NoDef {
-		return
+	value := r.Expression(right)
+	if left.Type() == "variable_name" && left.Text() != "$this" {
+		if made := bind(r, n, left, value); made != facts.NoDef {
+			r.At(made).Type = said(r, lang.CommentAbove(r.Text, n.Range().Start), varSaid, "")
+			return
+		}
 	}
 	r.Write(left, facts.Write)
+	set(r, left, value, n.Range().End)
 }
 
 func callVariable(r *reader.Reader, n syntax.Node, arguments int) {
@@ -199,8 +212,20 @@ func call(r *reader.Reader, n syntax.Node) {
 			r.Inner(0, func() { r.Def(d) })
 		}
 	}
-	r.Called(f, reader.Count(arguments))
+	if k := f.Type(); k == "name" {
+		r.Builder.CallWith(f.Text(), f.Range(), facts.NoExpr, r.Expression(n))
+	} else {
+		r.Called(f, reader.Count(arguments))
+	}
+	if all := values(r, arguments); f.Text() == "array_push" && len(all) > 1 {
+		put(r, reader.Nth(-1)(first(arguments)), facts.NoExpr, all[1])
+	}
 	r.Visit(arguments)
+}
+
+// called keeps a call of a function with its arguments.
+func called(r *reader.Reader, n syntax.Node) facts.ExprID {
+	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: r.Expression(n.Part("function")), Args: values(r, n.Part("arguments")), At: n.Range()})
 }
 
 func memberCall(r *reader.Reader, n syntax.Node) {
@@ -213,7 +238,7 @@ func memberCall(r *reader.Reader, n syntax.Node) {
 	}
 	arguments := n.Part("arguments")
 	if id := n.Part("name"); id.Type() == "name" {
-		r.Builder.Call(id.Text(), id.Range(), r.Expression(object), reader.Count(arguments))
+		r.Builder.CallWith(id.Text(), id.Range(), r.Expression(object), r.Expression(n))
 	} else {
 		r.Visit(id)
 	}
@@ -226,14 +251,29 @@ func memberCallExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
 		object = n.Part("scope")
 	}
 	member := r.Expr(facts.Expr{Kind: facts.Member, Name: id.Text(), Base: r.Expression(object), At: id.Range()})
-	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: member, At: n.Range()})
+	return r.Expr(facts.Expr{Kind: facts.CallOf, Base: member, Args: values(r, n.Part("arguments")), At: n.Range()})
+}
+
+// values are what arguments are.
+func values(r *reader.Reader, arguments syntax.Node) (all []facts.ExprID) {
+	for a := range arguments.NamedChildren() {
+		if a.Type() == "argument" {
+			all = append(all, r.Expression(reader.Nth(-1)(a)))
+		}
+	}
+	return all
 }
 
 func creation(r *reader.Reader, n syntax.Node) {
 	t := first(n)
 	switch t.Type() {
 	case "name", "qualified_name":
-		r.Called(t, reader.Count(n.First("arguments")))
+		id := t
+		if t.Type() == "qualified_name" {
+			id = reader.Nth(-1)(t)
+		}
+		made := r.Expr(facts.Expr{Kind: facts.CallOf, Base: r.Expression(t), Args: values(r, n.First("arguments")), At: n.Range()})
+		r.Builder.CallWith(id.Text(), id.Range(), facts.NoExpr, made)
 	case "declaration_list": // a class without a name
 		r.In(facts.TypeScope, t.Range(), facts.NoDef, func() { r.All(t) })
 	default:
