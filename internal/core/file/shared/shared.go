@@ -207,8 +207,8 @@ func (s *scanner) attributeBefore(at int) (name string, tight, ok bool) {
 // literal reads a string, its quotes included.
 func (s *scanner) literal(at place.Range) {
 	inner := s.inner(at)
-	if inner.Len() <= 0 || inner.Len() > longestLiteral {
-		return
+	if inner.Len() <= 0 || inner.Len() > longestLiteral || inner.Start == at.Start {
+		return // or it is not closed
 	}
 	value := inner.In(s.text)
 	switch {
