@@ -205,7 +205,7 @@ func numbered(number int, line string) string {
 // toggles names the keys that change how text is searched, with what they are
 // set to.
 func toggles(q find.Query) string {
-	return strings.Join([]string{sheet.Toggle(keymap.Hint(on.Words, "whole words"), q.Word), sheet.Toggle(keymap.Hint(on.Case, "same case"), q.Case), sheet.Toggle(keymap.Hint(on.Regexp, "regular expression"), q.Regexp)}, "  ")
+	return strings.Join([]string{sheet.Toggle(keymap.Hint(on.Words, "whole words"), q.Word), sheet.Toggle(keymap.Hint(on.Case, "same case"), q.Case), sheet.Toggle(keymap.Hint(on.Regexp, "regexp"), q.Regexp)}, "  ")
 }
 
 // takeText shows what was found in the text of the files, below the other

@@ -42,14 +42,7 @@ func (q *question) orShared(src *source, offset int, own Result) Result {
 // givers are the places where shared names are given, but for the very place that is asked about.
 func (q *question) givers(src *source, all []facts.Shared) (given []Answer) {
 	for _, s := range all {
-		only := ""
-		if s.Import > 0 {
-			imp := src.Imports[s.Import-1]
-			imp.Name, imp.Alias = "", "_" // the sheet itself
-			if sheet := q.imported(src, imp, 0).modules; len(sheet) > 0 {
-				only = sheet[0]
-			}
-		}
+		only := q.sheetOf(src, s)
 		q.eachShared(s, func(in *source, o facts.Shared) bool {
 			if !o.Given || in == src && o.At == s.At || only != "" && in.path != only {
 				return true
@@ -69,6 +62,19 @@ func (q *question) givers(src *source, all []facts.Shared) (given []Answer) {
 		}
 	}
 	return q.nearestFirst(src.path, given)
+}
+
+// sheetOf is the file in which a name is given that something imported has; "" if that may be anywhere.
+func (q *question) sheetOf(src *source, s facts.Shared) string {
+	if s.Import == 0 {
+		return ""
+	}
+	imp := src.Imports[s.Import-1]
+	imp.Name, imp.Alias = "", "_" // the sheet itself
+	if sheet := q.imported(src, imp, 0).modules; len(sheet) > 0 {
+		return sheet[0]
+	}
+	return ""
 }
 
 // fieldsFor are those of the fields with the name of a key whose type takes as many others of the keys of the file as any.
@@ -132,10 +138,17 @@ func (q *question) eachShared(s facts.Shared, visit func(*source, facts.Shared) 
 func (q *question) sharedUses(from *source, names []facts.Shared, possible bool, seen map[definedAt]bool, report func([]Reference) bool) bool {
 	byFile := map[string][]Reference{}
 	for _, s := range names {
+		sheet := q.sheetOf(from, s)
+		if s.Given && s.Realm == facts.StyleClass {
+			sheet = from.path
+		}
 		q.eachShared(s, func(in *source, o facts.Shared) bool {
 			at := definedAt{in.path, o.At.Start}
 			if o.Given && s.Realm != facts.Slot || seen[at] || s.Realm == facts.Entry && (in != from || o.At != s.At) && !(s.Given && q.takes(from, s, in)) {
 				return true
+			}
+			if other := q.sheetOf(in, o); other != "" && sheet != "" && other != sheet {
+				return true // one of the same name of another sheet
 			}
 			seen[at] = true
 			byFile[in.path] = append(byFile[in.path], Reference{Path: in.path, At: o.At, Name: string(o.At.In(in.text)), Access: facts.Read, Certainty: ByName, Possible: possible, In: q.around(in, int(o.At.Start))})

@@ -36,7 +36,10 @@ export const Row = (p) => <p className={` + "`row ${p.closed ? \"‹closed›row
 	.‹=row›team-row, &:hover { margin: 0 }
 }
 -- b/other.module.css --
-.callout { color: blue }
+.‹=other›callout { color: blue }
+-- b/Other.tsx --
+import other from "./other.module.css";
+export const Other = () => <p className={other.‹other›callout}/>;
 -- a/Callout.tsx --
 import styles from "./callout.module.scss";
 export const Callout = () => <p className={styles.‹callout›callout} id={styles.‹row›teamRow}>{styles["x"]}{styles.‹none›missing}</p>;
