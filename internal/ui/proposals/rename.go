@@ -32,7 +32,7 @@ func (s *Surface) rename() surface.Intent {
 		}
 		line, col := here.File.Text.Position(f.subject.Offset)
 		s.from = surface.Visit{Path: file, Line: line, Col: col, How: "rename of " + f.subject.Name}
-		words := fmt.Sprintf("another name for the %s %s:", f.subject.Kind, f.subject.Name)
+		words := fmt.Sprintf("another name for the %s %s:", f.subject.What, f.subject.Name)
 		return s.asks.Ask(words, f.subject.Name, func(name string) surface.Intent {
 			a := rename.Asked{Path: file, Offset: f.subject.Offset, New: strings.TrimSpace(name)}
 			if len(f.subject.Family) > 0 {

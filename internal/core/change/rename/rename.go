@@ -56,9 +56,9 @@ const (
 
 // Subject is what would be renamed.
 type Subject struct {
-	// Name is what it is called, Kind what it is, Offset where in the file it was asked about the name stands.
+	// Name is what it is called, What says in a word what it is, Offset where in the file it was asked about the name stands.
 	Name   string
-	Kind   facts.Kind
+	What   string
 	Offset int
 	// Family are the other methods that would have to be renamed with it, or that would not be overridden any more.
 	Family []resolve.Answer
@@ -71,11 +71,14 @@ var ErrNoName = errors.New("there is no name here that could be another")
 
 // Subject tells what is at a place.
 func (r *Renamer) Subject(ctx context.Context, path string, offset int) (Subject, error) {
+	if name, places, ok := r.shared(ctx, path, offset); ok {
+		return Subject{Name: string(name.Name), What: name.Realm.String(), Offset: int(places[0].At.Start)}, nil
+	}
 	b, err := r.bound(ctx, Asked{Path: path, Offset: offset})
 	if err != nil {
 		return Subject{}, err
 	}
-	s := Subject{Name: b.Name, Kind: b.Kind, Offset: int(b.At.Start), Family: b.Family}
+	s := Subject{Name: b.Name, What: b.Kind.String(), Offset: int(b.At.Start), Family: b.Family}
 	if len(b.Definitions) > 0 {
 		w := work{Renamer: r, ctx: ctx, asked: Asked{New: b.Name}, bound: b}
 		if l := w.language(); l != nil && l.Names.Files == lang.MayFollow && !b.Alias {
@@ -102,6 +105,8 @@ func (r *Renamer) bound(ctx context.Context, a Asked) (resolve.Bound, error) {
 		return b, fmt.Errorf("%s belongs to %s, which is outside this project", b.Name, b.Outside)
 	case len(b.Definitions) == 0 && len(b.Answers) > 0 && b.Answers[0].Kind == facts.Package:
 		return b, nil
+	case b.Kind == facts.Rule && strings.ContainsAny(b.Name, ".#:[> "):
+		return b, fmt.Errorf("a rule is called by what it styles; put the caret on a class or an id in %s to rename that", b.Name)
 	case len(b.Definitions) == 0 || b.Answers[0].Certainty == resolve.ByName:
 		return b, fmt.Errorf("what %s means here is not known for certain, so it cannot be told what to rename", b.Name)
 	}
@@ -136,6 +141,10 @@ type Rest func(ctx context.Context) (*proposal.Proposal, error)
 
 // Begin works out the places that are certain; rest gives the others, and the warnings, to be merged into it.
 func (r *Renamer) Begin(ctx context.Context, a Asked) (p *proposal.Proposal, rest Rest, err error) {
+	if name, places, ok := r.shared(ctx, a.Path, a.Offset); ok {
+		p, err = r.sharedNamed(ctx, a, name, places)
+		return p, nothing, err
+	}
 	b, err := r.bound(ctx, a)
 	if err != nil {
 		return nil, nil, err

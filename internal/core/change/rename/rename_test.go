@@ -366,3 +366,36 @@ func TestMakingAndTakingBack(t *testing.T) {
 	}
 	assert.False(t, ws.Code.Has("gate/Beacon.java"))
 }
+
+// A name that files of several languages share is renamed in all of them, as it is written in each.
+func TestRenamingSharedNames(t *testing.T) {
+	files := map[string]string{
+		"site.module.css": ".team-row { top: 0; }\n.team-row:hover, .other { top: 1; }\n",
+		"Row.tsx":         "import styles from './site.module.css';\nexport const Row = () => <p className={styles.teamRow} data-snow-depth=\"3\"/>;\n",
+		"other.css":       ".team-row { top: 0; }\n",
+		"page.html":       "<p id=\"valley\" class=\"team-row\"></p><a href=\"#valley\">x</a>\n",
+		"page.ts":         "const e = document.getElementById('valley');\ne.dataset.snowDepth;\n",
+	}
+	for _, c := range []struct {
+		path, at, to string
+		want         map[string]string
+	}{
+		{"site.module.css", "team-row:hover", "hut-row", map[string]string{"site.module.css": ".hut-row:hover", "Row.tsx": "styles.hutRow"}},
+		{"Row.tsx", "teamRow", "hut-row", map[string]string{"site.module.css": ".hut-row { top: 0; }\n.hut-row:hover, .other { top: 1; }\n", "Row.tsx": "styles.hutRow"}},
+		{"page.ts", "valley", "dale", map[string]string{"page.ts": "getElementById('dale')", "page.html": "<p id=\"dale\" class=\"team-row\"></p><a href=\"#dale\">x</a>\n"}},
+		{"page.ts", "snowDepth", "data-depth", map[string]string{"page.ts": "e.dataset.depth;", "Row.tsx": "data-depth=\"3\""}},
+	} {
+		ws := workspacetest.Open(t, files)
+		p, err := ws.Changes.Propose(context.Background(), rename.Asked{Path: c.path, Offset: strings.Index(files[c.path], c.at) + 1, New: c.to})
+		require.NoError(t, err, c.at)
+		for path, want := range c.want {
+			f := p.File(path)
+			require.NotNil(t, f, "%s in %s", c.at, path)
+			assert.Contains(t, string(f.After().Bytes()), want, "%s in %s", c.at, path)
+		}
+		assert.Len(t, p.Files, len(c.want), c.at)
+	}
+	ws := workspacetest.Open(t, files)
+	_, err := ws.Changes.Propose(context.Background(), rename.Asked{Path: "other.css", Offset: 0, New: "x"})
+	assert.ErrorContains(t, err, "put the caret on a class")
+}

@@ -117,6 +117,11 @@ func Prose(comment string) string {
 	return strings.TrimSpace(strings.Join(lines, "\n"))
 }
 
+// SharedPlaces finds all places of a name that files of several languages share; see resolve.Resolver.SharedPlaces.
+func (g *Guide) SharedPlaces(ctx context.Context, p string, offset int) (facts.Shared, []resolve.Reference) {
+	return g.resolver.SharedPlaces(ctx, p, offset)
+}
+
 // Bound finds all that is written otherwise when what the name at a byte offset means gets another name; see
 // resolve.Resolver.Bound.
 func (g *Guide) Bound(ctx context.Context, p string, offset int, family bool) resolve.Bound {

@@ -245,6 +245,53 @@ func (q *question) filesEnding(name string) (files []string) {
 	return files
 }
 
+// SharedPlaces finds all places where the name at an offset stands that files of several languages share, written out: those
+// where it is given, which say so by their Access, and those where it is used. There are none if it is something by the rules
+// of its language.
+func (r *Resolver) SharedPlaces(ctx context.Context, path string, offset int) (name facts.Shared, places []Reference) {
+	q := r.ask(ctx)
+	res := q.definition(path, offset)
+	src := q.source(path)
+	if src == nil || len(res.Shared) == 0 {
+		return name, nil
+	}
+	name = res.Shared[0]
+	for _, s := range res.Shared { // the one that is given somewhere, if it may be written in two ways
+		q.eachShared(s, func(_ *source, o facts.Shared) bool {
+			if o.Given {
+				name = s
+			}
+			return !o.Given
+		})
+	}
+	sheet := q.sheetOf(src, name)
+	if name.Given && sheet == "" {
+		sheet = path
+	}
+	seen, imported := map[definedAt]bool{}, map[definedAt]bool{}
+	for _, s := range res.Shared {
+		q.eachShared(s, func(in *source, o facts.Shared) bool {
+			at, other := definedAt{in.path, o.At.Start}, q.sheetOf(in, o)
+			if seen[at] || strings.Contains(o.Name, facts.Built) || other != "" && other != sheet || other == "" && name.Import > 0 && in.path != sheet {
+				return true
+			}
+			if seen[at] = true; other != "" {
+				imported[at] = true
+			}
+			access := facts.Read
+			if o.Given {
+				access = facts.Write
+			}
+			places = append(places, Reference{Path: in.path, At: o.At, Name: string(o.At.In(in.text)), Access: access, Certainty: ByName})
+			return true
+		})
+	}
+	if len(imported) > 0 { // what others call so, beside the sheet that is imported, is something else
+		places = slices.DeleteFunc(places, func(r Reference) bool { return r.Path != sheet && !imported[definedAt{r.Path, r.At.Start}] })
+	}
+	return name, places
+}
+
 // Rendering finds where templates are named that are a file of the project, by its path or the end of it.
 func (r *Resolver) Rendering(ctx context.Context, file string) (refs []Reference) {
 	q := r.ask(ctx)
