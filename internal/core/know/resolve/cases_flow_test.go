@@ -608,6 +608,18 @@ Hut.new(Bell.new, name: Horn.new)
 def sound(bell) bell.‹ringB›ring end
 sound(Bell.new)
 `,
+	"ruby: a method that takes what is set": `
+-- kit.rb --
+class Hut
+  attr_accessor :‹=name›name, :bell
+  def ‹=bell›bell=(b)
+    @bell = b
+  end
+end
+hut = Hut.new
+hut.‹name›name = "x"
+hut.‹bell›bell = 3
+`,
 	"ruby: what belongs to a class, to its values, and to what opens it again": `
 -- kit.rb --
 module Kit

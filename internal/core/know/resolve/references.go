@@ -7,6 +7,7 @@ import (
 	"path"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 
 	"rooktrail/internal/core/file/check"
@@ -155,6 +156,9 @@ func (q *question) target(path string, res Result, scope Scope) *target {
 	}
 	if t.names = []string{t.name}; t.best.def().Kind == facts.Constructor {
 		t.names = append(t.names, slices.Sorted(maps.Keys(t.best.src.lang.Values.Makers))...)
+	}
+	if bare, ok := strings.CutSuffix(t.name, "="); ok && t.best.src.lang.Values.Bare.Is() { // it is called by setting that
+		t.names = append(t.names, bare)
 	}
 	if scope.Family && t.best.def().Kind == facts.Method {
 		for _, r := range append(q.overridden(t.best), q.overriding(t.best)...) {

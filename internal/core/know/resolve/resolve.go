@@ -263,6 +263,11 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	}
 	if use.Base != facts.NoExpr {
 		found = q.memberOf(src, use.Base, use.Name, 0)
+		if use.Role == facts.Write && src.lang.Values.Bare.Is() { // a method may take what is given
+			if takes := q.memberOf(src, use.Base, use.Name+"=", 0); len(takes.refs) > 0 {
+				found = takes
+			}
+		}
 		if len(found.refs) == 0 && src.lang.Values.Makers[use.Name] {
 			if made := q.made(src, use.Base, 0); len(made) > 0 {
 				found = sure(made)
