@@ -291,8 +291,10 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found.refs = valued(found.refs)
 	}
 	found.refs = preferred(found.refs, use.Role == facts.Call)
-	if use.Base == facts.NoExpr && src.lang.Values.Bare.Is() {
-		found.refs = q.ofSelf(src, use, found.refs)
+	if src.lang.Values.Bare.Is() {
+		if found.refs = lastOnes(found.refs); use.Base == facts.NoExpr {
+			found.refs = q.ofSelf(src, use, found.refs)
+		}
 	}
 	if found.several {
 		return found
@@ -307,6 +309,21 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	}
 	found.refs = q.bodies(found.refs)
 	return found
+}
+
+// lastOnes puts the member of a type that is defined last in front of those that it takes the place of.
+func lastOnes(refs []ref) []ref {
+	if len(refs) < 2 || refs[0].def().Container == "" {
+		return refs
+	}
+	refs = slices.Clone(refs)
+	slices.SortStableFunc(refs, func(a, b ref) int {
+		if a.src != b.src || a.def().Scope != b.def().Scope || a.def().Static != b.def().Static {
+			return 0
+		}
+		return cmp.Compare(b.def().At.Start, a.def().At.Start)
+	})
+	return refs
 }
 
 // made are the constructors of the type that an expression names, or that type if it has none.
