@@ -15,14 +15,39 @@ func InSheets(text []byte, f *facts.File) []facts.Shared {
 	return s.found
 }
 
-var remarks = regexp.MustCompile(`(?s)/\*.*?\*/|(?m)(?:^|[ \t])//[^\n]*`)
+// withoutRemarks is a sheet in which blanks stand for its comments.
+func withoutRemarks(text []byte) []byte {
+	clear := bytes.Clone(text)
+	for i := 0; i+1 < len(text); i++ {
+		if text[i] != '/' {
+			continue
+		}
+		end := 0
+		switch {
+		case text[i+1] == '*':
+			end = bytes.Index(text[i:], []byte("*/")) + len("*/")
+		case text[i+1] == '/' && (i == 0 || bytes.IndexByte([]byte(" \t\n"), text[i-1]) >= 0): // not in an address
+			end = bytes.IndexByte(text[i:], '\n')
+		default:
+			continue
+		}
+		if end < len("*/") {
+			end = len(text) - i
+		}
+		for k := i; k < i+end; k++ {
+			clear[k] = ' '
+		}
+		i += end - 1
+	}
+	return clear
+}
 
 // extended are classes that a rule takes over from others.
 var extended = regexp.MustCompile(`^\s*(?:@extend\s+|composes\s*:\s*)([^;]+)`)
 
 // sheet notes the names in a sheet that begins at an offset.
 func (s *scanner) sheet(offset int, text []byte) {
-	text = blanked(text, remarks)
+	text = withoutRemarks(text)
 	var around []string // the class that & stands for, of each rule that is open
 	parent := func() string {
 		if len(around) == 0 {

@@ -1,6 +1,7 @@
 package python
 
 import (
+	"bytes"
 	"regexp"
 	"strings"
 	"unicode"
@@ -21,17 +22,23 @@ import (
 // saidType is a type as it is written there.
 const saidType = `(~?[A-Za-z_][\w.]*(?:\[[\w., \[\]]*\])?(?: or None| \| None)?)`
 
+// saying is a way to say types, and a word without which it is not there.
+type saying struct {
+	needs string
+	*regexp.Regexp
+}
+
 var (
-	parameterSaid = []*regexp.Regexp{
-		regexp.MustCompile(`(?m):type\s+(?P<name>\w+):[ \t]*` + saidType + `[ \t]*$`),
-		regexp.MustCompile(`(?m):param\s+` + saidType + `\s+(?P<name>\w+):`),
-		regexp.MustCompile(`(?m)^\s+\*{0,2}(?P<name>\w+)[ \t]*\(` + saidType + `(?:,[ \t]*optional)?\):`),
-		regexp.MustCompile(`(?m)^\s*(?P<name>\w+) : ` + saidType + `(?:,[ \t]*optional)?[ \t]*$`),
+	parameterSaid = []saying{
+		{":type", regexp.MustCompile(`(?m):type\s+(?P<name>\w+):[ \t]*` + saidType + `[ \t]*$`)},
+		{":param", regexp.MustCompile(`(?m):param\s+` + saidType + `\s+(?P<name>\w+):`)},
+		{"rgs:", regexp.MustCompile(`(?m)^\s+\*{0,2}(?P<name>\w+)[ \t]*\(` + saidType + `(?:,[ \t]*optional)?\):`)},
+		{"Parameters", regexp.MustCompile(`(?m)^\s*(?P<name>\w+) : ` + saidType + `(?:,[ \t]*optional)?[ \t]*$`)},
 	}
-	resultSaid = []*regexp.Regexp{
-		regexp.MustCompile(`(?m):rtype:[ \t]*` + saidType + `[ \t]*$`),
-		regexp.MustCompile(`(?m)^\s*(?:Returns|Yields):[ \t]*\n\s+` + saidType + `:`),
-		regexp.MustCompile(`(?m)^\s*Returns[ \t]*\n\s*-{3,}[ \t]*\n\s*` + saidType + `[ \t]*$`),
+	resultSaid = []saying{
+		{":rtype", regexp.MustCompile(`(?m):rtype:[ \t]*` + saidType + `[ \t]*$`)},
+		{"s:\n", regexp.MustCompile(`(?m)^\s*(?:Returns|Yields):[ \t]*\n\s+` + saidType + `:`)},
+		{"---", regexp.MustCompile(`(?m)^\s*Returns[ \t]*\n\s*-{3,}[ \t]*\n\s*` + saidType + `[ \t]*$`)},
 	}
 	valueSaid = regexp.MustCompile(`#[ \t]*type:[ \t]*` + saidType + `[ \t]*$`)
 )
@@ -53,6 +60,9 @@ func documentedBy(r *reader.Reader, doc place.Range) documented {
 	d := documented{r: r, parameters: map[string]place.Range{}}
 	text := doc.In(r.Text)
 	for _, said := range parameterSaid {
+		if !bytes.Contains(text, []byte(said.needs)) {
+			continue
+		}
 		name := said.SubexpIndex("name")
 		of := 3 - name // the other group
 		for _, m := range said.FindAllSubmatchIndex(text, -1) {
@@ -63,6 +73,9 @@ func documentedBy(r *reader.Reader, doc place.Range) documented {
 		}
 	}
 	for _, said := range resultSaid {
+		if !bytes.Contains(text, []byte(said.needs)) {
+			continue
+		}
 		if m := said.FindSubmatchIndex(text); m != nil && d.result.Len() == 0 {
 			if at := (place.Range{Start: doc.Start + uint32(m[2]), End: doc.Start + uint32(m[3])}); namesType(at.In(r.Text)) {
 				d.result = at
