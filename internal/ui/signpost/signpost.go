@@ -332,6 +332,13 @@ func shortly(where string, words int) string {
 		}
 		return all + "?"
 	}
+	if _, through, ok := strings.Cut(where, ", "); ok && words > 0 && strings.Contains(through, " through ") { // by way of another
+		more, _, _ := strings.Cut(through, " ")
+		if number == none {
+			return more + " through"
+		}
+		return number + "+" + more
+	}
 	if number == "over" {
 		number, _, _ = strings.Cut(rest, " ")
 		number = "over " + number

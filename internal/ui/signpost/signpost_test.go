@@ -100,6 +100,9 @@ func TestNoWayIsMissing(t *testing.T) {
 	}
 	m.Count(answer.Ways{References: 7, Possible: 2, PossibleCallers: 3, Files: 2, Related: true})
 	line := regexp.MustCompile("\x1b\\[[0-9;]*m").ReplaceAllString(m.Line(80, &palette.Plain), "")
+	for where, want := range map[string]string{"none, 3 through Hut.ring": "3 through", "4, 3 through Hut.ring": "4+3", "2 functions, 1 through Hut.ring": "2+1"} {
+		assert.Equal(t, want, shortly(where, 2), where)
+	}
 	assert.Contains(t, line, " r 7 +2?")
 	assert.Contains(t, line, " c 3?")
 	for _, w := range m.Ways() {
