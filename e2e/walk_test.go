@@ -197,7 +197,7 @@ func TestWithoutColours(t *testing.T) {
 func TestSearchingTheText(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+X regular expression", "no team is free")
+	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+X regexp", "no team is free")
 	term.press("Escape").seeNot("find  no team")
 	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-x").see("regular expression: on", "d.assigner.Assign(c)")
 	term.press("Tab").see("all kinds")

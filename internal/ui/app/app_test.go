@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -23,6 +24,7 @@ import (
 
 // program is the model with its commands carried out as they come.
 type program struct {
+	running  sync.WaitGroup
 	t        *testing.T
 	model    *Model
 	messages chan tea.Msg
@@ -86,12 +88,14 @@ func openOwn(t *testing.T, root string, start place.Place, state, recovery strin
 		t.Cleanup(ws.Lists.CloseTrail)
 	}
 	require.NoError(t, ws.Code.Read(context.Background()))
+	p := &program{t: t, messages: make(chan tea.Msg, 1000), ws: ws}
+	t.Cleanup(p.idle)
 	life, end := context.WithCancel(context.Background())
 	t.Cleanup(end)
 	m, err := New(life, ws, start, "plain", own)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.keeps.Next(func() error { return nil })() }) // what is still to be kept is not
-	p := &program{t: t, model: m, messages: make(chan tea.Msg, 1000), ws: ws}
+	p.model = m
 	p.run(m.Init())
 	p.send(tea.WindowSizeMsg{Width: 120, Height: 30})
 	return p
@@ -105,7 +109,9 @@ func (p *program) run(cmd tea.Cmd) {
 	if cmd == nil {
 		return
 	}
+	p.running.Add(1)
 	go func() {
+		defer p.running.Done()
 		switch msg := cmd().(type) {
 		case nil:
 		case tea.BatchMsg:
@@ -122,6 +128,19 @@ func (p *program) send(msg tea.Msg) {
 	_, cmd := p.model.Update(msg)
 	p.run(cmd)
 	p.view() // a view must be possible at any time
+}
+
+// idle waits for what is still being done, such as what is being kept, but not for what only waits for its time.
+func (p *program) idle() {
+	done := make(chan struct{})
+	go func() {
+		p.running.Wait()
+		close(done)
+	}()
+	select {
+	case <-done:
+	case <-time.After(50 * time.Millisecond):
+	}
 }
 
 // press sends keys: names, or text to type behind an equals sign.
