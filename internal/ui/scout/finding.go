@@ -52,14 +52,8 @@ func before(a, b lane) bool {
 	if a.place() != b.place() {
 		return a.place() < b.place()
 	}
-	if a.kept() != b.kept() && a.place() == 0 { // what is kept in something does not come before that
-		return b.kept()
-	}
 	return a.best.Better(b.best)
 }
-
-// kept says whether a lane is one of places that one has been to.
-func (l *lane) kept() bool { return l.title == laneMarks || l.title == laneStops }
 
 // place is where a lane belongs by how sure its best answer is: first what surely was meant, then commands and
 // settings that are called so, then what merely has the letters, and last what was only guessed.

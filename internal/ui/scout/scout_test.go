@@ -334,11 +334,3 @@ func TestTheSearchAgain(t *testing.T) {
 	last = m.Left()
 	assert.Equal(t, "bell", last.Source.Query.Pattern)
 }
-
-// A bookmark in a function does not come before the function.
-func TestWhatIsKeptComesAfterWhatItIsIn(t *testing.T) {
-	m := newScout(&project{done: true, symbols: []index.Symbol{{Name: "WinchUp", Path: "winch.go", Line: 3, Kind: facts.Function}},
-		marks: []Remembered{{What: "line", Title: "WinchUp", Place: place.Place{Path: "winch.go", Line: 4}, Mark: "k1", How: "bookmark w"}}})
-	press(m, "winchup")
-	assert.Regexp(t, `(?s)symbols  1.*bookmarks  1`, rows(m))
-}
