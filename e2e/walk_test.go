@@ -199,7 +199,7 @@ func TestSearchingTheText(t *testing.T) {
 	term := start(t, 142, 42, "demo")
 	term.see("[README.md 1]").press("Space").write("no team").see("text  6", "Alt+X regexp", "no team is free")
 	term.press("Escape").seeNot("find  no team")
-	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-x").see("regular expression: on", "d.assigner.Assign(c)")
+	term.press("Space").write(`ext:go \.Assign\(`).see("text  0").press("M-x").see("regexp: on", "d.assigner.Assign(c)")
 	term.press("Tab").see("all kinds")
 	term.press("Down", "Down", "Down", "Down").see("p.Fallback.Assign(c)").press("Enter").seeNot("find  ext")
 	term.see("Assign", "README.md 1 ── [")

@@ -171,6 +171,8 @@ type Values struct {
 	Gives map[string]Result
 	// Components are the parts of a page, which are given values by attributes.
 	Components Components
+	// Whole are the functions that give the function behind them the very value that they are called on.
+	Whole Words
 	// Bare says that to call a function and to name a property are written alike.
 	Bare Says
 	// Makers are the methods of a type by which values of it are made, where these are called something else than its
@@ -185,7 +187,7 @@ type Values struct {
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Bare: No, Makers: Words{}, Stub: NoLetters,
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Whole: Words{}, Bare: No, Makers: Words{}, Stub: NoLetters,
 	Iterators: []Iterator{}}
 
 // Components are known by the types and functions of a library: which of their type arguments, counted from 0, says what a
@@ -229,6 +231,7 @@ const (
 	SideBySide                 // what all arguments hold, one of each at a time
 	ListOfResults              // what the argument makes of others
 	MapOfResults               // the same, by keys
+	Holding                    // what holds the arguments, or values of the types that are written behind it
 )
 
 // Iterator is a method by which one goes through what a type holds: it gives one after the other, or, with Steps, what

@@ -705,4 +705,90 @@ told(load(), [])->‹ringH›ring();
 $loaded = load();
 $loaded->‹ringB›ring();
 `,
+	"kotlin: values of which no type is said": `
+-- a.kt --
+class Bell { fun ‹=ring›ring(): Bell = this; fun ‹=list›all(): List<Bell> = listOf() }
+class Hut(val bell: Bell) {
+    val made = Bell()
+    val row = listOf(Bell(), Bell())
+    val many = mutableListOf<Bell>()
+    val named = mapOf("a" to Bell())
+    fun pick() = made
+    fun alert() {
+        bell.‹ring›ring()
+        made.‹ring›ring().‹ring›ring()
+        pick().‹ring›ring()
+        for (b in many) b.‹ring›ring()
+        many.forEach { it.‹ring›ring() }
+        many.map { b -> b.‹ring›ring() }
+        many[0].‹ring›ring()
+        row.first().‹ring›ring()
+        named["a"]?.‹ring›ring()
+        val x = if (true) Bell() else Bell()
+        x.‹ring›ring()
+        bell.‹list›all()[0].‹ring›ring()
+        bell.let { it.‹ring›ring() }
+        val c = bell as Bell
+        c.‹ring›ring()
+        if (bell is Bell) bell.‹ring›ring()
+    }
+}
+`,
+	"swift: values of which no type is said": `
+-- a.swift --
+class Bell { func ‹=ring›ring() -> Bell { return self } }
+class Hut {
+    let bell: Bell
+    let made = Bell()
+    var row = [Bell(), Bell()]
+    var many: [Bell] = []
+    var named: [String: Bell] = [:]
+    init(bell: Bell) { self.bell = bell }
+    func pick() -> Bell { return made }
+    func alert() {
+        bell.‹ring›ring()
+        made.‹ring›ring().‹ring›ring()
+        pick().‹ring›ring()
+        for b in many { b.‹ring›ring() }
+        many.map { b in b.‹ring›ring() }
+        many[0].‹ring›ring()
+        named["a"]?.‹ring›ring()
+        let x = Bell()
+        x.‹ring›ring()
+        if let b = named["a"] { b.‹ring›ring() }
+        guard let c = many.first else { return }
+        c.‹ring›ring()
+    }
+}
+`,
+	"c#: values of which no type is said": `
+-- a.cs --
+using System.Collections.Generic;
+class Bell { public Bell ‹=ring›Ring() { return this; } public List<Bell> All() { return null; } }
+class Hut {
+    Bell bell;
+    Bell made = new Bell();
+    List<Bell> many = new List<Bell>();
+    Dictionary<string, Bell> named = new();
+    Bell Pick() => made;
+    void Alert() {
+        bell.‹ring›Ring();
+        made.‹ring›Ring().‹ring›Ring();
+        Pick().‹ring›Ring();
+        foreach (var b in many) { b.‹ring›Ring(); }
+        many.ForEach(b => b.‹ring›Ring());
+        many[0].‹ring›Ring();
+        named["a"].‹ring›Ring();
+        var x = new Bell();
+        x.‹ring›Ring();
+        var y = bell.All()[0];
+        y.‹ring›Ring();
+        if (bell is Bell c) { c.‹ring›Ring(); }
+        Bell z = new();
+        z.‹ring›Ring();
+        many.Select(b => b.‹ring›Ring()).First();
+        many.Where(b => true).First().‹ring›Ring();
+    }
+}
+`,
 }

@@ -12,18 +12,18 @@ import (
 var (
 	// givesElement are the methods that give one of the elements.
 	givesElement = lang.WordsOf(`get at pop shift find findLast next first last getFirst getLast peek poll remove removeFirst removeLast element
-		sample detect min_by max_by fetch dig orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
+		First FirstOrDefault Last LastOrDefault Single SingleOrDefault ElementAt Dequeue Pop Peek sample detect min_by max_by fetch dig orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
 	// givesPairs are those that give keys with values.
 	givesPairs = lang.WordsOf("items")
 	// givesKey are those that give a key.
 	givesKey = lang.WordsOf("getKey firstKey lastKey")
 	// givesSame are those that give more of the same, or another container of it.
 	givesSame = lang.WordsOf(`filter slice concat reverse sort splice stream parallelStream iterator limit skip distinct sorted values toList findFirst findAny
-		select reject find_all sort_by uniq compact shuffle each each_with_index reverse_each to_a to_set keep_if delete_if drop subList toArray copy toSorted toReversed descendingIterator listIterator peekable iter entries`)
+		Where OrderBy OrderByDescending ThenBy Skip Take Distinct Reverse ToList ToArray AsEnumerable select reject find_all sort_by uniq compact shuffle each each_with_index reverse_each to_a to_set keep_if delete_if drop subList toArray copy toSorted toReversed descendingIterator listIterator peekable iter entries`)
 	// givesKeys are those that give all keys.
 	givesKeys = lang.WordsOf("keySet keys")
 	// givesResults are those that give what a function makes of each element.
-	givesResults = lang.WordsOf("map flatMap collect flat_map filter_map thenApply then")
+	givesResults = lang.WordsOf("map flatMap Select SelectMany collect flat_map filter_map thenApply then")
 	// makesOf are those of a type that make a container of what another one holds.
 	makesOf = lang.WordsOf("from copyOf")
 	// takesElement are those that put what is given to them last into it.
@@ -104,6 +104,9 @@ func (q *question) givenByContainer(src *source, given facts.Expr, depth int) Ty
 		return Type{}
 	}
 	t := q.typeOf(src, callee.Base, depth+1)
+	if src.lang.Values.Whole[callee.Name] {
+		return t
+	}
 	if t.named.ok() {
 		return Type{}
 	}
@@ -130,7 +133,11 @@ func listOf(src *source, held Type) Type {
 
 // fromLibrary is what a function gives that the language or its library has, as far as that follows from its arguments.
 func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
-	gives, ok := src.lang.Values.Gives[src.Exprs[call.Base].Name]
+	name := src.Exprs[call.Base].Name
+	if src.Exprs[call.Base].Kind == facts.GenericOf {
+		name = src.Exprs[src.Exprs[call.Base].Base].Name
+	}
+	gives, ok := src.lang.Values.Gives[name]
 	if !ok || depth > deepest {
 		return Type{}
 	}
@@ -167,10 +174,34 @@ func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
 		return listOf(src, all)
 	case lang.ListOfResults:
 		return listOf(src, q.resultOfArgument(src, call, gives.Argument, depth+1))
+	case lang.Holding:
+		return q.holds(src, call, gives.Name, depth+1)
 	case lang.MapOfResults:
 		return Type{outside: src.itself(), name: gives.Name, args: []Type{{}, q.resultOfArgument(src, call, gives.Argument, depth+1)}}
 	}
 	return Type{outside: src.itself(), name: gives.Name, empty: src.lang.Values.Holds[gives.Name]}
+}
+
+// holds is a collection of what it is made with, or of the types that are written behind it.
+func (q *question) holds(src *source, call facts.Expr, name string, depth int) Type {
+	made := Type{outside: src.itself(), name: name, args: q.typeArguments(src, call.Base, depth)}
+	if len(made.args) > 0 {
+		return made
+	}
+	var keys, all []Type
+	for _, a := range call.Args[:min(len(call.Args), mostTypes)] {
+		t := q.typeOf(src, a, depth+1)
+		if t.expr().Kind == facts.TupleOf { // a key with its value
+			keys, t = append(keys, q.part(t, 1, depth+1)), q.part(t, 2, depth+1)
+		}
+		all = append(all, t)
+	}
+	if len(keys) > 0 {
+		made.args = []Type{oneOf(keys), oneOf(all)}
+	} else if len(all) > 0 {
+		made.args = []Type{oneOf(all)}
+	}
+	return made
 }
 
 // resultOfArgument is what an argument gives when it is called.

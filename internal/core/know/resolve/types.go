@@ -76,6 +76,13 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 				return t.args[1]
 			}
 		}
+		if len(f.refs) == 0 && e.Kind == facts.Member && (e.Name == "first" || e.Name == "last") { // an element may be a member of a list
+			if t := q.typeOf(src, e.Base, depth+1); !t.named.ok() {
+				if of := q.element(t, false, depth+1); of.known() {
+					return of
+				}
+			}
+		}
 		if len(f.refs) == 0 && f.outside == "" && e.Kind == facts.Member {
 			return q.typeOfMember(src, e, depth+1)
 		}

@@ -29,7 +29,7 @@ var rules = reader.Rules{
 	"conditional_access_expression":  {Visit: conditional, Expr: reader.Same(reader.Nth(-1)).Expr},
 	"qualified_name":                 typeMember,
 	"alias_qualified_name":           typeMember,
-	"invocation_expression":          reader.Invocation(part("function"), part("arguments")),
+	"invocation_expression":          {Visit: invoke, Expr: invoked},
 	"object_creation_expression":     {Visit: creation, Expr: reader.Creation(part("type")).Expr},
 	"assignment_expression":          reader.Assignment(part("left"), part("right")),
 	"prefix_unary_expression":        reader.Update(reader.Nth(0), "++", "--"),
@@ -54,7 +54,7 @@ var rules = reader.Rules{
 	"boolean_literal":                reader.Literal("bool"),
 	"argument":                       {Visit: argument, Expr: reader.Same(reader.Nth(-1)).Expr},
 	"declaration_expression":         reader.Do(declared),
-	"lambda_expression":              reader.Do(lambda),
+	"lambda_expression":              {Visit: lambda, Expr: given},
 	"anonymous_method_expression":    reader.Do(lambda),
 	"attribute": reader.Do(func(r *reader.Reader, n syntax.Node) {
 		r.UseType(n.Part("name"))

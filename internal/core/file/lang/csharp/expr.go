@@ -112,8 +112,60 @@ func declared(r *reader.Reader, n syntax.Node) {
 	r.Local(n, id, facts.Variable, typ, facts.NoExpr)
 }
 
+// invoke reads a call, which gives the functions among its arguments their values.
+func invoke(r *reader.Reader, n syntax.Node) {
+	f, arguments := n.Part("function"), n.Part("arguments")
+	r.Called(f, reader.Count(arguments))
+	r.Passing(r.Expression(f), arguments.NamedChildren(), r.Visit)
+}
+
+// invoked keeps a call with its arguments.
+func invoked(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.CallOf, Base: r.Expression(n.Part("function")), At: n.Range()}
+	if e.Base == facts.NoExpr {
+		return facts.NoExpr
+	}
+	for a := range n.Part("arguments").NamedChildren() {
+		e.Args = append(e.Args, r.Expression(reader.Nth(-1)(a)))
+	}
+	return r.Expr(e)
+}
+
+// lambda reads a function without a name, whose parameters are what it is given by the call that it is an argument of.
 func lambda(r *reader.Reader, n syntax.Node) {
-	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() { r.All(n) })
+	params := n.Part("parameters")
+	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
+		switch params.Type() {
+		case "implicit_parameter":
+			r.Local(params, params, facts.Parameter, facts.NoExpr, r.Given(params.Range(), 0))
+		default:
+			number := 0
+			for p := range params.NamedChildren() {
+				if id := p.Part("name"); id.OK() && !p.Part("type").OK() {
+					r.Local(p, id, facts.Parameter, facts.NoExpr, r.Given(p.Range(), number))
+				} else {
+					r.Visit(p)
+				}
+				number++
+			}
+		}
+		r.Taken(func() {
+			for c := range n.NamedChildren() {
+				if c != params {
+					r.Visit(c)
+				}
+			}
+		})
+	})
+}
+
+// given keeps a function without a name by what it gives.
+func given(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.Func, At: n.Range()}
+	if body := n.Part("body"); body.Type() != "block" {
+		e.Args = []facts.ExprID{r.Expression(body)}
+	}
+	return r.Expr(e)
 }
 
 // from names what a query goes through.

@@ -29,7 +29,7 @@ var rules = reader.Rules{
 	"label":                   reader.Nothing(),
 
 	"navigation_expression":          reader.Member(first, member),
-	"call_expression":                {Visit: call, Expr: reader.Invocation(first, last).Expr},
+	"call_expression":                {Visit: call, Expr: called},
 	"constructor_invocation":         {Visit: construct, Expr: reader.Creation(first).Expr},
 	"directly_assignable_expression": {Write: assignable},
 	"assignment":                     reader.Assignment(first, last),
@@ -42,7 +42,8 @@ var rules = reader.Rules{
 	"check_expression":               reader.Cast(last, first),
 	"type_test":                      reader.Type(first),
 	"callable_reference":             reader.Do(callableReference),
-	"infix_expression":               reader.Do(infix),
+	"infix_expression":               {Visit: infix, Expr: pair},
+	"if_expression":                  {Expr: either},
 	"value_argument":                 {Visit: func(r *reader.Reader, n syntax.Node) { r.Visit(last(n)) }, Expr: reader.Same(last).Expr},
 	"lambda_literal":                 reader.Do(lambda),
 	"anonymous_function":             reader.Do(lambda),
@@ -106,10 +107,115 @@ func call(r *reader.Reader, n syntax.Node) {
 	r.Called(f, arguments)
 	r.UseType(suffix.First("type_arguments"))
 	for c := range suffix.NamedChildren() {
-		if c.Type() != "type_arguments" {
+		switch c.Type() {
+		case "type_arguments":
+		case "annotated_lambda":
+			given(r, c, f, values(r, suffix))
+		default:
 			r.Visit(c)
 		}
 	}
+}
+
+// values are what the arguments of a call are.
+func values(r *reader.Reader, suffix syntax.Node) (all []facts.ExprID) {
+	for a := range suffix.First("value_arguments").NamedChildren() {
+		all = append(all, r.Expression(a))
+	}
+	return all
+}
+
+// called keeps a call with its arguments; a function behind it is the last of them.
+func called(r *reader.Reader, n syntax.Node) facts.ExprID {
+	suffix := n.First("call_suffix")
+	e := facts.Expr{Kind: facts.CallOf, Base: r.Expression(first(n)), Args: values(r, suffix), At: n.Range()}
+	if e.Base == facts.NoExpr {
+		return facts.NoExpr
+	}
+	if t := suffix.First("type_arguments"); t.OK() {
+		of := facts.Expr{Kind: facts.GenericOf, Base: e.Base, At: t.Range()}
+		for c := range t.NamedChildren() {
+			of.Args = append(of.Args, r.Expression(c))
+		}
+		e.Base = r.Expr(of)
+	}
+	if l := suffix.First("annotated_lambda").First("lambda_literal"); l.OK() {
+		e.Args = append(e.Args, r.Expr(facts.Expr{Kind: facts.Func, Args: []facts.ExprID{r.Expression(last(l.First("statements")))}, At: l.Range()}))
+	}
+	return r.Expr(e)
+}
+
+// implied is the name of the only parameter of a function that names none.
+const implied = "it"
+
+// given reads a function behind a call, which gives its parameters their values.
+func given(r *reader.Reader, n, callee syntax.Node, before []facts.ExprID) {
+	l := n.First("lambda_literal")
+	if !l.OK() {
+		r.Visit(n)
+		return
+	}
+	of := r.Expression(callee)
+	value := func(part int, at syntax.Node) facts.ExprID {
+		if of == facts.NoExpr || len(before) > 255 || part > 255 {
+			return facts.NoExpr
+		}
+		return r.Expr(facts.Expr{Kind: facts.Given, Base: of, Args: before, Arg: uint8(len(before)), Part: uint8(part), At: at.Range()})
+	}
+	r.In(facts.FunctionScope, l.Range(), facts.NoDef, func() {
+		params := l.First("lambda_parameters")
+		if !params.OK() {
+			at := l.Range()
+			at.End = at.Start
+			r.Def(facts.Def{Name: implied, Kind: facts.Parameter, At: at, Full: at, Head: at, Init: value(0, l)})
+		}
+		number := 0
+		for p := range params.NamedChildren() {
+			if id := p.First("simple_identifier"); p.Type() == "variable_declaration" && id.OK() && !p.First("user_type").OK() {
+				r.Local(p, id, facts.Parameter, facts.NoExpr, value(number, p))
+			} else {
+				variables(r, p, facts.Parameter, facts.NoExpr)
+			}
+			number++
+		}
+		for c := range l.NamedChildren() {
+			if c != params {
+				r.Visit(c)
+			}
+		}
+	})
+}
+
+// pair keeps the two values of a pair, and of others nothing.
+func pair(r *reader.Reader, n syntax.Node) facts.ExprID {
+	if reader.Nth(1)(n).Text() != "to" {
+		return facts.NoExpr
+	}
+	e := facts.Expr{Kind: facts.TupleOf, At: n.Range()}
+	for _, side := range []syntax.Node{first(n), last(n)} {
+		v := r.Expression(side)
+		if v != facts.NoExpr {
+			v = r.Expr(facts.Expr{Kind: facts.TypeOf, Base: v, At: side.Range()})
+		}
+		e.Args = append(e.Args, v)
+	}
+	return r.Expr(e)
+}
+
+// either keeps one of the values of an if.
+func either(r *reader.Reader, n syntax.Node) facts.ExprID {
+	e := facts.Expr{Kind: facts.OneOf, At: n.Range()}
+	for c := range n.NamedChildren() {
+		if c.Type() != "control_structure_body" {
+			continue
+		}
+		v := last(c)
+		if v.Type() == "statements" {
+			v = last(v)
+		}
+		e.Args = append(e.Args, r.Expression(v))
+	}
+	return r.Expr(e)
 }
 
 // construct calls the constructor of a type.

@@ -27,7 +27,7 @@ var Language = &lang.Language{
 	Members: lang.Members{Reached: []string{".", "?.", "::"}, Self: lang.WordsOf("this super"), Super: lang.WordsOf("super"), Named: lang.Anywhere, Apart: lang.Everywhere, Overloads: lang.Yes,
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types:  lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
-	Values: lang.Declared,
+	Values: flow,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private", "internal") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"), Marks: []string{"@"}, Unmarked: lang.None},
 	Imports:   lang.NoImports,
@@ -36,5 +36,22 @@ var Language = &lang.Language{
 	Structure: lang.NoStructure,
 	Format:    lang.AsWritten,
 }
+
+// flow is how values come to be of a type, where that is not said: collections of what they are made with.
+var flow = func() lang.Values {
+	v := lang.Declared
+	v.Holds = lang.WordsOf("List MutableList Set MutableSet Map MutableMap Array ArrayList")
+	v.Whole = lang.WordsOf("let also takeIf takeUnless")
+	v.Gives = map[string]lang.Result{}
+	for made, names := range map[string]string{
+		"List": "listOf mutableListOf listOfNotNull arrayListOf arrayOf emptyList sequenceOf", "Set": "setOf mutableSetOf hashSetOf linkedSetOf emptySet",
+		"Map": "mapOf mutableMapOf hashMapOf linkedMapOf emptyMap",
+	} {
+		for name := range lang.WordsOf(names) {
+			v.Gives[name] = lang.Result{What: lang.Holding, Name: made}
+		}
+	}
+	return v
+}()
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

@@ -47,6 +47,7 @@ var flow = lang.Values{
 	},
 	Components: lang.NoComponents,
 	Pairs:      lang.Words{},
+	Whole:      lang.Words{},
 	Bare:       lang.No,
 	Makers:     lang.Words{},
 	Stub:       "i",

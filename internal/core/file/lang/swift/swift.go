@@ -107,7 +107,14 @@ func call(r *reader.Reader, n syntax.Node) {
 		arguments += len(reader.Named(suffix, "lambda_literal"))
 		r.Called(f, arguments)
 	}
-	r.All(suffix)
+	callee := r.Expression(f)
+	for c := range suffix.NamedChildren() {
+		if c.Type() == "lambda_literal" {
+			r.Passing(callee, func(yield func(syntax.Node) bool) { yield(c) }, r.Visit)
+		} else {
+			r.Visit(c)
+		}
+	}
 }
 
 func subscript(r *reader.Reader, n syntax.Node, role facts.Role) { r.Visit(n) }
@@ -126,15 +133,21 @@ func callExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
 func lambda(r *reader.Reader, n syntax.Node) {
 	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
 		t := n.Part("type")
-		for _, p := range reader.Named(t.First("lambda_function_type_parameters"), "lambda_parameter") {
-			parameter(r, p)
-		}
-		r.UseType(t.Part("name"))
-		for c := range n.NamedChildren() {
-			if c != t {
-				r.Visit(c)
+		for number, p := range reader.Named(t.First("lambda_function_type_parameters"), "lambda_parameter") {
+			if id := p.First("simple_identifier"); id.OK() && !p.Part("type").OK() {
+				r.Local(p, id, facts.Parameter, facts.NoExpr, r.Given(p.Range(), number))
+			} else {
+				parameter(r, p)
 			}
 		}
+		r.UseType(t.Part("name"))
+		r.Taken(func() {
+			for c := range n.NamedChildren() {
+				if c != t {
+					r.Visit(c)
+				}
+			}
+		})
 	})
 }
 
