@@ -134,7 +134,7 @@ func lambda(r *reader.Reader, n syntax.Node) {
 	r.In(facts.FunctionScope, n.Range(), facts.NoDef, func() {
 		t := n.Part("type")
 		for number, p := range reader.Named(t.First("lambda_function_type_parameters"), "lambda_parameter") {
-			if id := p.First("simple_identifier"); id.OK() && !p.Part("type").OK() {
+			if id := p.First("simple_identifier"); id.OK() && !reader.Nth(1)(p).OK() {
 				r.Local(p, id, facts.Parameter, facts.NoExpr, r.Given(p.Range(), number))
 			} else {
 				parameter(r, p)
