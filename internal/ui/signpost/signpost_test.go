@@ -122,3 +122,18 @@ func TestNoWayIsMissing(t *testing.T) {
 	m.Count(answer.Ways{})
 	assert.Equal(t, "…", m.Ways()[len(m.Ways())-1].Where, "not known yet is not none")
 }
+
+// Of a name that files of several languages share no more is said than where it is given and used.
+func TestSharedNamesHaveFewWays(t *testing.T) {
+	m := New(keymap.Default())
+	d := about(resolve.ByName, 3)
+	d.Shared = []facts.Shared{{Realm: facts.Environment, Name: "RADIO_PORT"}}
+	d.Best.Kind = facts.Variable
+	m.Show(d, false)
+	m.Count(answer.Ways{References: 4, Files: 4, Related: true})
+	var ways []string
+	for _, w := range m.Ways() {
+		ways = append(ways, w.What+" "+w.Where)
+	}
+	assert.Equal(t, []string{"definition 3 candidates", "references 4 in 4 files"}, ways)
+}

@@ -47,6 +47,9 @@ func (m *Model) Ways() (ways []Way) {
 		add("definition", where, keymap.Definition)
 	}
 	kind, n := d.Best.Kind, &m.ways
+	if len(d.Shared) > 0 && !d.Here { // what else is asked of it is not known by its name alone
+		kind = facts.NoKind
+	}
 	value := kind.IsValue() || kind == facts.Parameter
 	if named && value {
 		add("type", "", keymap.TypeDefinition)
