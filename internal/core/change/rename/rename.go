@@ -72,7 +72,7 @@ var ErrNoName = errors.New("there is no name here that could be another")
 // Subject tells what is at a place.
 func (r *Renamer) Subject(ctx context.Context, path string, offset int) (Subject, error) {
 	if name, places, ok := r.shared(ctx, path, offset); ok {
-		return Subject{Name: string(name.Name), What: name.Realm.String(), Offset: int(places[0].At.Start)}, nil
+		return Subject{Name: name.Name, What: name.Realm.String(), Offset: int(places[0].At.Start)}, nil
 	}
 	b, err := r.bound(ctx, Asked{Path: path, Offset: offset})
 	if err != nil {

@@ -43,9 +43,13 @@ type Shared struct {
 	Import int
 }
 
-// Keys are the words by which files with the name are found: each file with a shared name that Meets it has one of them.
-func (s *Shared) Keys() []string {
+// Keys are the words by which files with the name are found, those in which it is given apart from those in which it is used:
+// each file with a shared name that Meets it has one of them.
+func (s *Shared) Keys(given bool) []string {
 	prefix := s.Realm.String() + " "
+	if given {
+		prefix += "= "
+	}
 	if !s.Realm.built() {
 		return []string{prefix + s.Name}
 	}

@@ -98,7 +98,7 @@ func namesOf(f *facts.File) []byte {
 		add(last)
 	}
 	for i := range f.Shared {
-		for _, key := range f.Shared[i].Keys() {
+		for _, key := range f.Shared[i].Keys(f.Shared[i].Given) {
 			add(key)
 		}
 	}

@@ -57,7 +57,7 @@ func TestVersionStandsForWhatIsExtracted(t *testing.T) {
 				fmt.Fprintln(h, u.Name, sum.Mentions(u.Name))
 			}
 			for _, s := range f.Shared {
-				fmt.Fprintln(h, s.Realm, s.Name, s.At, s.Given, s.Import)
+				fmt.Fprintln(h, s.Realm, s.Name, s.At, s.Given, s.Import, s.Keys(s.Given))
 			}
 			for _, i := range f.Imports {
 				fmt.Fprintln(h, i.Name, sum.Mentions(i.Name))

@@ -43,8 +43,8 @@ func (q *question) orShared(src *source, offset int, own Result) Result {
 func (q *question) givers(src *source, all []facts.Shared) (given []Answer) {
 	for _, s := range all {
 		only := q.sheetOf(src, s)
-		q.eachShared(s, func(in *source, o facts.Shared) bool {
-			if !o.Given || in == src && o.At == s.At || only != "" && in.path != only {
+		q.eachShared(s, true, func(in *source, o facts.Shared) bool {
+			if in == src && o.At == s.At || only != "" && in.path != only {
 				return true
 			}
 			a := q.sharedAnswer(in, o)
@@ -118,15 +118,15 @@ func (q *question) common(keys, in *source, offset int) (n int) {
 	return n
 }
 
-// eachShared visits the places where a shared name, or one that may be the same, stands.
-func (q *question) eachShared(s facts.Shared, visit func(*source, facts.Shared) bool) {
-	for _, p := range q.mentioning(s.Keys()) {
+// eachShared visits the places where a shared name, or one that may be the same, is given, or those where it is used.
+func (q *question) eachShared(s facts.Shared, given bool, visit func(*source, facts.Shared) bool) {
+	for _, p := range q.mentioning(s.Keys(given)) {
 		in := q.source(p)
 		if in == nil || q.ctx.Err() != nil {
 			continue
 		}
 		for _, o := range in.Shared {
-			if s.Meets(&o) && !visit(in, o) {
+			if o.Given == given && s.Meets(&o) && !visit(in, o) {
 				return
 			}
 		}
@@ -142,9 +142,9 @@ func (q *question) sharedUses(from *source, names []facts.Shared, possible bool,
 		if s.Given && s.Realm == facts.StyleClass {
 			sheet = from.path
 		}
-		q.eachShared(s, func(in *source, o facts.Shared) bool {
+		q.eachShared(s, s.Realm == facts.Slot, func(in *source, o facts.Shared) bool {
 			at := definedAt{in.path, o.At.Start}
-			if o.Given && s.Realm != facts.Slot || seen[at] || s.Realm == facts.Entry && (in != from || o.At != s.At) && !(s.Given && q.takes(from, s, in)) {
+			if seen[at] || s.Realm == facts.Entry && (in != from || o.At != s.At) && !(s.Given && q.takes(from, s, in)) {
 				return true
 			}
 			if other := q.sheetOf(in, o); other != "" && sheet != "" && other != sheet {
@@ -163,10 +163,13 @@ func (q *question) sharedUses(from *source, names []facts.Shared, possible bool,
 	return true
 }
 
+// mostKeyFiles is in how many files a key may stand that is counted with a field: a name that all configuration has says nothing.
+const mostKeyFiles = 100
+
 // keysOf are the names that a field has elsewhere.
 func (q *question) keysOf(field ref) (keys []facts.Shared) {
 	for _, s := range field.src.Shared {
-		if s.Realm == facts.Entry && s.Given {
+		if s.Realm == facts.Entry && s.Given && len(q.mentioning(s.Keys(false))) <= mostKeyFiles {
 			if f := q.fieldBehind(field.src, s); f.ok() && f.at() == field.at() {
 				keys = append(keys, s)
 			}
@@ -257,11 +260,9 @@ func (r *Resolver) SharedPlaces(ctx context.Context, path string, offset int) (n
 	}
 	name = res.Shared[0]
 	for _, s := range res.Shared { // the one that is given somewhere, if it may be written in two ways
-		q.eachShared(s, func(_ *source, o facts.Shared) bool {
-			if o.Given {
-				name = s
-			}
-			return !o.Given
+		q.eachShared(s, true, func(*source, facts.Shared) bool {
+			name = s
+			return false
 		})
 	}
 	sheet := q.sheetOf(src, name)
@@ -270,7 +271,7 @@ func (r *Resolver) SharedPlaces(ctx context.Context, path string, offset int) (n
 	}
 	seen, imported := map[definedAt]bool{}, map[definedAt]bool{}
 	for _, s := range res.Shared {
-		q.eachShared(s, func(in *source, o facts.Shared) bool {
+		take := func(in *source, o facts.Shared) bool {
 			at, other := definedAt{in.path, o.At.Start}, q.sheetOf(in, o)
 			if seen[at] || strings.Contains(o.Name, facts.Built) || other != "" && other != sheet || other == "" && name.Import > 0 && in.path != sheet {
 				return true
@@ -284,7 +285,9 @@ func (r *Resolver) SharedPlaces(ctx context.Context, path string, offset int) (n
 			}
 			places = append(places, Reference{Path: in.path, At: o.At, Name: string(o.At.In(in.text)), Access: access, Certainty: ByName})
 			return true
-		})
+		}
+		q.eachShared(s, true, take)
+		q.eachShared(s, false, take)
 	}
 	if len(imported) > 0 { // what others call so, beside the sheet that is imported, is something else
 		places = slices.DeleteFunc(places, func(r Reference) bool { return r.Path != sheet && !imported[definedAt{r.Path, r.At.Start}] })
@@ -296,8 +299,8 @@ func (r *Resolver) SharedPlaces(ctx context.Context, path string, offset int) (n
 func (r *Resolver) Rendering(ctx context.Context, file string) (refs []Reference) {
 	q := r.ask(ctx)
 	for name := file; ; {
-		q.eachShared(facts.Shared{Realm: facts.Template, Name: name}, func(in *source, o facts.Shared) bool {
-			if !o.Given && in.path != file {
+		q.eachShared(facts.Shared{Realm: facts.Template, Name: name}, false, func(in *source, o facts.Shared) bool {
+			if in.path != file {
 				refs = append(refs, Reference{Path: in.path, At: o.At, Name: o.Name, Access: facts.ImportUse, Certainty: Inferred, In: q.around(in, int(o.At.Start))})
 			}
 			return true
