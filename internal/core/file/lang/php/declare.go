@@ -157,7 +157,7 @@ func function(r *reader.Reader, n syntax.Node) {
 		r.All(body)
 		var gives []facts.ExprID
 		if returned(r, body, &gives); r.At(f).Kind != facts.Constructor {
-			r.At(f).Init = oneOf(r, gives, n.Range())
+			r.At(f).Init = r.OneOf(gives, n.Range())
 		}
 	})
 }

@@ -124,35 +124,13 @@ func array(r *reader.Reader, n syntax.Node) facts.ExprID {
 			all = append(all, e)
 		}
 	}
-	base := r.Expr(facts.Expr{Kind: facts.Literal, Name: "array", At: n.Range()})
-	held := oneOf(r, all, n.Range())
-	if held == facts.NoExpr {
-		return base
-	}
-	of := r.Expr(facts.Expr{Kind: facts.TypeOf, Base: held, At: n.Range()})
-	return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expr(facts.Expr{Kind: facts.GenericOf, Base: base, Args: []facts.ExprID{of}, At: n.Range()}), At: n.Range()})
-}
-
-func oneOf(r *reader.Reader, all []facts.ExprID, at place.Range) facts.ExprID {
-	kept := all[:0:0]
-	for _, e := range all {
-		if e != facts.NoExpr {
-			kept = append(kept, e)
-		}
-	}
-	switch len(kept) {
-	case 0:
-		return facts.NoExpr
-	case 1:
-		return kept[0]
-	}
-	return r.Expr(facts.Expr{Kind: facts.OneOf, Args: kept, At: at})
+	return r.Collection("array", n.Range(), r.OneOf(all, n.Range()))
 }
 
 // oneSide keeps what one of two values is, for the operators that give one of them.
 func oneSide(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if n.Has("??") || n.Has("?:") {
-		return oneOf(r, []facts.ExprID{r.Expression(n.Part("left")), r.Expression(n.Part("right"))}, n.Range())
+		return r.OneOf([]facts.ExprID{r.Expression(n.Part("left")), r.Expression(n.Part("right"))}, n.Range())
 	}
 	return facts.NoExpr
 }
@@ -163,7 +141,7 @@ func conditional(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if !then.OK() {
 		then = n.Part("condition")
 	}
-	return oneOf(r, []facts.ExprID{r.Expression(then), r.Expression(n.Part("alternative"))}, n.Range())
+	return r.OneOf([]facts.ExprID{r.Expression(then), r.Expression(n.Part("alternative"))}, n.Range())
 }
 
 // returned adds what a function gives.

@@ -107,12 +107,12 @@ func define(r *reader.Reader, n syntax.Node) {
 		at := len(s.returns) - 1
 		gives, yields := s.returns[at], s.yields[at]
 		s.returns, s.yields = s.returns[:at], s.yields[:at]
-		given := one(r, gives, n.Range())
+		given := r.OneOf(gives, n.Range())
 		switch {
 		case slices.ContainsFunc(marks, isContext): // what comes of it after with
-			given = one(r, known(yields), n.Range())
+			given = r.OneOf(known(yields), n.Range())
 		case len(yields) > 0:
-			given = collectionOf(r, "list", n.Range(), []facts.ExprID{one(r, known(yields), n.Range())})
+			given = r.Collection("list", n.Range(), r.OneOf(known(yields), n.Range()))
 		}
 		if r.At(id).Type == facts.NoExpr {
 			r.At(id).Init = given

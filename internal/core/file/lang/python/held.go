@@ -26,9 +26,9 @@ func holding(name string) func(r *reader.Reader, n syntax.Node) facts.ExprID {
 			}
 		}
 		if len(keys) > 0 {
-			return collectionOf(r, name, n.Range(), []facts.ExprID{oneOf(r, keys, n.Range()), oneOf(r, entries, n.Range())})
+			return r.Collection(name, n.Range(), oneOf(r, keys, n.Range()), oneOf(r, entries, n.Range()))
 		}
-		return collectionOf(r, name, n.Range(), []facts.ExprID{oneOf(r, entries, n.Range())})
+		return r.Collection(name, n.Range(), oneOf(r, entries, n.Range()))
 	}
 }
 
@@ -40,18 +40,7 @@ func oneOf(r *reader.Reader, nodes []syntax.Node, at place.Range) facts.ExprID {
 			all = append(all, e)
 		}
 	}
-	return one(r, all, at)
-}
-
-// one is the value of one of several expressions.
-func one(r *reader.Reader, all []facts.ExprID, at place.Range) facts.ExprID {
-	switch len(all) {
-	case 0:
-		return facts.NoExpr
-	case 1:
-		return all[0]
-	}
-	return r.Expr(facts.Expr{Kind: facts.OneOf, Args: all, At: at})
+	return r.OneOf(all, at)
 }
 
 func values(r *reader.Reader, nodes []syntax.Node) (all []facts.ExprID) {
@@ -59,24 +48,6 @@ func values(r *reader.Reader, nodes []syntax.Node) (all []facts.ExprID) {
 		all = append(all, r.Expression(n))
 	}
 	return all
-}
-
-// collectionOf keeps a collection by what it holds: an element, or a key and a value.
-func collectionOf(r *reader.Reader, name string, at place.Range, held []facts.ExprID) facts.ExprID {
-	of := facts.Expr{Kind: facts.GenericOf, At: at}
-	known := false
-	for _, h := range held {
-		if h != facts.NoExpr {
-			known = true
-			h = r.Expr(facts.Expr{Kind: facts.TypeOf, Base: h, At: at})
-		}
-		of.Args = append(of.Args, h)
-	}
-	if !known {
-		return r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: at})
-	}
-	of.Base = r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: at})
-	return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expr(of), At: at})
 }
 
 // tuple keeps values that are given together.
@@ -185,10 +156,10 @@ func put(r *reader.Reader, into syntax.Node, key, value facts.ExprID) {
 		}
 		r.Put(facts.Put{Name: id.Text(), Into: r.Expression(into), Key: key, Value: value, At: id.Range().Start})
 	case "subscript":
-		put(r, into.Part("value"), facts.NoExpr, collectionOf(r, "list", into.Range(), []facts.ExprID{value}))
+		put(r, into.Part("value"), facts.NoExpr, r.Collection("list", into.Range(), value))
 	case "call":
 		if f := into.Part("function"); f.Type() == "attribute" && givesHeld[f.Part("attribute").Text()] {
-			put(r, f.Part("object"), facts.NoExpr, collectionOf(r, "list", into.Range(), []facts.ExprID{value}))
+			put(r, f.Part("object"), facts.NoExpr, r.Collection("list", into.Range(), value))
 		}
 	}
 }

@@ -194,7 +194,7 @@ func comprehension(collection string) func(r *reader.Reader, n syntax.Node) {
 			if held[0].Type() == "pair" {
 				held = []syntax.Node{held[0].Part("key"), held[0].Part("value")}
 			}
-			r.Keep(n, collectionOf(r, collection, n.Range(), values(r, held)))
+			r.Keep(n, r.Collection(collection, n.Range(), values(r, held)...))
 		})
 	}
 }

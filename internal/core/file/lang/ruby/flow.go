@@ -4,7 +4,6 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/reader"
-	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -101,7 +100,7 @@ func shovel(r *reader.Reader, n syntax.Node) {
 func eitherSide(r *reader.Reader, n syntax.Node) facts.ExprID {
 	switch n.Part("operator").Text() {
 	case "||", "or":
-		return oneOf(r, []facts.ExprID{r.Expression(n.Part("left")), r.Expression(n.Part("right"))}, n.Range())
+		return r.OneOf([]facts.ExprID{r.Expression(n.Part("left")), r.Expression(n.Part("right"))}, n.Range())
 	case "&&", "and":
 		return r.Expression(n.Part("right"))
 	case "<<":
@@ -121,7 +120,7 @@ func array(r *reader.Reader, n syntax.Node) facts.ExprID {
 			all = append(all, e)
 		}
 	}
-	return collection(r, "Array", n.Range(), []facts.ExprID{oneOf(r, all, n.Range())})
+	return r.Collection("Array", n.Range(), r.OneOf(all, n.Range()))
 }
 
 func hash(r *reader.Reader, n syntax.Node) facts.ExprID {
@@ -137,39 +136,7 @@ func hash(r *reader.Reader, n syntax.Node) facts.ExprID {
 			values = append(values, e)
 		}
 	}
-	return collection(r, "Hash", n.Range(), []facts.ExprID{oneOf(r, keys, n.Range()), oneOf(r, values, n.Range())})
-}
-
-// collection keeps an array or a hash by what it holds.
-func collection(r *reader.Reader, name string, at place.Range, held []facts.ExprID) facts.ExprID {
-	base := r.Expr(facts.Expr{Kind: facts.Literal, Name: name, At: at})
-	if held[len(held)-1] == facts.NoExpr {
-		return base
-	}
-	of := facts.Expr{Kind: facts.GenericOf, Base: base, At: at}
-	for _, h := range held {
-		if h != facts.NoExpr {
-			h = r.Expr(facts.Expr{Kind: facts.TypeOf, Base: h, At: at})
-		}
-		of.Args = append(of.Args, h)
-	}
-	return r.Expr(facts.Expr{Kind: facts.Value, Base: r.Expr(of), At: at})
-}
-
-func oneOf(r *reader.Reader, all []facts.ExprID, at place.Range) facts.ExprID {
-	kept := all[:0:0]
-	for _, e := range all {
-		if e != facts.NoExpr {
-			kept = append(kept, e)
-		}
-	}
-	switch len(kept) {
-	case 0:
-		return facts.NoExpr
-	case 1:
-		return kept[0]
-	}
-	return r.Expr(facts.Expr{Kind: facts.OneOf, Args: kept, At: at})
+	return r.Collection("Hash", n.Range(), r.OneOf(keys, n.Range()), r.OneOf(values, n.Range()))
 }
 
 // given keeps what a method gives: its last value, or one that it returns before.
@@ -180,7 +147,7 @@ func given(r *reader.Reader, body syntax.Node) facts.ExprID {
 	if len(all) > mostHeld {
 		all = all[:mostHeld]
 	}
-	return oneOf(r, all, body.Range())
+	return r.OneOf(all, body.Range())
 }
 
 func returned(r *reader.Reader, n syntax.Node, all *[]facts.ExprID) {
@@ -242,7 +209,7 @@ func last(r *reader.Reader, n syntax.Node, all *[]facts.ExprID, depth int) {
 func conditional(r *reader.Reader, n syntax.Node) facts.ExprID {
 	var all []facts.ExprID
 	last(r, n, &all, 0)
-	return oneOf(r, all, n.Range())
+	return r.OneOf(all, n.Range())
 }
 
 // parted reads a statement of which parts are done only now and then.

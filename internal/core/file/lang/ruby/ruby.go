@@ -349,7 +349,7 @@ func callExpr(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if b := n.Part("block"); b.OK() { // what it makes of each
 		var all []facts.ExprID
 		last(r, b.Part("body"), &all, 0)
-		made.Args = append(made.Args, r.Expr(facts.Expr{Kind: facts.Func, Args: []facts.ExprID{oneOf(r, all, b.Range())}, At: b.Range()}))
+		made.Args = append(made.Args, r.Expr(facts.Expr{Kind: facts.Func, Args: []facts.ExprID{r.OneOf(all, b.Range())}, At: b.Range()}))
 	}
 	return r.Expr(made)
 }
