@@ -270,7 +270,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		}
 		if len(found.refs) == 0 && src.lang.Values.Makers[use.Name] {
 			if made := q.made(src, use.Base, 0); len(made) > 0 {
-				found = sure(made)
+				found.refs, found.outside, found.vague = made, "", false
 			}
 		}
 		if len(found.refs) == 0 && bare(src, use) {
@@ -309,70 +309,6 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	}
 	found.refs = q.bodies(found.refs)
 	return found
-}
-
-// lastOnes puts the member of a type that is defined last in front of those that it takes the place of.
-func lastOnes(refs []ref) []ref {
-	if len(refs) < 2 || refs[0].def().Container == "" {
-		return refs
-	}
-	refs = slices.Clone(refs)
-	slices.SortStableFunc(refs, func(a, b ref) int {
-		if a.src != b.src || a.def().Scope != b.def().Scope || a.def().Static != b.def().Static {
-			return 0
-		}
-		return cmp.Compare(b.def().At.Start, a.def().At.Start)
-	})
-	return refs
-}
-
-// made are the constructors of the type that an expression names, or that type if it has none.
-func (q *question) made(src *source, of facts.ExprID, depth int) []ref {
-	t := q.typeOf(src, of, depth+1)
-	if !t.named.ok() || !t.named.def().Kind.IsType() {
-		return nil
-	}
-	for _, name := range src.lang.Members.Constructors {
-		if f := q.members(t.named, name, map[*facts.Def]bool{}, depth+1); len(f.refs) > 0 {
-			return f.refs
-		}
-		if refs := q.reopened(t.named, name); len(refs) > 0 {
-			return refs
-		}
-	}
-	return []ref{t.named}
-}
-
-// sure is what was found without doubt.
-func sure(refs []ref) found { return found{refs: refs} }
-
-// ofSelf puts those members first that what a name stands in has itself: a type, in its body and in the functions that belong to
-// it, or a value of it.
-func (q *question) ofSelf(src *source, use facts.Use, refs []ref) []ref {
-	if len(refs) == 0 || refs[0].def().Container == "" {
-		return refs
-	}
-	static := true
-	for s := use.Scope; s != 0; s = src.Scopes[s].Parent {
-		if owner := src.Scopes[s].Owner; src.Scopes[s].Kind == facts.FunctionScope && owner != facts.NoDef {
-			static = src.Defs[owner].Static
-			break
-		}
-		if src.Scopes[s].Kind == facts.TypeScope {
-			break
-		}
-	}
-	if refs[0].def().Static == static {
-		return refs
-	}
-	if owner := q.owner(refs[0]); owner.ok() {
-		for _, m := range q.ownMembers(owner, use.Name) {
-			if m.def().Static == static {
-				return append([]ref{m}, refs...)
-			}
-		}
-	}
-	return refs
 }
 
 // bare says whether a use is written without what it is a member of.
