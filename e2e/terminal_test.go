@@ -64,7 +64,7 @@ type terminal struct {
 var terminals atomic.Int32
 
 // patience is how long something may take to appear on a busy machine.
-const patience = 20 * time.Second
+const patience = 60 * time.Second
 
 // start runs the program with the arguments in a terminal of the size.
 func start(t *testing.T, columns, rows int, arguments ...string) *terminal {
