@@ -287,6 +287,8 @@ const (
 	PartOf              // number Part of the values that Base gives together
 	Labelled            // the argument Base, given to the parameter Name
 	PropsOf             // what the component Base is given by attributes, or the element Name of a page if there is none
+	KeyOf               // the name of a member of the type Base, as a type
+	Keyed               // what the name that stands between quotes is a member of, if the type Base that is wanted there is such a KeyOf; else it names nothing
 	WantedOf            // the parameter Part of a function that begins where it does, by the type that is expected there
 )
 

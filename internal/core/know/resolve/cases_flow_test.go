@@ -230,6 +230,26 @@ export const all = <div className="x">
 	<Made ‹rowName›name="b" /> <Kept ‹depth›depth={4} /> <Panel ‹depth›depth={5} /> <Plain ‹depth›depth={6} />
 </div>;
 `,
+	"typescript: names of members between quotes, where one is wanted": `
+-- hut.ts --
+interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }
+type Names = keyof Snow;
+function only(name: keyof Snow) { }
+function from<T, K extends keyof T>(of: T, name: K): T[K] { return of[name]; }
+class Store<S> { get(name: keyof S) { } each(...names: (keyof S)[]) { } }
+interface Column { head: string; field: keyof Snow; more?: Names[] }
+const seen: Names = "‹kind›kind";
+only("‹deep›deep");
+only("other");
+export function use(s: Snow, store: Store<Snow>, strange: any) {
+	from(s, "‹deep›deep");
+	store.get("‹kind›kind");
+	const cs: Column[] = [{ head: "deep", field: "‹deep›deep", more: ["‹kind›kind"] }];
+	const which: keyof Snow | "none" = s ? "‹deep›deep" : "none";
+	return "deep";
+}
+function named(): keyof Snow { return "‹kind›kind"; }
+`,
 	"typescript: objects where a type is expected": `
 -- hut.ts --
 interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }

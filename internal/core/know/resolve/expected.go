@@ -21,7 +21,11 @@ func (q *question) argumentTypes(src *source, e facts.Expr, depth int) (all []Ty
 				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
 			}
 		}
-		if t := subst(q.typeNamed(r.src, declared, depth+1), env); t.known() {
+		t := subst(q.typeNamed(r.src, declared, depth+1), env)
+		if variable(t) && t.named.def().Type != facts.NoExpr { // what it is bound to may rest on the arguments before it
+			t = subst(q.typeNamed(t.named.src, t.named.def().Type, depth+1), env)
+		}
+		if t.known() {
 			all = append(all, t)
 		}
 	}

@@ -33,6 +33,9 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (c Certainty, 
 		}
 		return ByName, true, f.unsure && t.scope.Possible && q.couldMean(src, use, t)
 	}
+	if quoted(src, use) {
+		return 0, false, false
+	}
 	if f.outside != "" && (!f.vague || !t.best.ok()) {
 		return ByName, false, t.outside == f.outside && !t.best.ok()
 	}

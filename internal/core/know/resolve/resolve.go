@@ -154,7 +154,11 @@ func (q *question) definition(path string, offset int) Result {
 
 // ownDefinition is what a name means by the rules of its language.
 func (q *question) ownDefinition(src *source, path string, offset int) Result {
-	if use, ok := src.UseAt(offset); ok && use.Name != "" && !q.definedRatherAt(src, offset, use) {
+	use, ok := src.UseAt(offset)
+	if ok && quoted(src, use) {
+		ok = len(q.meant(src, use).refs) > 0
+	}
+	if ok && use.Name != "" && !q.definedRatherAt(src, offset, use) {
 		res := Result{Name: use.Name, At: use.At}
 		q.resolveUse(src, use, &res)
 		return res
@@ -260,6 +264,10 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 func (q *question) meant(src *source, use facts.Use) (found found) {
 	if f := q.checked(src, use); f.exact {
 		return f
+	}
+	if quoted(src, use) {
+		found.refs = unique(q.keyed(src, src.Exprs[use.Base], use.Name))
+		return found
 	}
 	if use.Base != facts.NoExpr {
 		found = q.memberOf(src, use.Base, use.Name, 0)

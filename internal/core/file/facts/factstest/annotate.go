@@ -246,6 +246,12 @@ func Written(f *facts.File, id facts.ExprID) string {
 		return "props of " + cmp.Or(e.Name, base())
 	case facts.WantedOf:
 		return fmt.Sprintf("wanted %d", e.Part)
+	case facts.KeyOf:
+		return "key of " + base()
+	case facts.Keyed:
+		return "(key of " + base() + ")"
+	case facts.Taken:
+		return fmt.Sprintf("taken %d by %s", e.Arg, base())
 	case facts.TypeOf:
 		return "type of " + base()
 	}

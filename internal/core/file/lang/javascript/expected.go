@@ -1,14 +1,20 @@
 package javascript
 
 import (
+	"unicode"
+
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
-// holdsObject says whether a value is an object that is written out, or may be one, or holds some.
+// holdsObject says whether a value is an object that is written out, or may be one, or holds some, or the name of a member.
 func holdsObject(n syntax.Node) bool {
 	switch n.Type() {
+	case "string":
+		_, ok := keyIn(n)
+		return ok
 	case "object", "array", "arrow_function", "function", "function_expression":
 		return true
 	case "parenthesized_expression", "ternary_expression", "binary_expression", "spread_element":
@@ -39,6 +45,10 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 	}
 	value := func() facts.ExprID { return r.Expr(facts.Expr{Kind: facts.Value, Base: want, At: n.Range()}) }
 	switch n.Type() {
+	case "string":
+		if at, ok := keyIn(n); ok && stateOf(r).typed {
+			r.Use(string(at.In(r.Text)), facts.Read, at, r.Expr(facts.Expr{Kind: facts.Keyed, Base: want, At: at}))
+		}
 	case "object":
 		r.Expect(facts.Expectation{At: n.Range().Start, Type: want})
 		for c := range n.NamedChildren() {
@@ -74,6 +84,24 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 		}
 	}
 }
+
+// keyIn is what stands between the quotes of a text that may be the name of a member.
+func keyIn(n syntax.Node) (at place.Range, ok bool) {
+	at = n.Range()
+	s := n.Text()
+	if len(s) < 3 || len(s) > longestKey {
+		return at, false
+	}
+	for i, c := range s[1 : len(s)-1] {
+		if c != '_' && c != '$' && !unicode.IsLetter(c) && (i == 0 || !unicode.IsDigit(c)) {
+			return at, false
+		}
+	}
+	return place.Range{Start: at.Start + 1, End: at.End - 1}, true
+}
+
+// longestKey bounds what may be the name of a member, in bytes, with its quotes.
+const longestKey = 60
 
 // expectFunction notes of which type a function is to be.
 func expectFunction(r *reader.Reader, n syntax.Node, want facts.ExprID) {

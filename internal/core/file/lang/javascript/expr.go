@@ -37,7 +37,7 @@ func arguments(r *reader.Reader, n syntax.Node, called string) {
 		default:
 			r.Visit(a)
 		}
-		if holdsObject(a) {
+		if holdsObject(a) && (a.Type() != "string" || stateOf(r).typed) {
 			expectArgument(r, a, what(), before)
 		}
 		before = append(before[:len(before):len(before)], r.Expression(a))

@@ -182,6 +182,7 @@ var types = reader.Rules{
 	"this_type":              {Type: func(*reader.Reader, syntax.Node) {}},
 	"generic_type":           {Type: genericType, Expr: genericOf},
 	"array_type":             {Expr: reader.ListOf(reader.Nth(0)).Expr},
+	"index_type_query":       {Expr: keyOf},
 	"lookup_type":            {Type: lookupType, Expr: lookedUp},
 	"tuple_type":             {Expr: tuple},
 	"union_type":             {Expr: oneOfTypes},

@@ -366,6 +366,15 @@ func quotedName(key syntax.Node) (at place.Range, ok bool) {
 	return place.Range{Start: at.Start + 1, End: at.End - 1}, true
 }
 
+// keyOf keeps the type of the names of a type's members.
+func keyOf(r *reader.Reader, n syntax.Node) facts.ExprID {
+	of := r.Expression(reader.Nth(0)(n))
+	if of == facts.NoExpr {
+		return of
+	}
+	return r.Expr(facts.Expr{Kind: facts.KeyOf, Base: of, At: n.Range()})
+}
+
 func tuple(r *reader.Reader, n syntax.Node) facts.ExprID {
 	e := facts.Expr{Kind: facts.TupleOf, At: n.Range()}
 	for c := range n.NamedChildren() {
