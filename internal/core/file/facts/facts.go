@@ -192,6 +192,9 @@ type Def struct {
 	Echo bool
 	// Static is a member that belongs to the type rather than to its values.
 	Static bool
+	// Abstract is a member that does nothing but say that what is derived from its
+	// type has to have it, where no word of the language has to say so.
+	Abstract bool
 }
 
 // Local says whether the definition can only be seen inside a function.
@@ -223,6 +226,10 @@ type Use struct {
 	// where these decide what is called; else none.
 	Call ExprID
 }
+
+// Quoted says whether a use stands between quotes, and is one only if the name of a
+// member is wanted there.
+func (f *File) Quoted(u Use) bool { return u.Base != NoExpr && f.Exprs[u.Base].Kind == Keyed }
 
 // Takes says whether a call with so many arguments, counted as in
 // Use.Arguments, suits the definition, as far as is known.

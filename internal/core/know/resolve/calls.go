@@ -127,12 +127,17 @@ func (q *question) called(src *source, u facts.Use, byFunction map[calling]*Call
 		return
 	}
 	a := res.Answers[0]
+	for _, other := range res.Answers[1:] {
+		if r := q.refAt(other); r.ok() && r.def().Abstract { // whichever it is, it is called through that
+			a = other
+		}
+	}
 	key := calling{definedAt{a.Path, a.At.Start}, false}
 	c := byFunction[key]
 	if c == nil {
 		c = &Calls{Answer: a, SitePath: src.path}
 		if r := q.refAt(a); r.ok() && a.Kind == facts.Method {
-			if owner := q.owner(r); owner.ok() && isInterface(owner) {
+			if owner := q.owner(r); owner.ok() && (isInterface(owner) || r.def().Abstract) {
 				c.Through = r.def().Qualified()
 			}
 		}

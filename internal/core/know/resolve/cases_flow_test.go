@@ -250,6 +250,60 @@ export function use(s: Snow, store: Store<Snow>, strange: any) {
 }
 function named(): keyof Snow { return "‹kind›kind"; }
 `,
+	"python: members that derived classes have to have": `
+-- base.py --
+from abc import ABC, abstractmethod
+
+class Sign(ABC):
+    @abstractmethod
+    def ‹=base›draw(self): pass
+
+    def drop(self):
+        raise NotImplementedError("drop")
+
+    def both(self):
+        self.‹one›draw()
+        self.‹?a›drop()
+        self.‹?b›drop()
+
+class Flag(Sign):
+    def ‹=one›draw(self): return 1
+    def ‹=a›drop(self): return 1
+
+class Post(Sign):
+    def ‹=b›drop(self): return 1
+`,
+	"ruby: methods that derived classes have to have": `
+-- base.rb --
+class Sign
+  def ‹=base›draw
+    raise NotImplementedError, "draw"
+  end
+
+  def both
+    ‹one›draw
+    self.‹one›draw
+  end
+end
+
+class Flag < Sign
+  def ‹=one›draw
+    1
+  end
+end
+`,
+	"javascript: this in functions that have none of their own, and exports by another name": `
+-- old.js --
+var util = require('./util').‹depth›depth;
+class ‹=hut›Hut {
+	constructor() { this.‹=count›count = 0; this.on(() => { this.‹=state›state = 1; }); }
+	run() { const end = () => { this.‹state›state = 2; this.‹count›count += 1; }; util(1); return end; }
+}
+class Big extends Hut { more() { this.‹count›count += 2; return ‹depth›util(2); } }
+exports.‹hut›Hut = Hut;
+-- util.js --
+exports.‹=depth›depth = function (n) { return n; };
+`,
 	"typescript: objects where a type is expected": `
 -- hut.ts --
 interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }

@@ -4,11 +4,6 @@ import (
 	"rooktrail/internal/core/file/facts"
 )
 
-// quoted says whether a use stands between quotes, and is one only if a name of a member is wanted there.
-func quoted(src *source, use facts.Use) bool {
-	return use.Base != facts.NoExpr && src.Exprs[use.Base].Kind == facts.Keyed
-}
-
 // keyed are the members that the name between quotes stands for, by the type that is wanted there.
 func (q *question) keyed(src *source, e facts.Expr, name string) (all []ref) {
 	for _, t := range q.wantedTypes(src, facts.Expectation{Type: e.Base}, 0) {

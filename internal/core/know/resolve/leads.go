@@ -33,7 +33,7 @@ func (q *question) leadsTo(src *source, use facts.Use, t *target) (c Certainty, 
 		}
 		return ByName, true, f.unsure && t.scope.Possible && q.couldMean(src, use, t)
 	}
-	if quoted(src, use) {
+	if src.Quoted(use) {
 		return 0, false, false
 	}
 	if f.outside != "" && (!f.vague || !t.best.ok()) {

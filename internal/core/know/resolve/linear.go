@@ -1,6 +1,8 @@
 package resolve
 
 import (
+	"slices"
+
 	"rooktrail/internal/core/file/facts"
 )
 
@@ -68,7 +70,20 @@ func (q *question) inherited(t ref, depth int, within map[definedAt]bool) (all [
 
 // membersInOrder are the members of a name of the first type in the line of one that has some.
 func (q *question) membersInOrder(owner ref, name string, depth int) found {
-	return q.firstInLine(q.linear(owner, depth+1), name)
+	return q.rather(owner, q.firstInLine(q.linear(owner, depth+1), name), depth)
+}
+
+// rather puts those members first that the types below one have, if the one that was found only says that they have to.
+func (q *question) rather(owner ref, f found, depth int) found {
+	if len(f.refs) == 0 || !f.refs[0].def().Abstract {
+		return f
+	}
+	name := f.refs[0].def().Name
+	written := slices.DeleteFunc(q.membersBelow(owner, name, depth).refs, func(r ref) bool { return r.def().Abstract })
+	if len(written) == 0 {
+		return f
+	}
+	return found{refs: unique(append(written, f.refs...)), several: true, unsure: len(written) > 1}
 }
 
 // membersAbove are the members of a name that a type has from what it is derived from.

@@ -155,7 +155,7 @@ func (q *question) definition(path string, offset int) Result {
 // ownDefinition is what a name means by the rules of its language.
 func (q *question) ownDefinition(src *source, path string, offset int) Result {
 	use, ok := src.UseAt(offset)
-	if ok && quoted(src, use) {
+	if ok && src.Quoted(use) {
 		ok = len(q.meant(src, use).refs) > 0
 	}
 	if ok && use.Name != "" && !q.definedRatherAt(src, offset, use) {
@@ -265,7 +265,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	if f := q.checked(src, use); f.exact {
 		return f
 	}
-	if quoted(src, use) {
+	if src.Quoted(use) {
 		found.refs = unique(q.keyed(src, src.Exprs[use.Base], use.Name))
 		return found
 	}
@@ -302,6 +302,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	if src.lang.Values.Bare.Is() {
 		if found.refs = lastOnes(found.refs); use.Base == facts.NoExpr {
 			found.refs = q.ofSelf(src, use, found.refs)
+			if len(found.refs) > 0 && found.refs[0].def().Abstract {
+				found = q.rather(q.owner(found.refs[0]), found, 0)
+			}
 		}
 	}
 	if found.several {

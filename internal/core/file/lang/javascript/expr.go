@@ -94,7 +94,7 @@ func selfField(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 // called with new, and says whether it did.
 func selfOfFunction(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 	noted := stateOf(r)
-	scope := r.Enclosing(facts.FunctionScope, facts.TypeScope)
+	scope := ownerOfThis(r)
 	owner := r.Facts().Scopes[scope].Owner
 	if noted.typed || owner == facts.NoDef || r.Facts().Scopes[scope].Kind != facts.FunctionScope || r.At(owner).Kind != facts.Function {
 		return false
@@ -110,6 +110,16 @@ func selfOfFunction(r *reader.Reader, n syntax.Node, role facts.Role) bool {
 		r.Def(facts.Def{Name: id.Text(), Kind: facts.Property, Container: container, At: id.Range(), Full: n.Range(), Head: n.Range(), Init: noted.given})
 	})
 	return true
+}
+
+// ownerOfThis is the inside of the type, or of the function, that this belongs to: not of one that has none of its own.
+func ownerOfThis(r *reader.Reader) facts.ScopeID {
+	scopes := r.Facts().Scopes
+	s := r.Scope()
+	for s != 0 && scopes[s].Kind != facts.TypeScope && (scopes[s].Kind != facts.FunctionScope || scopes[s].Open) {
+		s = scopes[s].Parent
+	}
+	return s
 }
 
 // shape keeps an object literal or an object type, by where its members stand, and what it takes its others from.

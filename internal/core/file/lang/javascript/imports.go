@@ -121,9 +121,13 @@ func reExport(r *reader.Reader, n, from syntax.Node) {
 	r.Import(facts.Imported{Path: path, At: at, Name: "*"})
 }
 
-// required reads const x = require('path') and const {a, b: c} =
-// require('path'); it is false for anything else.
+// required reads const x = require('path'), const x = require('path').name and
+// const {a, b: c} = require('path'); it is false for anything else.
 func required(r *reader.Reader, id, value, statement syntax.Node) bool {
+	name, whole := "", value
+	if member := value.Part("property"); value.Type() == "member_expression" && id.Type() == "identifier" {
+		name, value = member.Text(), value.Part("object")
+	}
 	if value.Type() != "call_expression" || value.Part("function").Text() != "require" {
 		return false
 	}
@@ -134,7 +138,10 @@ func required(r *reader.Reader, id, value, statement syntax.Node) bool {
 	path, at := source(argument)
 	switch id.Type() {
 	case "identifier":
-		bring(r, path, at, "", id, statement)
+		bring(r, path, at, name, id, statement)
+		if name != "" {
+			memberUse(r, whole, facts.Read)
+		}
 		return true
 	case "object_pattern":
 		for c := range id.NamedChildren() {
@@ -254,6 +261,9 @@ func exportMember(r *reader.Reader, id, value, statement syntax.Node, container 
 		d.Head.End = trimEnd(r.Text, d.Head.Start, value.Part("body").Range().Start)
 		functionBody(r, value, r.Def(d))
 		return
+	}
+	if value.Type() == "identifier" && container == Exports { // another name of it
+		d.Kind = facts.Import
 	}
 	d.Type = valueSaid(r, d.Doc)
 	def := r.Def(d)

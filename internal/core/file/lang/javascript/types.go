@@ -54,7 +54,8 @@ func assignedMembers(r *reader.Reader, class facts.DefID) {
 	slices.SortStableFunc(all, func(a, b assigned) int { return cmp.Compare(a.rank(), b.rank()) })
 	for _, a := range all {
 		name := a.id.Text()
-		if noted.typed || r.Defined(r.At(class).Body, name) != facts.NoDef {
+		changes := a.role != facts.Write && len(r.At(class).Supers) > 0 // what it is derived from may have set it
+		if noted.typed || changes || r.Defined(r.At(class).Body, name) != facts.NoDef {
 			r.Inner(a.scope, func() {
 				this := r.Expr(facts.Expr{Kind: facts.Name, Name: "this", At: a.whole.Range()})
 				r.Use(name, a.role, a.id.Range(), this)

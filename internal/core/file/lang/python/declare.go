@@ -91,6 +91,7 @@ func define(r *reader.Reader, n syntax.Node) {
 		r.UseType(t)
 		d.Type = typ(r, t)
 	}
+	d.Abstract = inClass && (slices.ContainsFunc(marks, isAbstract) || onlyRaises(n.Part("body")))
 	owner, s := r.Owner(facts.TypeScope), stateOf(r)
 	said := documentedBy(r, d.Doc)
 	if d.Type == facts.NoExpr {
@@ -118,6 +119,26 @@ func define(r *reader.Reader, n syntax.Node) {
 			r.At(id).Init = given
 		}
 	})
+}
+
+// isAbstract says whether a decorator says that derived classes have to have a method.
+func isAbstract(mark string) bool {
+	return strings.HasPrefix(mark[strings.LastIndexByte(mark, '.')+1:], "abstract")
+}
+
+// onlyRaises says whether a function does nothing but say that it is not there.
+func onlyRaises(body syntax.Node) bool {
+	raises := false
+	for c := range body.NamedChildren() {
+		switch {
+		case c.Type() == "comment" || c.Type() == "expression_statement" && c.First("string").OK():
+		case c.Type() == "raise_statement" && strings.Contains(c.Text(), "NotImplementedError"):
+			raises = true
+		default:
+			return false
+		}
+	}
+	return raises
 }
 
 // isContext says whether a decorator makes a function one that is used behind with.

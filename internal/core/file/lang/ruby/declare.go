@@ -67,6 +67,7 @@ func method(r *reader.Reader, n syntax.Node) {
 		d.Head.End = params.Range().End
 	}
 	d.Static = n.Type() == "singleton_method"
+	d.Abstract = kind == facts.Method && onlyRaises(body)
 	d.Parameters = 1
 	for p := range params.NamedChildren() {
 		switch p.Type() {
@@ -90,6 +91,21 @@ func method(r *reader.Reader, n syntax.Node) {
 			r.At(m).Init = given(r, body)
 		}
 	})
+}
+
+// onlyRaises says whether a method does nothing but say that it is not there.
+func onlyRaises(body syntax.Node) bool {
+	raises := false
+	for c := range body.NamedChildren() {
+		if c.Type() == "comment" {
+			continue
+		}
+		if text := c.Text(); raises || !strings.HasPrefix(text, "raise NotImplementedError") && !strings.HasPrefix(text, "fail NotImplementedError") {
+			return false
+		}
+		raises = true
+	}
+	return raises
 }
 
 func parameters(r *reader.Reader, list syntax.Node) {
