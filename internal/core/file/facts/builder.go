@@ -17,6 +17,8 @@ type Builder struct {
 	// sections wait until all scopes are known.
 	sections []Def
 	inactive bool
+	// inactiveUntil is the offset up to which all is.
+	inactiveUntil uint32
 }
 
 type scopedName struct {
@@ -43,6 +45,9 @@ func (b *Builder) SetInactive(inactive bool) (before bool) {
 	before, b.inactive = b.inactive, inactive
 	return before
 }
+
+// InactiveUntil says that all up to an offset is in such a branch.
+func (b *Builder) InactiveUntil(end uint32) { b.inactiveUntil = max(b.inactiveUntil, end) }
 
 // Scope is the scope the walk is in.
 func (b *Builder) Scope() ScopeID { return b.scope }
@@ -102,7 +107,7 @@ func (b *Builder) Inner(scope ScopeID, walk func()) {
 // Def adds a definition to the present scope. Scope and Parent are filled in,
 // and so is Container if the scope holds the members of a type.
 func (b *Builder) Def(d Def) DefID {
-	d.Scope, d.Parent, d.Inactive = b.scope, b.inside, b.inactive
+	d.Scope, d.Parent, d.Inactive = b.scope, b.inside, b.inactive || d.At.Start < b.inactiveUntil
 	if s := b.file.Scopes[b.scope]; s.Kind == TypeScope && d.Container == "" && s.Owner != NoDef {
 		d.Container = b.file.Defs[s.Owner].Name
 	}

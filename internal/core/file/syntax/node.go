@@ -82,6 +82,15 @@ func (n Node) NamedChildren() iter.Seq[Node] {
 	}
 }
 
+// After is the node that begins next once this one has ended, which is its next
+// sibling if it has one; no node at the end of the text.
+func (n Node) After() Node {
+	if n.tree == nil || int(n.flat().next) >= len(n.tree.nodes) {
+		return Node{}
+	}
+	return Node{n.tree, n.flat().next}
+}
+
 // Child is the first node directly below in the field; no node if there is
 // none. Field 0 has no children.
 func (n Node) Child(f Field) Node {

@@ -304,6 +304,40 @@ exports.‹hut›Hut = Hut;
 -- util.js --
 exports.‹=depth›depth = function (n) { return n; };
 `,
+	"rust: conditions of the build, stars within functions, and types of one name": `
+-- Cargo.toml --
+[package]
+name = "hut"
+-- src/lib.rs --
+#[cfg(target_pointer_width = "32")]
+const WIDTH: usize = 4;
+#[cfg(all(unix, not(target_pointer_width = "32")))]
+const ‹=width›WIDTH: usize = 8;
+
+#[cfg(test)]
+fn ring() {}
+#[cfg(not(test))]
+fn ‹=ring›ring() {}
+
+enum Up { ‹=up›High }
+enum Down { ‹=down›High }
+
+pub struct Bag { len: usize }
+impl Bag {
+    fn ‹=len›len(&self) -> usize { ‹width›WIDTH }
+    fn check(&self) { assert!(self.‹len›len() > 0); ‹ring›ring() }
+}
+
+fn climb(n: usize) -> Up { use Up::*; ‹up›High }
+fn fall(‹=rows›rows: &[Down]) -> Down {
+    use Down::*;
+    for rows in ‹rows›rows.iter() { drop(rows) }
+    ‹down›High
+}
+mod one { pub struct Cell; impl Cell { pub fn ‹=one›get(&self) {} pub fn ‹=only›only(&self) {} } }
+mod two { pub struct Cell; impl Cell { pub fn ‹=two›get(&self) { self.‹two›get() } } }
+fn both(a: one::Cell, b: two::Cell) { a.‹one›get(); b.‹two›get(); a.‹only›only() }
+`,
 	"typescript: objects where a type is expected": `
 -- hut.ts --
 interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }

@@ -478,6 +478,12 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 			refs = append(refs, src.ref(id))
 		}
 	}
+	if owner.src.sees() == lang.SeesModules { // several modules may have a type of the name
+		refs = slices.DeleteFunc(refs, func(r ref) bool {
+			o := q.owner(r)
+			return o.ok() && o.def().Kind.IsType() && o.def().Name == owner.def().Name && o.at() != owner.at()
+		})
+	}
 	return refs
 }
 

@@ -97,7 +97,7 @@ func (q *question) lookIntoModule(l *lang.Language, module, name string, depth i
 		return found{}
 	}
 	if src.sees() == lang.SeesModules {
-		return q.starred(pathModule{src, facts.NoDef}, name, depth)
+		return q.starred(pathModule{src, facts.NoDef}, name, 0, depth)
 	}
 	for _, imp := range src.Imports {
 		if imp.Name != "*" {

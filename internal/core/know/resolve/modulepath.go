@@ -32,6 +32,14 @@ func (m pathModule) scope() facts.ScopeID {
 	return m.src.Defs[m.inline].Body
 }
 
+// isWithin says whether a scope is another one or lies in it.
+func (s *source) isWithin(scope, other facts.ScopeID) bool {
+	for scope != other && scope != 0 {
+		scope = s.Scopes[scope].Parent
+	}
+	return scope == other
+}
+
 // found is the module as the outcome of a look-up.
 func (m pathModule) found() found {
 	if m.inline == facts.NoDef {
@@ -68,7 +76,7 @@ func (q *question) lookupInModule(src *source, name string, scope facts.ScopeID,
 			break
 		}
 	}
-	if f := q.starred(module, name, depth+1); !f.empty() {
+	if f := q.starred(module, name, scope, depth+1); !f.empty() {
 		return f
 	}
 	f := q.beyondModule(module, name, depth+1)
@@ -122,11 +130,14 @@ func (q *question) above(m pathModule) found {
 	return found{}
 }
 
-// starred finds a name among those that a module brings in by a star.
-func (q *question) starred(m pathModule, name string, depth int) found {
+// starred finds a name among those that a module brings in by a star, or a block in it that holds the scope.
+func (q *question) starred(m pathModule, name string, scope facts.ScopeID, depth int) found {
 	for _, imp := range m.src.Imports {
+		if imp.Name != "*" {
+			continue
+		}
 		at := m.src.ScopeAt(int(imp.At.Start))
-		if imp.Name != "*" || moduleAround(m.src, at) != m {
+		if moduleAround(m.src, at) != m || at != m.scope() && !m.src.isWithin(scope, at) {
 			continue
 		}
 		imp.Name = name
@@ -333,7 +344,7 @@ func (q *question) inInlineModule(m pathModule, name string, depth int) found {
 	if len(refs) > 0 {
 		return q.followAll(refs, depth+1)
 	}
-	return q.starred(m, name, depth+1)
+	return q.starred(m, name, m.scope(), depth+1)
 }
 
 // declaredModule is the file of a module that another one says to have.

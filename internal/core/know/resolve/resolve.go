@@ -444,6 +444,27 @@ func (q *question) source(path string) *source {
 	return s
 }
 
+// putInactiveLast puts definitions that are not built behind those of the same name that are, where any of them can be named
+// from everywhere in its scope.
+func (s *source) putInactiveLast() {
+	if !slices.ContainsFunc(s.Defs, func(d facts.Def) bool { return d.Inactive && d.From == 0 }) || s.sees() == lang.SeesIncludes {
+		return
+	}
+	for _, ids := range s.scoped {
+		if len(ids) > 1 && !slices.ContainsFunc(ids, func(id facts.DefID) bool { return s.Defs[id].From > 0 }) {
+			slices.SortStableFunc(ids, func(a, b facts.DefID) int {
+				switch {
+				case s.Defs[a].Inactive == s.Defs[b].Inactive:
+					return 0
+				case s.Defs[b].Inactive:
+					return -1
+				}
+				return 1
+			})
+		}
+	}
+}
+
 func newSource(l *lang.Language, path string, f *facts.File, text []byte) *source {
 	s := &source{File: f, lang: l, path: path, text: text, scoped: make(map[scopedName][]facts.DefID, len(f.Defs)), params: map[facts.ScopeID][]facts.DefID{}}
 	for i := range f.Defs {
@@ -456,6 +477,7 @@ func newSource(l *lang.Language, path string, f *facts.File, text []byte) *sourc
 		key := scopedName{f.Defs[i].Scope, f.Defs[i].Name}
 		s.scoped[key] = append(s.scoped[key], facts.DefID(i))
 	}
+	s.putInactiveLast()
 	if len(f.Narrowed) > 0 {
 		s.tests = map[string][]facts.Narrowing{}
 	}

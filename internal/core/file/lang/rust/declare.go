@@ -286,15 +286,27 @@ func macro(r *reader.Reader, n syntax.Node) {
 	r.Def(d)
 }
 
-// attribute names traits that are derived; of others too little is known.
+// attribute names traits that are derived, and says when something is not built; of others too little is known.
 func attribute(r *reader.Reader, n syntax.Node) {
 	a := n.First("attribute")
-	if a.First("identifier").Text() != "derive" {
-		return
-	}
-	for c := range a.Part("arguments").NamedChildren() {
-		if c.Type() == "identifier" {
-			r.Use(c.Text(), facts.TypeUse, c.Range(), facts.NoExpr)
+	switch a.First("identifier").Text() {
+	case "derive":
+		for c := range a.Part("arguments").NamedChildren() {
+			if c.Type() == "identifier" {
+				r.Use(c.Text(), facts.TypeUse, c.Range(), facts.NoExpr)
+			}
+		}
+	case "cfg":
+		if !builtWith(a.Part("arguments").Text()) {
+			r.InactiveUntil(described(n).Range().End)
 		}
 	}
+}
+
+// described is what an attribute stands before.
+func described(n syntax.Node) syntax.Node {
+	for n = n.After(); n.Type() == "attribute_item" || n.Type() == "line_comment" || n.Type() == "block_comment"; {
+		n = n.After()
+	}
+	return n
 }

@@ -105,7 +105,7 @@ func forEach(r *reader.Reader, n syntax.Node) {
 		if e := r.Expression(over); e != facts.NoExpr {
 			each = r.Expr(facts.Expr{Kind: facts.Each, Base: e, At: over.Range()})
 		}
-		pattern(r, n.Part("pattern"), bound{kind: facts.Variable, init: each})
+		pattern(r, n.Part("pattern"), bound{kind: facts.Variable, init: each, from: over.Range().End})
 		r.Visit(n.Part("body"))
 	})
 }

@@ -2,6 +2,8 @@
 package rust
 
 import (
+	"strings"
+
 	"github.com/smacker/go-tree-sitter/rust"
 
 	"rooktrail/internal/core/file/facts"
@@ -196,7 +198,11 @@ func tokens(r *reader.Reader, n syntax.Node) {
 				from = base
 			}
 			if !behind || from != facts.NoExpr {
-				r.Use(c.Text(), facts.Read, c.Range(), from)
+				role := facts.Read
+				if next := c.After(); next.Type() == "token_tree" && strings.HasPrefix(next.Text(), "(") {
+					role = facts.Call
+				}
+				r.Use(c.Text(), role, c.Range(), from)
 			}
 			e := facts.Expr{Kind: facts.Name, Name: c.Text(), At: c.Range()}
 			if from != facts.NoExpr {
