@@ -9,6 +9,7 @@ import (
 
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
@@ -147,7 +148,7 @@ func reportJSON(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration)
 		Languages: []languageResult{}, LeftOut: []leftOutResult{}, Notes: append([]string{}, pr.Notes...),
 	}
 	r.Kept, r.Bytes = ws.Code.IndexOnDisk()
-	for _, l := range ws.Code.CountLanguages() {
+	for _, l := range codebase.CountLanguages(ws.Code) {
 		r.Languages = append(r.Languages, languageResult{l.Name, l.Files, l.Lines, l.Defs, l.Uses})
 	}
 	for _, l := range pr.LeftOut {
@@ -166,7 +167,7 @@ func report(cmd *cobra.Command, ws *workspace.Workspace, took time.Duration) err
 	fmt.Fprintf(out, "%d parsed, %d known from before, in %s\n", pr.Parsed, pr.Known(), took.Round(time.Millisecond))
 	table := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
 	fmt.Fprintln(table, "files\tlines\tdefinitions\tuses\t  ")
-	for _, l := range ws.Code.CountLanguages() {
+	for _, l := range codebase.CountLanguages(ws.Code) {
 		fmt.Fprintf(table, "%d\t%d\t%d\t%d\t  %s\n", l.Files, l.Lines, l.Defs, l.Uses, l.Name)
 	}
 	if err := table.Flush(); err != nil {

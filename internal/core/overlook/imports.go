@@ -167,7 +167,7 @@ func importedBy(ctx context.Context, code *codebase.Base, c vcs.Commit, f vcs.Di
 	if err != nil {
 		return nil, err
 	}
-	old, err := code.Languages().Of(f.Path).Read(ctx, text)
+	old, err := code.FactsAs(ctx, f.Path, text)
 	if err != nil || old == nil {
 		return nil, ctx.Err() // what could not be read imported nothing
 	}

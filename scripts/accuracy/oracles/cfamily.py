@@ -53,9 +53,25 @@ def token_at(cursor):
     return name, location
 
 
+library = cindex.conf.lib
+library.clang_getOverloadedDecl.restype = cindex.Cursor
+
+
+def overloads(cursor):
+    """What a name in a template may mean, which the arguments decide once they are known."""
+    all = []
+    for i in range(library.clang_getNumOverloadedDecls(cursor)):
+        one = library.clang_getOverloadedDecl(cursor, i)
+        one._tu = cursor._tu
+        all.append(one.get_definition() or one)
+    return [one for one in all if one.location.file is not None]
+
+
 # The definitions of functions by their unified symbol, for calls in files that
 # only see the prototype.
 bodies, answers = {}, {}
+# A namespace is opened in many places, each of which is as right as the others.
+opened = {}
 for unit in units():
     for cursor in unit.cursor.walk_preorder():
         if cursor.location.file is None or not relative(cursor.location.file):
@@ -63,7 +79,16 @@ for unit in units():
         defines = cursor.is_definition() or cursor.kind == K.VAR_DECL and cursor.storage_class != cindex.StorageClass.EXTERN
         if defines and cursor.kind in (K.FUNCTION_DECL, K.CXX_METHOD, K.VAR_DECL, K.CONSTRUCTOR, K.DESTRUCTOR, K.FUNCTION_TEMPLATE):
             bodies[cursor.get_usr()] = where(cursor.location)
+        if cursor.kind == K.NAMESPACE:
+            opened.setdefault(cursor.get_usr(), set()).add(where(cursor.location))
         if cursor.kind not in USES:
+            continue
+        if cursor.kind == K.OVERLOADED_DECL_REF:
+            name, location = token_at(cursor)
+            found = overloads(cursor) if name else []
+            if found:
+                at = sorted({where(one.location) if relative(one.location.file) else "" for one in found})
+                answers.setdefault(where(location), (name, [one.get_usr() for one in found], at))
             continue
         name, location = token_at(cursor)
         target = cursor.referenced
@@ -76,10 +101,10 @@ for unit in units():
         best = definition or target
         if best is None or best.location.file is None:
             continue
-        answers.setdefault(where(location), (name, best.get_usr(), where(best.location) if relative(best.location.file) else ""))
+        answers.setdefault(where(location), (name, [best.get_usr()], [where(best.location) if relative(best.location.file) else ""]))
 
 lines = {}
-for query, (name, usr, target) in sorted(answers.items()):
+for query, (name, usrs, targets) in sorted(answers.items()):
     path, line, column = query.rsplit(":", 2)
     if path not in lines:
         with open(os.path.join(root, path), "rb") as f:
@@ -87,7 +112,11 @@ for query, (name, usr, target) in sorted(answers.items()):
     text = lines[path][int(line) - 1][int(column) - 1:]
     if not text.startswith(name.encode()):
         continue  # a macro stands there
-    if usr in bodies:
-        target = bodies[usr]
-    if target != query:
-        print(json.dumps({"query": query, "target": target}))
+    for usr in usrs:
+        if usr and usr in bodies:
+            targets = [t for t in targets if len(usrs) > 1] + [bodies[usr]]
+        if usr and usr in opened:
+            targets = sorted(opened[usr])
+    for target in sorted(set(targets)):
+        if target != query:
+            print(json.dumps({"query": query, "target": target}))

@@ -64,6 +64,8 @@ type Language struct {
 	Outside Outside
 	// Imports finds what its imports lead to, in one project.
 	Imports func(Project) Imports
+	// Surroundings know what files say of others; NoSurroundings where they say nothing.
+	Surroundings func(*Language, Project) Surroundings
 	// Importing changes what its files import.
 	Importing Importing
 	// Checker asks a compiler.

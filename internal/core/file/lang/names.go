@@ -298,7 +298,7 @@ func Data(l Language) *Language {
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
 	l.Values = Declared
-	l.Importing, l.Checker, l.Structure, l.Format = NoImporting, NoChecker, NoStructure, AsWritten
+	l.Surroundings, l.Importing, l.Checker, l.Structure, l.Format = NoSurroundings, NoImporting, NoChecker, NoStructure, AsWritten
 	return &l
 }
 

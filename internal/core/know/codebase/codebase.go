@@ -33,11 +33,13 @@ type Base struct {
 	differing changedFiles
 	checks    []*checking // one for each language a compiler of which is asked
 	// generation counts the changes of the code.
-	generation atomic.Int64
-	listed     atomic.Pointer[project.Listing] // see Listing and list
-	listers    sync.Mutex                      // one of those who change it at a time
-	unsaved    unsaved
-	given      givenUp
+	generation   atomic.Int64
+	listed       atomic.Pointer[project.Listing] // see Listing and list
+	listers      sync.Mutex                      // one of those who change it at a time
+	unsaved      unsaved
+	given        givenUp
+	surroundings surroundings
+	recalled     atomic.Bool // something was known of files before they were read
 
 	opening work.Group // reads stored
 	open    func()     // opens stored, once; nil if no index is kept
@@ -237,7 +239,7 @@ type LanguageCount struct {
 
 // CountLanguages counts what there is by language, the commonest first. What is in
 // no language that is read is not counted.
-func (b *Base) CountLanguages() (counts []LanguageCount) {
+func CountLanguages(b *Base) (counts []LanguageCount) {
 	byName := map[string]*LanguageCount{}
 	for f := range b.Listing().Files() {
 		l := b.languages.Of(f.Path)

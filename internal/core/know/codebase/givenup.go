@@ -4,6 +4,7 @@ import (
 	"errors"
 	"sync"
 
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/index"
 )
@@ -39,11 +40,11 @@ func (b *Base) giveUp(c index.Content, why string) {
 }
 
 // whyGivenUp is why a text cannot be read as a language; "" if that is not known.
-func (b *Base) whyGivenUp(language string, doc *text.Document) string {
+func (b *Base) whyGivenUp(l *lang.Language, p string, doc *text.Document) string {
 	b.given.mu.Lock()
 	defer b.given.mu.Unlock()
 	if len(b.given.why) == 0 { // which is so for most projects
 		return ""
 	}
-	return b.given.why[index.ContentOf(language, doc.Bytes())]
+	return b.given.why[index.ContentOf(b.readingOf(l, p, doc.Bytes()), doc.Bytes())]
 }

@@ -35,7 +35,7 @@ func TestWhatWasGivenUpIsRemembered(t *testing.T) {
 		f, err := w.OnDisk(t.Context(), "deep.py")
 		require.NoError(t, err)
 		assert.Nil(t, f.Facts)
-		assert.Equal(t, "nested too deeply", w.whyGivenUp("Python", f.Text), "the parser is not asked")
+		assert.Equal(t, "nested too deeply", w.whyGivenUp(w.languages.Of(f.Path), f.Path, f.Text), "the parser is not asked")
 		assert.Empty(t, w.Index().Search(t.Context(), fuzzy.Parse("ring"), 10))
 	}
 	require.NoError(t, os.WriteFile(file, []byte("def ring(): pass\n"), 0o644))

@@ -9,6 +9,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/project"
 )
 
 // File is the text of a file with its facts.
@@ -130,6 +131,18 @@ func (c *cache) get(p string, s text.Stamp) *File {
 		return e.file
 	}
 	return nil
+}
+
+// drop forgets files.
+func (c *cache) drop(files []project.File) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.files == nil {
+		return
+	}
+	for _, f := range files {
+		c.files.Remove(f.Path)
+	}
 }
 
 func (c *cache) put(p string, s text.Stamp, f *File) {

@@ -46,11 +46,13 @@ func (b *Base) Read(ctx context.Context) error {
 		})
 	}
 	listed := make(chan []project.File, 1<<16)
+	var anew []project.File
 	wg.Go(func() {
 		defer todo.close()
 		for batch := range listed {
-			b.takeUp(batch, todo)
+			anew = append(anew, b.takeUp(batch, todo)...)
 		}
+		todo.add(anew) // how they are read, files say that had to be listed first
 	})
 	report, err := project.List(ctx, b.root, func(batch []project.File) {
 		batch = slices.Clone(batch)
@@ -60,6 +62,11 @@ func (b *Base) Read(ctx context.Context) error {
 	b.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
 	close(listed)
 	wg.Wait()
+	if ctx.Err() == nil && err == nil {
+		if b.recalled.Load() { // from what others said before
+			b.readAgain(ctx, b.dependents(anew, true))
+		}
+	}
 	b.filesChanged()
 	if ctx.Err() == nil && err == nil {
 		b.saveIndex(ctx, b.gone())
@@ -73,8 +80,8 @@ func (b *Base) Read(ctx context.Context) error {
 }
 
 // takeUp takes in what is known of a batch of files and hands on those that
-// have to be read.
-func (b *Base) takeUp(batch []project.File, todo *queue) {
+// have to be read, but for those that are to be read later, for what others say of them.
+func (b *Base) takeUp(batch []project.File, todo *queue) (later []project.File) {
 	stored := b.store()
 	var readable []project.File
 	var recalled []string
@@ -89,6 +96,8 @@ func (b *Base) takeUp(batch []project.File, todo *queue) {
 				b.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(sum.GivenUp)}) })
 			}
 			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
+		} else if b.around(b.languages.Of(f.Path)) != nil {
+			later = append(later, f)
 		} else {
 			readable = append(readable, f)
 		}
@@ -96,13 +105,17 @@ func (b *Base) takeUp(batch []project.File, todo *queue) {
 	if err := b.symbols.PutAll(recalled, summaries); err != nil {
 		b.Note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
 	}
+	if len(recalled) > 0 {
+		b.recalled.Store(true)
+	}
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
-		p.Readable += len(readable) + len(recalled)
+		p.Readable += len(readable) + len(later) + len(recalled)
 		p.Read += len(recalled)
 		p.Symbols = symbols
 	})
 	todo.add(readable)
+	return later
 }
 
 // queue holds the files that are to be read. It takes any number, so that
@@ -184,7 +197,8 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 	if err != nil {
 		return false, err
 	}
-	content := index.ContentOf(b.languages.Of(f.Path).Name, doc.Bytes())
+	l := b.languages.Of(f.Path)
+	content := index.ContentOf(b.readingOf(l, f.Path, doc.Bytes()), doc.Bytes())
 	b.setContent(f.Path, content, "")
 	stored := b.store()
 	sum := stored.recognise(ctx, f.Path, content)
@@ -268,7 +282,7 @@ func (b *Base) factsOf(ctx context.Context, p string, doc *text.Document) (found
 	case doc.Binary():
 		return nil, ErrBinary
 	}
-	if why := b.whyGivenUp(l.Name, doc); why != "" {
+	if why := b.whyGivenUp(l, p, doc); why != "" {
 		return nil, errGivenUp(why)
 	}
 	defer func() {
@@ -276,7 +290,7 @@ func (b *Base) factsOf(ctx context.Context, p string, doc *text.Document) (found
 			found, err = nil, fmt.Errorf("reading %s: the %s reader failed: %v", p, l.Name, r)
 		}
 	}()
-	return l.Read(ctx, doc.Bytes())
+	return l.ReadAt(ctx, b.around(l), p, doc.Bytes())
 }
 
 // errNoFacts is why a file has no facts: nothing here knows its language.

@@ -185,7 +185,7 @@ func TestRecallKnowsWhatWasGivenUp(t *testing.T) {
 	require.NotNil(t, w)
 	f, err := w.OnDisk(t.Context(), "deep.py")
 	require.NoError(t, err)
-	assert.Equal(t, "nested too deeply", w.whyGivenUp("Python", f.Text))
+	assert.Equal(t, "nested too deeply", w.whyGivenUp(w.languages.Of(f.Path), f.Path, f.Text))
 	assert.Zero(t, w.Progress().Read)
 }
 

@@ -146,3 +146,21 @@ func TestTypingAndAChangeOnDiskAreTwoThings(t *testing.T) {
 	b.Settle(t.Context(), "go.mod", doc)
 	assert.Equal(t, "module other\n", string(b.Text("go.mod")))
 }
+
+// A header that changed while nobody looked changes how others are read, and only those that it does.
+func TestHeadersThatChangedMeanwhile(t *testing.T) {
+	folder := t.TempDir()
+	root := opened(t, map[string]string{
+		"open.h":   "#define HUT_BEGIN namespace hut {\n#define HUT_END }\n",
+		"bell.hpp": "#include \"open.h\"\nHUT_BEGIN\nstruct Bell { int rings; };\nHUT_END\n",
+		"lone.hpp": "struct Lone {};\n",
+	}).Root()
+	reopened(t, root, folder)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "open.h"), []byte("// as before\n#define HUT_BEGIN namespace hut {\n#define HUT_END }\n"), 0o644))
+	w := reopened(t, root, folder)
+	assert.Equal(t, 1, w.Progress().Parsed, "it says what it said")
+	require.NoError(t, os.WriteFile(filepath.Join(root, "open.h"), []byte("#define HUT_BEGIN namespace peak {\n#define HUT_END }\n"), 0o644))
+	w = reopened(t, root, folder)
+	require.Len(t, w.Named("Bell"), 1)
+	assert.Equal(t, "peak", w.Named("Bell")[0].Container)
+}

@@ -88,7 +88,7 @@ func (b *Base) Moved(from, to string) {
 // takeIn brings the index up to date with a text that is not on disk.
 func (b *Base) takeIn(p string, f *File) {
 	if l := b.languages.Of(p); l != nil && f.Facts != nil && !b.IsOutside(p) {
-		b.setContent(p, index.ContentOf(l.Name, f.Text.Bytes()), "")
+		b.setContent(p, index.ContentOf(b.readingOf(l, p, f.Text.Bytes()), f.Text.Bytes()), "")
 		if err := b.symbols.Put(p, index.Summarise(f.Text.Bytes(), f.Facts)); err != nil {
 			b.Note("what is written in " + p + " cannot be found: " + err.Error())
 		}

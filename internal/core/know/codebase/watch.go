@@ -74,6 +74,14 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 // is to be changed afterwards, so that nobody who writes both down has what is known
 // of an old text for the new one.
 func (b *Base) reread(ctx context.Context, changed []project.File) {
+	b.readAgain(ctx, changed)
+	if further := b.dependents(changed, false); len(further) > 0 {
+		b.loaded.drop(further)
+		b.readAgain(ctx, further)
+	}
+}
+
+func (b *Base) readAgain(ctx context.Context, changed []project.File) {
 	for _, f := range changed {
 		if b.languages.Of(f.Path) == nil || ctx.Err() != nil {
 			continue
@@ -115,6 +123,7 @@ func (b *Base) Refresh(ctx context.Context) {
 		b.list(changed)
 	} else {
 		b.relist(slices.Collect(maps.Values(now)))
+		b.forgetSurroundings()
 	}
 	b.filesChanged()
 	b.saveIndex(ctx, gone)

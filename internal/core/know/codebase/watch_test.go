@@ -119,3 +119,25 @@ func TestWhatIsLeftOutFollowsTheFiles(t *testing.T) {
 	w.fromDisk(t.Context(), "hut.py")
 	assert.Empty(t, w.Progress().LeftOut)
 }
+
+// How a file is read follows what the headers say that it includes.
+func TestWhatHeadersSayOfOthers(t *testing.T) {
+	w := opened(t, map[string]string{
+		"open.h":   "#define HUT_BEGIN namespace hut {\n#define HUT_END }\n",
+		"all.h":    "#include \"open.h\"\n",
+		"bell.hpp": "#include \"all.h\"\nHUT_BEGIN\nstruct Bell { int rings; };\nHUT_END\n",
+		"lone.hpp": "HUT_BEGIN\nstruct Lone {};\nHUT_END\n",
+	})
+	container := func(name string) string {
+		require.Len(t, w.Named(name), 1, name)
+		return w.Named(name)[0].Container
+	}
+	assert.Equal(t, "hut", container("Bell"))
+	assert.Empty(t, container("Lone"))
+	require.NoError(t, os.WriteFile(w.Absolute("open.h"), []byte("#define HUT_BEGIN namespace peak {\n#define HUT_END }\n"), 0o644))
+	w.fromDisk(t.Context(), "open.h")
+	assert.Equal(t, "peak", container("Bell"))
+	f, err := w.Load(t.Context(), "bell.hpp")
+	require.NoError(t, err)
+	assert.Equal(t, "peak", f.Facts.Defs[0].Name)
+}

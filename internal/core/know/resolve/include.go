@@ -146,7 +146,11 @@ func active(refs []ref) []ref {
 		return refs
 	}
 	refs = byRank(refs, func(d *facts.Def) bool { return !isTag(d.Kind) || d.Body != 0 })
-	return byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
+	refs = byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
+	if refs[0].def().Kind == facts.Macro && !refs[0].def().Inactive { // what is not built is not meant
+		refs = slices.DeleteFunc(refs, func(r ref) bool { return r.def().Inactive })
+	}
+	return refs
 }
 
 // tagged puts structs, unions and enumerations first where a use is written with

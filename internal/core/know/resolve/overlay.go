@@ -27,11 +27,10 @@ func NewOverlay(ctx context.Context, code Code, texts map[string][]byte) *Overla
 	o := &Overlay{Code: code, files: map[string]overlaid{}}
 	for path, text := range texts {
 		o.files[path] = overlaid{}
-		l := code.Languages().Of(path)
-		if l == nil {
+		if code.Languages().Of(path) == nil {
 			continue
 		}
-		f, err := l.Read(ctx, text)
+		f, err := code.FactsAs(ctx, path, text)
 		if err != nil {
 			continue // nothing is known of it then
 		}

@@ -31,6 +31,8 @@ type Code interface {
 	Languages() *lang.Set
 	// Facts returns the facts and the text of a file; nil if it has none.
 	Facts(ctx context.Context, path string) (*facts.File, []byte)
+	// FactsAs reads the facts of a file as if it had another text.
+	FactsAs(ctx context.Context, path string, text []byte) (*facts.File, error)
 	// Named returns the symbols of the project that have exactly this name.
 	Named(name string) []index.Symbol
 	// Mentioning returns the files that may define or use the name: none is

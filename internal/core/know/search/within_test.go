@@ -56,7 +56,7 @@ func TestCodeFromElsewhereComesSecond(t *testing.T) {
 func TestWhichFilesMentionAName(t *testing.T) {
 	w := workspacetest.Open(t, map[string]string{"a.go": "package a\n\nfunc Ring() {}\n", "b.py": "ring()\nRing()\n", "c.go": "package a\n"})
 	assert.Equal(t, []string{"a.go", "b.py"}, w.Code.Mentioning("Ring"))
-	for _, l := range w.Code.CountLanguages() {
+	for _, l := range codebase.CountLanguages(w.Code) {
 		if l.Name == "Python" {
 			assert.Equal(t, codebase.LanguageCount{Name: "Python", Files: 1, Lines: 2, Uses: 2}, l)
 		}

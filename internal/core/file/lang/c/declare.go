@@ -3,6 +3,7 @@ package c
 import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -65,7 +66,8 @@ func nameless(t syntax.Node) bool {
 
 func declaration(r *reader.Reader, whole, n, params syntax.Node) {
 	t := n.Part("type")
-	if !nameless(t) {
+	later := params.OK() && !t.Part("body").OK() // it may name the parameters of the template
+	if !nameless(t) && !later {
 		r.Declaring(n.Part("declarator").OK(), func() { r.UseType(t) })
 	}
 	for c := range n.NamedChildren() {
@@ -117,6 +119,10 @@ func declare(r *reader.Reader, whole, n, c, params syntax.Node) {
 		prototype(r, whole, n, what, params)
 		return
 	}
+	if params.OK() {
+		templateVariable(r, whole, n, c, what, params)
+		return
+	}
 	d := r.Begin(whole, what.id, syntax.Node{}, valueKind(r, n))
 	d.Type = typeOf(r, n, what)
 	if r.Enclosing(facts.FunctionScope) != 0 && r.InFunction() {
@@ -140,6 +146,43 @@ func declare(r *reader.Reader, whole, n, c, params syntax.Node) {
 		r.In(facts.FunctionScope, what.function.Range(), facts.NoDef, func() { r.All(what.function.Part("parameters")) })
 	}
 	initial(r, value, t)
+}
+
+// templateVariable defines a variable, or a member of a template that stands outside of it.
+func templateVariable(r *reader.Reader, whole, n, c syntax.Node, what declared, params syntax.Node) {
+	d := r.Begin(whole, what.id, syntax.Node{}, valueKind(r, n))
+	if what.owner.OK() {
+		d.Container = baseName(what.owner)
+	}
+	d.Static = r.InType() && isStatic(n)
+	id := r.Def(d)
+	r.In(facts.BlockScope, place.Range{Start: whole.Range().Start, End: whole.Range().End}, facts.NoDef, func() {
+		templateParameters(r, params)
+		if t := n.Part("type"); !nameless(t) {
+			r.UseType(t)
+		}
+		r.UseType(what.owner)
+		arguments(r, c)
+		r.At(id).Type = typeOf(r, n, what)
+		if c.Type() == "init_declarator" {
+			initial(r, c.Part("value"), r.At(id).Type)
+		}
+	})
+}
+
+// arguments reads those for which a template is written otherwise.
+func arguments(r *reader.Reader, n syntax.Node) {
+	for n.OK() {
+		if n.Type() == "template_function" || n.Type() == "template_type" {
+			r.UseType(n.Part("arguments"))
+			return
+		}
+		if n.Type() == "qualified_identifier" {
+			n = n.Part("name")
+			continue
+		}
+		n = n.First("template_function", "template_type", "init_declarator", "function_declarator", "reference_declarator", "pointer_declarator", "qualified_identifier")
+	}
 }
 
 // initial reads the value something is set to at first.
@@ -198,22 +241,54 @@ func bindings(r *reader.Reader, whole, n syntax.Node) {
 
 // prototype defines a function that has no body here.
 func prototype(r *reader.Reader, whole, n syntax.Node, what declared, params syntax.Node) {
-	id := callable(r, whole, n, what, syntax.Node{})
+	id := callable(r, whole, n, what, syntax.Node{}, params.OK())
 	r.Enter(id, facts.FunctionScope, whole, func() {
 		templateParameters(r, params)
+		if params.OK() {
+			resultOf(r, id, n, what)
+		}
 		r.All(what.function.Part("parameters"))
+		trailing(r, id, what)
 	})
 }
 
-// callable adds a function, a method or a constructor.
-func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax.Node) facts.DefID {
+// resultOf reads what a template of a function gives back and belongs to, both of which may name its parameters.
+func resultOf(r *reader.Reader, id facts.DefID, n syntax.Node, what declared) {
+	if t := n.Part("type"); !nameless(t) && !t.Part("body").OK() {
+		r.UseType(t)
+	}
+	r.UseType(what.owner)
+	arguments(r, n.Part("declarator"))
+	r.At(id).Type = typeOf(r, n, declared{})
+}
+
+// trailing reads what stands behind the parameters: what a function gives back, which may name them.
+func trailing(r *reader.Reader, id facts.DefID, what declared) {
+	for c := range what.function.NamedChildren() {
+		switch c.Type() {
+		case "trailing_return_type":
+			if t := c.First("type_descriptor"); t.OK() {
+				r.At(id).Type = r.TypeOf(t)
+			} else {
+				r.Visit(c)
+			}
+		case "noexcept", "requires_clause":
+			r.All(c)
+		}
+	}
+}
+
+// callable adds a function, a method or a constructor. What its types are is read later if it has parameters of a template.
+func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax.Node, later bool) facts.DefID {
 	kind := facts.Function
 	owner := ""
 	switch {
 	case what.owner.OK():
 		owner = baseName(what.owner)
 		kind = facts.Method
-		r.UseType(what.owner)
+		if !later {
+			r.UseType(what.owner)
+		}
 	case r.InType():
 		kind = facts.Method
 		if o := r.Owner(facts.TypeScope); o != facts.NoDef {
@@ -247,9 +322,8 @@ func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax
 		d.Variadic = true
 		d.Parameters++
 	}
-	d.Type = typeOf(r, n, declared{})
-	if t := what.function.First("trailing_return_type"); t.OK() {
-		d.Type = r.TypeOf(t.First("type_descriptor"))
+	if !later {
+		d.Type = typeOf(r, n, declared{})
 	}
 	d.Static = r.InType() && isStatic(n)
 	return r.Def(d)
@@ -270,8 +344,7 @@ func baseName(n syntax.Node) string {
 // function reads one with a body. For a template, whole holds all of it.
 func function(r *reader.Reader, whole, n, params syntax.Node) {
 	t := n.Part("type")
-	later := params.OK() && !t.Part("body").OK() // it may name the parameters of the template
-	if !nameless(t) && !later {
+	if !nameless(t) && (!params.OK() || t.Part("body").OK()) {
 		r.UseType(t)
 	}
 	what := declarator(r, n.Part("declarator"))
@@ -284,13 +357,14 @@ func function(r *reader.Reader, whole, n, params syntax.Node) {
 		declare(r, whole, n, n.Part("declarator"), params)
 		return
 	}
-	id := callable(r, whole, n, what, body)
+	id := callable(r, whole, n, what, body, params.OK())
 	r.Enter(id, facts.FunctionScope, whole, func() {
 		templateParameters(r, params)
-		if !nameless(t) && later {
-			r.UseType(t)
+		if params.OK() {
+			resultOf(r, id, n, what)
 		}
 		r.All(what.function.Part("parameters"))
+		trailing(r, id, what)
 		for c := range n.NamedChildren() {
 			switch c.Type() {
 			case "field_initializer_list":
@@ -374,8 +448,11 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 		r.UseType(name)
 		return
 	}
-	container := ""
+	container, special := "", syntax.Node{}
 	for name.Type() == "qualified_identifier" || name.Type() == "template_type" {
+		if name.Type() == "template_type" {
+			special = name.Part("arguments")
+		}
 		if in := name.Part("scope"); in.OK() {
 			container = in.Text()
 			r.UseType(in)
@@ -397,6 +474,7 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 	id := r.Def(d)
 	r.Enter(id, facts.TypeScope, whole, func() {
 		templateParameters(r, params)
+		r.UseType(special)
 		supers(r, id, n.First("base_class_clause"))
 		r.All(body)
 	})

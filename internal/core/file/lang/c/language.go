@@ -21,8 +21,8 @@ var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}
 	Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Directives: "#"}
 
 var (
-	plain = reader.New(reader.Language{Name: plainName, Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Signs: signs, Ease: ease})
-	plus  = reader.New(reader.Language{Name: plusName, Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Signs: signs, Ease: easePlus})
+	plain = reader.New(reader.Language{Name: plainName, Grammar: syntax.NewGrammar(c.GetLanguage()), Rules: rules, Signs: signs, Ease: ease, Prepare: prepare(false)})
+	plus  = reader.New(reader.Language{Name: plusName, Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Signs: signs, Ease: easePlus, Prepare: prepare(true)})
 )
 
 // The languages of this family. A header is C unless it says something that
@@ -60,11 +60,12 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Types: lang.PlainTypes, Values: lang.Declared,
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
 			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
-		Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },
-		Importing: lang.NoImporting,
-		Checker:   lang.NoChecker,
-		Structure: lang.NoStructure,
-		Format:    lang.AsWritten,
+		Imports:      func(p lang.Project) lang.Imports { return imports{project: p} },
+		Surroundings: around,
+		Importing:    lang.NoImporting,
+		Checker:      lang.NoChecker,
+		Structure:    lang.NoStructure,
+		Format:       lang.AsWritten,
 	}
 	if name == plusName {
 		l.Names.Reserved = lang.WordsOf(`alignas alignof and and_eq asm auto bitand bitor bool break case catch char char8_t char16_t char32_t class compl concept

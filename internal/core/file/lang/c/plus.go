@@ -132,6 +132,9 @@ func templateParameters(r *reader.Reader, list syntax.Node) {
 		switch p.Type() {
 		case "type_parameter_declaration", "variadic_type_parameter_declaration", "optional_type_parameter_declaration":
 			id := p.First("type_identifier")
+			if !id.OK() { // one with a name of its own and a default
+				id = p.Part("name")
+			}
 			r.Local(p, id, facts.TypeParameter, facts.NoExpr, facts.NoExpr)
 			r.UseType(p.Part("default_type"))
 		case "template_template_parameter_declaration":

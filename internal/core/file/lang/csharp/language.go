@@ -33,11 +33,12 @@ var Language = &lang.Language{
 	Values: lang.Declared,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("Main"),
 		Called: lang.WordsOf("ToString/0 Equals/1 GetHashCode/0 Dispose/0 CompareTo/1 GetEnumerator/0 MoveNext/0"), Marks: []string{"["}, Unmarked: lang.None},
-	Imports:   lang.NoImports,
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      lang.NoImports,
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}, Directives: "#"}

@@ -61,11 +61,12 @@ var Language = &lang.Language{
 			SetDeadline/1 SetReadDeadline/1 SetWriteDeadline/1 Open/1 Stat/0 ReadDir/1 Name/0 Size/0 Mode/0 ModTime/0 IsDir/0 Sys/0
 			Sum/1 Reset/0 BlockSize/0 Handle/2 Enabled/2 WithAttrs/1 WithGroup/1 LogValue/0 Visit/1 Generate/2`),
 		Marks: lang.None, Unmarked: lang.None},
-	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Importing: importing{},
-	Checker:   checker{},
-	Structure: structure,
-	Format:    format.Source,
+	Imports:      func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Surroundings: lang.NoSurroundings,
+	Importing:    importing{},
+	Checker:      checker{},
+	Structure:    structure,
+	Format:       format.Source,
 }
 
 // checker asks the type checker.

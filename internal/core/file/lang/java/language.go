@@ -39,11 +39,12 @@ var Language = &lang.Language{
 		Called: lang.WordsOf(`toString/0 equals/1 hashCode/0 compareTo/1 compare/2 run/0 call/0 close/0 clone/0 finalize/0 iterator/0 hasNext/0 next/0
 			readObject/1 writeObject/1 readResolve/0 writeReplace/0 get/0 accept/1 apply/1 test/1`),
 		Marks: []string{"@"}, Unmarked: []string{"@Override"}},
-	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Importing: importing,
-	Checker:   lang.NoChecker,
-	Structure: structure,
-	Format:    lang.AsWritten,
+	Imports:      func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Surroundings: lang.NoSurroundings,
+	Importing:    importing,
+	Checker:      lang.NoChecker,
+	Structure:    structure,
+	Format:       lang.AsWritten,
 }
 
 var builtin = lang.WordsOf(`Object String StringBuilder StringBuffer CharSequence

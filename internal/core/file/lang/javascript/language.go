@@ -82,11 +82,12 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Outside: lang.Outside{Unused: lang.Yes,
 			Visible: func(s lang.Symbol) bool { return s.Has("export") || s.Container != "" && !s.Has("private") },
 			Entries: lang.WordsOf("main"), Called: lang.WordsOf("toString toJSON valueOf"), Marks: []string{"@"}, Unmarked: lang.None},
-		Imports:   Imports,
-		Importing: importing(g),
-		Checker:   lang.NoChecker,
-		Structure: structure(g, name == typescriptName),
-		Format:    lang.AsWritten,
+		Imports:      Imports,
+		Surroundings: lang.NoSurroundings,
+		Importing:    importing(g),
+		Checker:      lang.NoChecker,
+		Structure:    structure(g, name == typescriptName),
+		Format:       lang.AsWritten,
 	}
 }
 

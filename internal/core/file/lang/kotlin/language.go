@@ -30,11 +30,12 @@ var Language = &lang.Language{
 	Values: flow,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private", "internal") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 compareTo/1 iterator/0 invoke/0 run/0 close/0"), Marks: []string{"@"}, Unmarked: lang.None},
-	Imports:   lang.NoImports,
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      lang.NoImports,
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 // flow is how values come to be of a type, where that is not said: collections of what they are made with.

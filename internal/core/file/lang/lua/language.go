@@ -31,11 +31,12 @@ var Language = &lang.Language{
 	Values: lang.Declared,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: lang.None, Unmarked: lang.None},
-	Imports:   func(p lang.Project) lang.Imports { return imports{project: p} },
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      func(p lang.Project) lang.Imports { return imports{project: p} },
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"--"}, Block: [][2]string{{"--[[", "]]"}}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}, {"[[", "]]"}}, Closing: []string{"end"}}

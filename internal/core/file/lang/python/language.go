@@ -41,11 +41,12 @@ var Language = &lang.Language{
 	Values: flow,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") },
 		Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"@"}, Unmarked: lang.None},
-	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Importing: importing,
-	Checker:   lang.NoChecker,
-	Structure: structure,
-	Format:    lang.AsWritten,
+	Imports:      func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Surroundings: lang.NoSurroundings,
+	Importing:    importing,
+	Checker:      lang.NoChecker,
+	Structure:    structure,
+	Format:       lang.AsWritten,
 }
 
 var builtin = lang.WordsOf(`abs aiter all anext any ascii bin bool breakpoint bytearray bytes

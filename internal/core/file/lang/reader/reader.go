@@ -53,6 +53,9 @@ type Language struct {
 	// Ease may give back the text with what the grammar does not know replaced by
 	// something as long that it does, and the names it hid; nil changes nothing.
 	Ease func(text []byte) (eased []byte, hidden []place.Range)
+	// Prepare may give back another text for the grammar to read, which leads back to
+	// the one that is written; it comes before Ease. Nil changes nothing.
+	Prepare func(text []byte) Prepared
 	// Once says that what is kept of an expression is kept once, in the scope in which
 	// it was first met, however often it stands in others.
 	Once bool
@@ -62,6 +65,14 @@ type Language struct {
 
 	bySymbol []Rule
 	comments []string // what comments begin with
+}
+
+// Prepared is a text that is read in place of the one that is written.
+type Prepared struct {
+	Text []byte
+	// Hidden are names that are written, but not in it.
+	Hidden []place.Range
+	facts.Origin
 }
 
 // New prepares the rules of a language for reading.
@@ -93,16 +104,24 @@ type Reader struct {
 
 // Facts reads one file. Its signature is that of lang.Extractor.
 func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) {
-	eased := text
+	if l.Prepare != nil {
+		return l.FactsOf(ctx, text, l.Prepare(text))
+	}
+	return l.FactsOf(ctx, text, Prepared{Text: text})
+}
+
+// FactsOf is Facts for a text that something else is to be read in place of.
+func (l *Language) FactsOf(ctx context.Context, text []byte, prepared Prepared) (*facts.File, error) {
+	eased := prepared.Text
 	var hidden []place.Range
 	if l.Ease != nil {
-		eased, hidden = l.Ease(text)
+		eased, hidden = l.Ease(prepared.Text)
 	}
 	tree, err := syntax.Parse(ctx, l.Grammar, eased)
 	if err != nil {
 		return nil, err
 	}
-	r := &Reader{Builder: facts.NewBuilder(l.Name, len(text)), Text: text, lang: l, members: map[facts.ScopeID]string{}}
+	r := &Reader{Builder: facts.NewBuilder(l.Name, len(prepared.Text)), Text: prepared.Text, lang: l, members: map[facts.ScopeID]string{}}
 	if l.Once {
 		r.kept = map[int]facts.ExprID{}
 	}
@@ -111,6 +130,12 @@ func (l *Language) Facts(ctx context.Context, text []byte) (*facts.File, error) 
 	}
 	r.All(tree.Root())
 	for _, at := range hidden {
+		r.Use(string(at.In(prepared.Text)), facts.Read, at, facts.NoExpr)
+	}
+	if prepared.Origin != nil {
+		r.WrittenAt(prepared.Origin, len(text))
+	}
+	for _, at := range prepared.Hidden {
 		r.Use(string(at.In(text)), facts.Read, at, facts.NoExpr)
 	}
 	lang.Sections(r.Builder, text, l.comments...)

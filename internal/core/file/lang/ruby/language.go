@@ -32,11 +32,12 @@ var Language = &lang.Language{
 	Values: flow,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("to_s/0 inspect/0 each/0 initialize/0 hash/0 eql?/1 method_missing/1 respond_to_missing?/1 coerce/1 to_str/0 to_a/0 to_h/0"), Marks: lang.None, Unmarked: lang.None},
-	Imports:   lang.NoImports,
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      lang.NoImports,
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Closing: []string{"end"}}

@@ -31,11 +31,12 @@ var Language = &lang.Language{
 	Values: lang.Declared,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("pub") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("drop/0 fmt/1 next/0 clone/0 eq/1 cmp/1 partial_cmp/1 hash/1 from/1 into/0 deref/0 index/1 poll/1 default/0"), Marks: []string{"#["}, Unmarked: lang.None},
-	Imports:   func(p lang.Project) lang.Imports { return &imports{project: p} },
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      func(p lang.Project) lang.Imports { return &imports{project: p} },
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"`, `"`}}, Char: "'"}

@@ -33,11 +33,12 @@ var Language = &lang.Language{
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("private") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("toString/0 equals/1 hashCode/0 apply unapply unapplySeq update compare/1 canEqual/1 run/0 close/0"),
 		Marks:  []string{"@"}, Unmarked: []string{"@tailrec", "@inline"}},
-	Imports:   lang.NoImports,
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      lang.NoImports,
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}}, Char: "'"}

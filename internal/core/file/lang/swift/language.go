@@ -31,11 +31,12 @@ var Language = &lang.Language{
 	Values: lang.Declared,
 	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "open") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("encode/1 hash/1"), Marks: []string{"@"}, Unmarked: lang.None},
-	Imports:   lang.NoImports,
-	Importing: lang.NoImporting,
-	Checker:   lang.NoChecker,
-	Structure: lang.NoStructure,
-	Format:    lang.AsWritten,
+	Imports:      lang.NoImports,
+	Surroundings: lang.NoSurroundings,
+	Importing:    lang.NoImporting,
+	Checker:      lang.NoChecker,
+	Structure:    lang.NoStructure,
+	Format:       lang.AsWritten,
 }
 
 var signs = &lexical.Signs{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Quotes: [][2]string{{`"""`, `"""`}, {`"`, `"`}, {"'", "'"}}}

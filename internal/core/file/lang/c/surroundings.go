@@ -1,0 +1,205 @@
+package c
+
+import (
+	"context"
+	"maps"
+	"path"
+	"slices"
+	"strconv"
+	"sync"
+
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/c/preprocess"
+	"rooktrail/internal/core/file/lang/reader"
+)
+
+// surroundings know the macros of the headers of a project. A header is read for them when the first file asks that
+// includes it.
+type surroundings struct {
+	project lang.Project
+	imports lang.Imports
+
+	mu      sync.RWMutex
+	headers map[string]*head
+	macros  map[string][]macroOf
+	leads   map[lead]string
+}
+
+// lead is how a file of a folder names a header.
+type lead struct{ folder, path string }
+
+// head is what a header says to the files that include it.
+type head struct {
+	includes []string // their files
+	digest   uint64   // of its macros
+	macros   map[string]*preprocess.Macro
+}
+
+// macroOf is a macro, and the header that it is defined in.
+type macroOf struct {
+	header string
+	macro  *preprocess.Macro
+}
+
+// mostHeaders bounds how many headers are gone through for one file.
+const mostHeaders = 3000
+
+func around(l *lang.Language, p lang.Project) lang.Surroundings {
+	return &surroundings{project: p, imports: l.Imports(p), headers: map[string]*head{}, macros: map[string][]macroOf{}, leads: map[lead]string{}}
+}
+
+// Facts implements lang.Surroundings.
+func (s *surroundings) Facts(ctx context.Context, p string, text []byte) (*facts.File, error) {
+	l := plain
+	if isPlus(p, text) {
+		l = plus
+	}
+	headers := s.included(p, text)
+	prepared := preprocess.Prepare(text, l == plus, func(name string) *preprocess.Macro { return s.known(name, headers) })
+	return l.FactsOf(ctx, text, reader.Prepared{Text: prepared.Text, Hidden: prepared.Hidden, Origin: prepared})
+}
+
+// Digest implements lang.Surroundings.
+func (s *surroundings) Digest(p string, text []byte) string {
+	var digest uint64
+	headers := s.included(p, text)
+	s.mu.RLock()
+	defer s.mu.RUnlock()
+	for h := range headers {
+		if is := s.headers[h]; is != nil {
+			digest ^= is.digest
+		}
+	}
+	return strconv.FormatUint(digest, 36)
+}
+
+func isPlus(p string, text []byte) bool {
+	switch path.Ext(p) {
+	case ".c":
+		return false
+	case ".h":
+		return onlyPlus.Match(text)
+	}
+	return true
+}
+
+// included are the headers of the project that a file includes, and those that they include.
+func (s *surroundings) included(p string, text []byte) map[string]bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	seen := map[string]bool{p: true}
+	for _, at := range preprocess.Includes(text) {
+		s.visit(s.header(p, at), seen)
+	}
+	delete(seen, p) // its own macros count from where they are defined
+	return seen
+}
+
+// known is the macro of a name among those of some headers.
+func (s *surroundings) known(name string, headers map[string]bool) *preprocess.Macro {
+	s.mu.RLock()
+	defer s.mu.RUnlock()
+	for _, d := range s.macros[name] {
+		if headers[d.header] {
+			return d.macro
+		}
+	}
+	return nil
+}
+
+// header is where an include of a file leads; "" if nowhere, or out of the project. The lock is held.
+func (s *surroundings) header(file, included string) string {
+	from := lead{path.Dir(file), included}
+	if p, known := s.leads[from]; known {
+		return p
+	}
+	p := s.imports.Module(file, facts.Imported{Path: included, Name: "*"})
+	if path.IsAbs(p) && !path.IsAbs(file) {
+		p = ""
+	}
+	s.leads[from] = p
+	return p
+}
+
+// visit reads a header, if it was not read yet, and those that it includes. The lock is held.
+func (s *surroundings) visit(p string, seen map[string]bool) {
+	if p == "" || seen[p] || len(seen) > mostHeaders {
+		return
+	}
+	seen[p] = true
+	h := s.headers[p]
+	if h == nil {
+		h = s.read(p)
+	}
+	for _, i := range h.includes {
+		s.visit(i, seen)
+	}
+}
+
+// read reads a header. The lock is held.
+func (s *surroundings) read(p string) *head {
+	h := &head{}
+	s.headers[p] = h // before it is read, since it may include itself
+	text := s.project.Text(p)
+	within := map[string]bool{p: true}
+	for _, at := range preprocess.Includes(text) {
+		i := s.header(p, at)
+		h.includes = append(h.includes, i)
+		s.visit(i, within)
+	}
+	delete(within, p)
+	h.macros = preprocess.Macros(text, isPlus(p, text), func(name string) *preprocess.Macro { return s.among(name, within) })
+	for name, m := range h.macros {
+		s.macros[name] = append(s.macros[name], macroOf{p, m})
+		h.digest ^= m.Digest(name)
+	}
+	return h
+}
+
+// among is known while the lock is held.
+func (s *surroundings) among(name string, headers map[string]bool) *preprocess.Macro {
+	for _, d := range s.macros[name] {
+		if headers[d.header] {
+			return d.macro
+		}
+	}
+	return nil
+}
+
+// Says implements lang.Surroundings.
+func (s *surroundings) Says(p string) (names []string) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	h := s.headers[p]
+	if h == nil {
+		h = s.read(p)
+	}
+	return slices.Collect(maps.Keys(h.macros))
+}
+
+// Changed implements lang.Surroundings.
+func (s *surroundings) Changed(p string) (names []string) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	old := s.headers[p]
+	if old == nil {
+		return nil
+	}
+	delete(s.headers, p)
+	for name := range old.macros {
+		s.macros[name] = slices.DeleteFunc(slices.Clone(s.macros[name]), func(d macroOf) bool { return d.header == p })
+	}
+	fresh := s.read(p)
+	for name, m := range old.macros {
+		if !m.Same(fresh.macros[name]) {
+			names = append(names, name)
+		}
+	}
+	for name := range fresh.macros {
+		if old.macros[name] == nil {
+			names = append(names, name)
+		}
+	}
+	return names
+}

@@ -1,0 +1,117 @@
+package codebase
+
+import (
+	"context"
+	"path"
+	"slices"
+	"sync"
+
+	"rooktrail/internal/core/disk/door"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/know/project"
+)
+
+// surroundings are, by the families of languages, what files say of how others are to be read.
+type surroundings struct {
+	mu sync.Mutex
+	of map[string]lang.Surroundings
+}
+
+// around is what is known of the files around those of a language; nil if they say all of it themselves.
+func (b *Base) around(l *lang.Language) lang.Surroundings {
+	s := &b.surroundings
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	found, ok := s.of[l.Family]
+	if !ok {
+		if s.of == nil {
+			s.of = map[string]lang.Surroundings{}
+		}
+		found = l.Surroundings(l, unkept{b})
+		s.of[l.Family] = found
+	}
+	return found
+}
+
+// forgetSurroundings has all of it read anew, as when files have come or gone.
+func (b *Base) forgetSurroundings() {
+	b.surroundings.mu.Lock()
+	defer b.surroundings.mu.Unlock()
+	b.surroundings.of = nil
+}
+
+// unkept is a project the texts of which are read each time: there are too many of them to keep.
+type unkept struct{ *Base }
+
+// Text implements lang.Project.
+func (u unkept) Text(p string) []byte {
+	if f := u.unsaved.get(p); f != nil {
+		return f.Text.Bytes()
+	}
+	var data []byte
+	var err error
+	if path.IsAbs(p) {
+		if u.machine == nil {
+			return nil
+		}
+		data, err = u.machine.Settings(p)
+	} else {
+		data, err = door.ReadWithin(u.root, p, largestParsed)
+	}
+	if err != nil {
+		return nil // it says nothing then
+	}
+	return data
+}
+
+// readingOf is how a file is read: its language, and what those around it say of that.
+func (b *Base) readingOf(l *lang.Language, p string, text []byte) string {
+	if s := b.around(l); s != nil {
+		return l.Name + "\x00" + s.Digest(p, text)
+	}
+	return l.Name
+}
+
+// FactsAs reads the facts of a file as if it had another text.
+func (b *Base) FactsAs(ctx context.Context, p string, text []byte) (*facts.File, error) {
+	l := b.languages.Of(p)
+	if l == nil {
+		return nil, errNoFacts
+	}
+	return l.ReadAt(ctx, b.around(l), p, text)
+}
+
+// dependents are the files that may have to be read anew because others have changed that they include, but for those; away
+// says that nobody saw how these were before.
+func (b *Base) dependents(changed []project.File, away bool) (files []project.File) {
+	seen := map[string]bool{}
+	for _, f := range changed {
+		seen[f.Path] = true
+	}
+	for _, f := range changed {
+		l := b.languages.Of(f.Path)
+		if l == nil || b.around(l) == nil {
+			continue
+		}
+		names := b.around(l).Changed(f.Path)
+		if away {
+			names = b.around(l).Says(f.Path)
+		}
+		for _, name := range names {
+			for _, p := range b.Mentioning(name) {
+				if d, ok := b.Listing().File(p); ok && !seen[p] && b.languages.Of(p) != nil && b.languages.Of(p).Family == l.Family {
+					seen[p] = true
+					files = append(files, d)
+				}
+			}
+		}
+	}
+	slices.SortFunc(files, func(a, b project.File) int {
+		if a.Path < b.Path {
+			return -1
+		}
+		return 1
+	})
+	return files
+}
