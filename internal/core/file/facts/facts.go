@@ -192,6 +192,8 @@ type Def struct {
 	Echo bool
 	// Static is a member that belongs to the type rather than to its values.
 	Static bool
+	// Special says that it is what a template comes to for some of its arguments.
+	Special bool
 	// Abstract is a member that does nothing but say that what is derived from its
 	// type has to have it, where no word of the language has to say so.
 	Abstract bool

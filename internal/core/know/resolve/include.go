@@ -146,6 +146,7 @@ func active(refs []ref) []ref {
 		return refs
 	}
 	refs = byRank(refs, func(d *facts.Def) bool { return !isTag(d.Kind) || d.Body != 0 })
+	refs = byRank(refs, func(d *facts.Def) bool { return !d.Special })
 	refs = byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
 	if refs[0].def().Kind == facts.Macro && !refs[0].def().Inactive { // what is not built is not meant
 		refs = slices.DeleteFunc(refs, func(r ref) bool { return r.def().Inactive })
@@ -189,7 +190,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 			continue
 		}
 		id := file.DefAt(sym.Offset)
-		if id == facts.NoDef || file.Defs[id].Body == 0 {
+		if id == facts.NoDef || file.Defs[id].Body == 0 || best.ok() && file.Defs[id].Special {
 			continue
 		}
 		member := around[file.Defs[id].Container]
@@ -201,7 +202,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 		} else if !member && best.ok() && around[best.def().Container] {
 			continue
 		}
-		if !best.ok() || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
+		if !best.ok() || best.def().Special || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
 			best = file.ref(id)
 		}
 	}

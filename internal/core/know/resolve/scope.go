@@ -223,8 +223,8 @@ func (q *question) seen(src *source, d *facts.Def, scope facts.ScopeID, first bo
 	if s.Kind != facts.TypeScope {
 		return d.Container == "" // a method that stands outside its type is no name of the file
 	}
-	if d.Kind == facts.TypeParameter {
-		return true
+	if d.Kind == facts.TypeParameter || d.Kind == facts.Parameter {
+		return true // what a template or a class is made with
 	}
 	if s.Owner != facts.NoDef && src.Defs[s.Owner].Kind.IsSpace() {
 		return d.Container == "" || d.Container == src.Defs[s.Owner].Name // and no member of a type in there

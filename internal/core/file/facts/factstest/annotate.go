@@ -142,6 +142,9 @@ func narrowing(f *facts.File, n facts.Narrowing) string {
 func describe(f *facts.File, d *facts.Def, text []byte) string {
 	var s strings.Builder
 	s.WriteString("def ")
+	if d.Special {
+		s.WriteString("special ")
+	}
 	if d.Abstract {
 		s.WriteString("abstract ")
 	}

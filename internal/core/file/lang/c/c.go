@@ -33,8 +33,8 @@ var rules = reader.Rules{
 	"statement_identifier": reader.Nothing(),
 	"comment":              reader.Nothing(),
 
-	"field_expression":         reader.Member(part("argument"), part("field")),
-	"qualified_identifier":     reader.Member(part("scope"), part("name")),
+	"field_expression":         member(),
+	"qualified_identifier":     qualified(),
 	"call_expression":          reader.Invocation(part("function"), part("arguments")),
 	"new_expression":           reader.Creation(part("type")),
 	"assignment_expression":    reader.Assignment(part("left"), part("right")),
@@ -56,6 +56,7 @@ var rules = reader.Rules{
 	"template_type":     reader.Generic(part("name"), part("arguments")),
 	"type_descriptor":   reader.Type(part("type")),
 	"dependent_type":    reader.Type(reader.Nth(0)),
+	"dependent_name":    qualified(),
 	"string_literal":    reader.Literal("string"),
 	"number_literal":    reader.Literal("number"),
 	"char_literal":      reader.Literal("char"),
@@ -98,10 +99,8 @@ var rules = reader.Rules{
 	"template_declaration":       reader.Do(template),
 	"lambda_expression":          reader.Do(lambda),
 	"field_initializer":          reader.Do(fieldInitializer),
-	"friend_declaration": reader.Do(func(r *reader.Reader, n syntax.Node) {
-		r.UseType(n.First("type_identifier", "qualified_identifier", "template_type"))
-	}),
-	"concept_definition": reader.Do(concept),
+	"friend_declaration":         reader.Do(friend),
+	"concept_definition":         reader.Do(concept),
 }
 
 // include notes a header as something that brings in all its names.
@@ -119,7 +118,8 @@ func macro(r *reader.Reader, n syntax.Node) {
 	if d.Name == "" {
 		return
 	}
-	id := r.Def(d)
+	var id facts.DefID
+	r.Inner(0, func() { id = r.Def(d) }) // it is known wherever it stands, and belongs to nothing
 	list := n.Part("parameters")
 	if !list.OK() {
 		return

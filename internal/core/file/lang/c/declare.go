@@ -49,7 +49,11 @@ func declarator(r *reader.Reader, n syntax.Node) (d declared) {
 			n = n.Part("name")
 		case "template_function":
 			n = n.Part("name")
-		case "identifier", "field_identifier", "type_identifier", "operator_name", "destructor_name", "operator_cast":
+		case "operator_cast":
+			r.UseType(n.Part("type"))
+			d.id, d.function = n, n.Part("declarator")
+			return d
+		case "identifier", "field_identifier", "type_identifier", "operator_name", "destructor_name":
 			d.id = n
 			return d
 		default:
@@ -129,7 +133,7 @@ func declare(r *reader.Reader, whole, n, c, params syntax.Node) {
 		d.From = what.id.Range().Start
 	}
 	d.Static = r.InType() && isStatic(n)
-	value := syntax.Node{}
+	value := n.Part("value") // as in the condition of an if
 	if c.Type() == "init_declarator" {
 		value = c.Part("value")
 	}
@@ -442,7 +446,15 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 	name, body := n.Part("name"), n.Part("body")
 	if !body.OK() {
 		if params.OK() && name.OK() { // a template made known before it is defined
-			r.Enter(r.Def(r.Begin(whole, name, syntax.Node{}, kind)), facts.TypeScope, whole, func() { templateParameters(r, params) })
+			if name.Type() == "template_type" { // of what there is already
+				r.In(facts.BlockScope, whole.Range(), facts.NoDef, func() {
+					templateParameters(r, params)
+					r.UseType(name)
+				})
+				return
+			}
+			r.Def(r.Begin(whole, name, syntax.Node{}, kind))
+			r.In(facts.BlockScope, whole.Range(), facts.NoDef, func() { templateParameters(r, params) })
 			return
 		}
 		r.UseType(name)
@@ -470,7 +482,7 @@ func defineType(r *reader.Reader, whole, n, params syntax.Node, kind facts.Kind)
 		return
 	}
 	d := r.Begin(whole, name, body, kind)
-	d.Container = container
+	d.Container, d.Special = container, special.OK()
 	id := r.Def(d)
 	r.Enter(id, facts.TypeScope, whole, func() {
 		templateParameters(r, params)

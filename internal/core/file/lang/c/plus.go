@@ -147,6 +147,18 @@ func templateParameters(r *reader.Reader, list syntax.Node) {
 	}
 }
 
+// friend reads a function that may see what is hidden here, which may be written out, or the name of a type.
+func friend(r *reader.Reader, n syntax.Node) {
+	for c := range n.NamedChildren() {
+		switch c.Type() {
+		case "function_definition", "declaration":
+			r.Visit(c)
+		case "type_identifier", "qualified_identifier", "template_type":
+			r.UseType(c)
+		}
+	}
+}
+
 func concept(r *reader.Reader, n syntax.Node) {
 	if id := n.Part("name"); id.OK() {
 		r.Def(r.Begin(n, id, syntax.Node{}, facts.Type))

@@ -77,7 +77,7 @@ func Member(object, name Pick) Rule {
 		if !id.OK() {
 			return
 		}
-		if r.rule(id).Call == nil || !plain(id) { // it is worked out
+		if r.rule(id).Call == nil || !Plain(id) { // it is worked out
 			r.Visit(id)
 			return
 		}
@@ -90,7 +90,7 @@ func Member(object, name Pick) Rule {
 		Type: func(r *Reader, n syntax.Node) {
 			o, id := object(n), name(n)
 			r.UseType(o)
-			if plain(id) {
+			if Plain(id) {
 				r.MemberUse(id, facts.TypeUse, r.Expression(o), -1)
 			} else {
 				r.UseType(id)
@@ -98,7 +98,7 @@ func Member(object, name Pick) Rule {
 		},
 		Expr: func(r *Reader, n syntax.Node) facts.ExprID {
 			id := name(n)
-			if !plain(id) {
+			if !Plain(id) {
 				return r.Expression(id)
 			}
 			o := object(n)
@@ -110,8 +110,8 @@ func Member(object, name Pick) Rule {
 	}
 }
 
-// plain says whether a node is a bare word, not something put together.
-func plain(n syntax.Node) bool {
+// Plain says whether a node is a bare word, not something put together.
+func Plain(n syntax.Node) bool {
 	for range n.NamedChildren() {
 		return false
 	}
@@ -174,7 +174,7 @@ func Creation(typ Pick) Rule {
 				}
 			}
 			switch {
-			case plain(t) && r.rule(t).Call != nil:
+			case Plain(t) && r.rule(t).Call != nil:
 				r.Called(t, arguments)
 			default:
 				r.UseType(t)
