@@ -182,12 +182,14 @@ type Values struct {
 	Stub string
 	// Pairs are those that hold others of which keys and values come together when one goes through them.
 	Pairs Words
+	// Together are the generic types of several values of different types.
+	Together Words
 	// Iterators are the methods by which one goes through what a type holds.
 	Iterators []Iterator
 }
 
 // Declared is for languages in which values say of which type they are, or where that is not looked at.
-var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Whole: Words{}, Bare: No, Makers: Words{}, Stub: NoLetters,
+var Declared = Values{Passed: No, Itself: None, Known: map[string]Words{}, Holds: Words{}, Gives: map[string]Result{}, Components: NoComponents, Pairs: Words{}, Whole: Words{}, Bare: No, Makers: Words{}, Together: Words{}, Stub: NoLetters,
 	Iterators: []Iterator{}}
 
 // Components are known by the types and functions of a library: which of their type arguments, counted from 0, says what a
@@ -231,6 +233,7 @@ const (
 	SideBySide                 // what all arguments hold, one of each at a time
 	ListOfResults              // what the argument makes of others
 	MapOfResults               // the same, by keys
+	Written                    // the type that is written behind it
 	Holding                    // what holds the arguments, or values of the types that are written behind it
 )
 

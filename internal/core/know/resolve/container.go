@@ -13,6 +13,10 @@ var (
 	// givesElement are the methods that give one of the elements.
 	givesElement = lang.WordsOf(`get at pop shift find findLast next first last getFirst getLast peek poll remove removeFirst removeLast element
 		First FirstOrDefault Last LastOrDefault Single SingleOrDefault ElementAt Dequeue Pop Peek sample detect min_by max_by fetch dig orElse orElseThrow orElseGet take unwrap expect getValue getOrDefault min max popleft setdefault get_nowait`)
+	// givesIterator are those that give what points to an element, which of a map has its key.
+	givesIterator = lang.WordsOf("begin end cbegin cend rbegin rend find lower_bound upper_bound insert_or_assign try_emplace")
+	// givesHeld are those that give an element of what is no map.
+	givesHeld = lang.WordsOf("front back top lock value value_or emplace_back emplace_front data")
 	// givesPairs are those that give keys with values.
 	givesPairs = lang.WordsOf("items")
 	// givesKey are those that give a key.
@@ -61,6 +65,10 @@ func (q *question) fromContainerOf(src *source, call facts.Expr, name string, t 
 		return Type{}
 	}
 	switch {
+	case givesIterator[name] && src.lang.Values.Pairs[t.name] && len(t.args) >= 2:
+		return Type{outside: src.itself(), name: together, args: t.args[:2]}
+	case src.sees() == lang.SeesIncludes && (givesIterator[name] || givesHeld[name]):
+		return held
 	case givesPairs[name]:
 		return listOf(src, Type{outside: src.itself(), name: together, args: []Type{q.element(t, true, depth+1), held}})
 	case name == "popitem":
@@ -149,6 +157,11 @@ func (q *question) fromLibrary(src *source, call facts.Expr, depth int) Type {
 	}
 	first := argument(gives.Argument)
 	switch gives.What {
+	case lang.Written:
+		for _, t := range q.typeArguments(src, call.Base, depth) {
+			return t
+		}
+		return Type{}
 	case lang.TheSame:
 		if len(call.Args) == 0 && gives.Name != "" {
 			return Type{outside: src.itself(), name: gives.Name, empty: true}

@@ -148,7 +148,7 @@ func active(refs []ref) []ref {
 	refs = byRank(refs, func(d *facts.Def) bool { return !isTag(d.Kind) || d.Body != 0 })
 	refs = byRank(refs, func(d *facts.Def) bool { return !d.Special })
 	refs = byRank(refs, func(d *facts.Def) bool { return !d.Inactive })
-	if refs[0].def().Kind == facts.Macro && !refs[0].def().Inactive { // what is not built is not meant
+	if k := refs[0].def().Kind; (k == facts.Macro || k == facts.Import) && !refs[0].def().Inactive { // what is not built is not meant
 		refs = slices.DeleteFunc(refs, func(r ref) bool { return r.def().Inactive })
 	}
 	return refs

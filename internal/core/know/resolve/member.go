@@ -34,10 +34,15 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 			return found{refs: added}
 		}
 	}
-	if f.outside != "" && !isGivenPart(src, base) {
+	if f.outside != "" && !isGivenPart(src, base) && !q.isPart(src, base, depth+1) {
 		return found{outside: f.outside}
 	}
 	t := q.typeOf(src, base, depth+1)
+	if src.sees() == lang.SeesIncludes && len(t.args) > 0 && src.lang.Types.Transparent[t.name] { // it points to that
+		if in := q.memberOfType(t.args[0], name, depth+1); len(in.refs) > 0 {
+			return in
+		}
+	}
 	if t.pending || f.pending {
 		return found{pending: true}
 	}
@@ -71,6 +76,12 @@ func (q *question) memberOf(src *source, base facts.ExprID, name string, depth i
 		}
 	}
 	return in
+}
+
+// isPart says whether an expression is one of several values that come at once.
+func (q *question) isPart(src *source, id facts.ExprID, depth int) bool {
+	e := src.Exprs[id]
+	return e.Kind == facts.Member && parts[e.Name] > 0 && q.typeOf(src, e.Base, depth+1).name == together
 }
 
 // isGivenPart says whether an expression may name one of the members that a component has by the class of a library.
@@ -210,12 +221,37 @@ func (q *question) memberOfFirst(t Type, name string, depth int) found {
 			return found{refs: refs}
 		}
 	}
+	if len(f.refs) == 0 && owner.src.sees() == lang.SeesIncludes {
+		if pointed := q.pointedTo(owner, depth+1); pointed.known() {
+			return q.memberOfType(pointed, name, depth+1)
+		}
+	}
 	if len(f.refs) == 0 && (f.outside == "" || f.vague) && owner.src.lang.Values.Passed.Is() {
 		if below := q.membersBelow(owner, name, depth); len(below.refs) > 0 {
 			return below
 		}
 	}
 	return f
+}
+
+// pointing are the operators by which a value stands for another one.
+var pointing = []string{"operator->", "operator*"}
+
+// pointedTo is the type of what a value of a type stands for, by an operator that it has for that.
+func (q *question) pointedTo(owner ref, depth int) Type {
+	if depth > deepest {
+		return Type{}
+	}
+	for _, operator := range pointing {
+		for _, r := range q.members(owner, operator, map[*facts.Def]bool{}, depth+1).refs {
+			if t := r.def().Type; t != facts.NoExpr && r.def().Parameters == 1 { // with one it multiplies
+				if is := subst(q.typeNamed(r.src, t, depth+1), r.env); is.known() && (!is.named.ok() || is.named.at() != owner.at()) {
+					return is
+				}
+			}
+		}
+	}
+	return Type{}
 }
 
 // reopened finds a member of a type, or what is in a module, in the files that open it once more; the nearest first.
@@ -345,8 +381,33 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 	return all
 }
 
-// own are the members of the name that exactly this type has.
-func (q *question) own(owner ref, name string) (own []ref) {
+// own are the members of the name that exactly this type has, or has from another one by saying so.
+func (q *question) own(owner ref, name string) []ref {
+	own := q.ownOf(owner, name)
+	if owner.src.sees() != lang.SeesIncludes || !slices.ContainsFunc(own, func(r ref) bool { return r.def().Kind == facts.Import }) {
+		return own
+	}
+	var all []ref
+	for _, r := range own {
+		if r.def().Kind != facts.Import || q.bringing[r.at()] {
+			all = append(all, r)
+			continue
+		}
+		if q.bringing == nil {
+			q.bringing = map[definedAt]bool{}
+		}
+		q.bringing[r.at()] = true
+		for _, f := range q.follow(r, 0).refs {
+			if !slices.ContainsFunc(all, func(o ref) bool { return o.at() == f.at() }) {
+				all = append(all, f)
+			}
+		}
+		delete(q.bringing, r.at())
+	}
+	return all
+}
+
+func (q *question) ownOf(owner ref, name string) (own []ref) {
 	d := owner.def()
 	if d.Body != 0 {
 		for _, id := range owner.src.scoped[scopedName{d.Body, name}] {

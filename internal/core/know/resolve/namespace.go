@@ -138,10 +138,22 @@ func (q *question) memberOfNamespace(src *source, f found, name string) (in foun
 	if src.sees() != lang.SeesIncludes || len(f.refs) == 0 || f.refs[0].def().Kind != facts.Namespace {
 		return found{}, false
 	}
-	r := f.refs[0]
-	around, _ := r.src.spaces(r.def())
-	return found{refs: q.inNamespace(src, append(around, r.def().Name), name)}, true
+	for range mostOtherNames {
+		r := f.refs[0]
+		around, _ := r.src.spaces(r.def())
+		in.refs = q.inNamespace(src, append(around, r.def().Name), name)
+		if len(in.refs) > 0 || r.def().Type == facts.NoExpr {
+			break
+		}
+		if f = q.meaning(r.src, r.def().Type, 0); len(f.refs) == 0 || f.refs[0].def().Kind != facts.Namespace { // another name of that
+			break
+		}
+	}
+	return in, true
 }
+
+// mostOtherNames bounds how often a namespace may be another name of one that is another name.
+const mostOtherNames = 8
 
 // openedNamespace is the name of what a using directive brings in.
 const openedNamespace = "::"

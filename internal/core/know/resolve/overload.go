@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"slices"
+	"strings"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
@@ -69,7 +70,12 @@ func (q *question) rank(r ref, args []Type, depth int) int {
 			param = q.inside(param, spread.Base, depth+1)
 			total %= fixed
 		}
-		n := q.suits(arg, param, depth+1)
+		n := unknown
+		if r.src.sees() == lang.SeesIncludes {
+			n = q.suitsFreely(arg, param, depth+1)
+		} else {
+			n = q.suits(arg, param, depth+1)
+		}
 		switch n {
 		case unsuited:
 			return unsuited
@@ -134,6 +140,47 @@ func (q *question) suits(arg, param Type, depth int) int {
 		return unknown
 	}
 	return q.suitsNamed(arg, param, depth)
+}
+
+// numeric are the types of numbers that are made into each other without a word.
+var numeric = lang.WordsOf("int float double long short char bool unsigned signed size_t wchar_t char8_t char16_t char32_t int8_t int16_t int32_t int64_t uint8_t uint16_t uint32_t uint64_t ptrdiff_t ssize_t intptr_t uintptr_t")
+
+func isNumeric(name string) bool {
+	if numeric[name] {
+		return true
+	}
+	first, _, several := strings.Cut(name, " ")
+	return several && numeric[first] && !strings.HasSuffix(name, "*")
+}
+
+// suitsFreely is suits where types of one's own can be made of others without a word: little is out of the question then.
+func (q *question) suitsFreely(arg, param Type, depth int) int {
+	x, y := name(arg), name(param)
+	switch {
+	case !arg.known() || !param.known() || depth > deepest:
+		return unknown
+	case variable(param):
+		return anything
+	case arg.named.ok() && param.named.ok():
+		if arg.named.at() == param.named.at() {
+			return same
+		}
+		if q.asType(arg, param.named, depth+1).known() {
+			return derived
+		}
+		return unknown
+	case x == "" || y == "":
+		return unknown
+	case x == y && !arg.named.ok() && !param.named.ok():
+		return same
+	case isNumeric(x) && isNumeric(y):
+		return boxed
+	case strings.HasSuffix(x, "*") && isNumeric(y) && y != "bool", isNumeric(x) && strings.HasSuffix(y, "*") && x != "int":
+		return unsuited
+	case strings.HasSuffix(x, "*") && !isNumeric(y):
+		return anything
+	}
+	return unknown
 }
 
 // suitsList compares the elements of lists, which have to be the same where

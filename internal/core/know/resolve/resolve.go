@@ -370,6 +370,7 @@ type question struct {
 	handed   map[definedAt]Type          // the types of parameters, by the arguments
 	lines    map[definedAt][]ancestor    // types with what they are derived from
 	below    map[definedAt][]ref         // the types that are derived from some
+	bringing map[definedAt]bool          // the declarations that are being followed by which a type has members of another
 	passing  int                         // how many parameters are being looked at, one because of the other
 }
 

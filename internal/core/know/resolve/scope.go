@@ -353,8 +353,20 @@ func (q *question) follow(r ref, depth int) found {
 		if f := q.meaning(r.src, d.Init, depth+1); !f.empty() {
 			return f
 		}
+		if first := r.src.first(d.Init); r.src.sees() == lang.SeesIncludes && first != "" { // of what nothing here defines
+			return found{outside: first}
+		}
 	}
 	return found{refs: []ref{r}}
+}
+
+// first is the name that a path begins with.
+func (s *source) first(id facts.ExprID) string {
+	e := s.Exprs[id]
+	for e.Kind == facts.Member || e.Kind == facts.GenericOf {
+		e = s.Exprs[e.Base]
+	}
+	return e.Name
 }
 
 // beyondFile finds a name that nothing in the file defines.

@@ -1,6 +1,8 @@
 package resolve
 
 import (
+	"path"
+
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 )
@@ -31,6 +33,14 @@ type Type struct {
 	empty bool
 	// holder is where the list or map that it is was first kept, of which it is not known what it holds.
 	holder ref
+}
+
+// called is the name of a type.
+func (t Type) called() string {
+	if t.named.ok() {
+		return t.named.def().Name
+	}
+	return t.name
 }
 
 // known says whether anything is known of the type.
@@ -74,6 +84,11 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 		if e.Kind == facts.Member && len(f.refs) == 0 && len(src.lang.Values.Holds) > 0 { // by a name that is a key
 			if t := q.typeOf(src, e.Base, depth+1); !t.named.ok() && src.lang.Values.Holds[t.name] && len(t.args) == 2 {
 				return t.args[1]
+			}
+		}
+		if part := parts[e.Name]; len(f.refs) == 0 && e.Kind == facts.Member && part > 0 {
+			if t := q.typeOf(src, e.Base, depth+1); t.name == together {
+				return q.part(t, part, depth+1)
 			}
 		}
 		if len(f.refs) == 0 && e.Kind == facts.Member && (e.Name == "first" || e.Name == "last") { // an element may be a member of a list
@@ -134,6 +149,9 @@ func (q *question) workOutType(src *source, id facts.ExprID, depth int) Type {
 	}
 	return Type{src: src, shape: id}
 }
+
+// parts are the members of several values that come at once, counted from 1.
+var parts = map[string]int{"first": 1, "second": 2}
 
 // joined is the type of what an operator makes of two values: text as soon as
 // one is text, or the wider of two numbers.
@@ -292,10 +310,17 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		if t.src != nil {
 			return t
 		}
+		values := &src.lang.Values
+		if name := t.called(); t.named.ok() && path.IsAbs(t.named.src.path) && (src.lang.Types.Transparent[name] || values.Holds[name] || values.Together[name]) {
+			t = Type{outside: src.itself(), name: name} // of the library, whose ways are known better than its source says
+		}
+		if !t.named.ok() && values.Together[t.name] {
+			t.name = together
+		}
 		for _, a := range e.Args {
 			t.args = append(t.args, q.typeNamed(src, a, depth+1))
 		}
-		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 {
+		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 && src.sees() != lang.SeesIncludes {
 			return t.args[0]
 		}
 		if at, ok := src.lang.Values.Components.Types[t.name]; ok && !t.named.ok() && at < len(t.args) {

@@ -74,13 +74,14 @@ func declaration(r *reader.Reader, whole, n, params syntax.Node) {
 	if !nameless(t) && !later {
 		r.Declaring(n.Part("declarator").OK(), func() { r.UseType(t) })
 	}
-	for c := range n.NamedChildren() {
-		if c.Type() == "structured_binding_declarator" {
-			bindings(r, whole, c)
-		}
-	}
 	for c := range n.Children() {
 		switch {
+		case c.FieldName() == "declarator" && c.Part("declarator").Type() == "structured_binding_declarator":
+			value := c.Part("value")
+			r.Visit(value)
+			bindings(r, whole, c.Part("declarator"), r.Expression(value))
+		case c.Type() == "structured_binding_declarator":
+			bindings(r, whole, c, r.Expression(n.Part("value")))
 		case c.FieldName() == "declarator" && (c.Type() == "init_declarator" || isDeclarator(c)):
 			declare(r, whole, n, c, params)
 		case c.Type() == "bitfield_clause":
@@ -237,9 +238,16 @@ func typeOf(r *reader.Reader, n syntax.Node, what declared) facts.ExprID {
 	return e
 }
 
-func bindings(r *reader.Reader, whole, n syntax.Node) {
+// bindings defines the names for the parts of a value.
+func bindings(r *reader.Reader, whole, n syntax.Node, value facts.ExprID) {
+	part := 0
 	for id := range n.NamedChildren() {
-		r.Local(whole, id, facts.Variable, facts.NoExpr, facts.NoExpr)
+		init := facts.NoExpr
+		if value != facts.NoExpr {
+			init = r.Expr(facts.Expr{Kind: facts.PartOf, Base: value, Part: uint8(min(part, 255)), At: id.Range()})
+		}
+		r.Local(whole, id, facts.Variable, facts.NoExpr, init)
+		part++
 	}
 }
 
@@ -253,6 +261,10 @@ func prototype(r *reader.Reader, whole, n syntax.Node, what declared, params syn
 		}
 		r.All(what.function.Part("parameters"))
 		trailing(r, id, what)
+		if r.Facts().Language == plusName {
+			params := parameterTypes(r, what.function.Part("parameters"))
+			r.At(id).Params = params
+		}
 	})
 }
 
@@ -369,6 +381,10 @@ func function(r *reader.Reader, whole, n, params syntax.Node) {
 		}
 		r.All(what.function.Part("parameters"))
 		trailing(r, id, what)
+		if r.Facts().Language == plusName {
+			params := parameterTypes(r, what.function.Part("parameters"))
+			r.At(id).Params = params
+		}
 		for c := range n.NamedChildren() {
 			switch c.Type() {
 			case "field_initializer_list":

@@ -75,7 +75,24 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 			template this thread_local throw true try typedef typeid typename union unsigned using virtual void volatile wchar_t while xor xor_eq`)
 		l.Scopes.Namespaces, l.Scopes.Paths, l.Scopes.TagsApart = lang.Yes, lang.Paths{Between: "::"}, lang.No
 		l.Members.Reached = []string{".", "->", "::"}
+		l.Types.Transparent = lang.WordsOf("unique_ptr shared_ptr weak_ptr optional reference_wrapper atomic observer_ptr remove_reference_t remove_cvref_t decay_t")
+		l.Values.Holds = lang.WordsOf("vector list deque forward_list set multiset unordered_set unordered_multiset array span initializer_list stack queue priority_queue map multimap unordered_map unordered_multimap valarray")
+		l.Values.Pairs = lang.WordsOf("map multimap unordered_map unordered_multimap")
+		l.Values.Together = lang.WordsOf("pair tuple")
+		l.Values.Gives = gives
 		l.Members.Self, l.Members.Named, l.Members.Apart, l.Members.Overloads = lang.WordsOf("this"), lang.Anywhere, lang.Everywhere, lang.Yes
 	}
 	return l
+}
+
+// gives are what functions of the library of C++ give, and what is written like them.
+var gives = map[string]lang.Result{
+	"static_cast": {What: lang.Written}, "dynamic_cast": {What: lang.Written}, "const_cast": {What: lang.Written}, "reinterpret_cast": {What: lang.Written},
+	"make_unique": {What: lang.Holding, Name: "unique_ptr"}, "make_shared": {What: lang.Holding, Name: "shared_ptr"},
+	"allocate_shared": {What: lang.Holding, Name: "shared_ptr"}, "declval": {What: lang.Written},
+	"static_pointer_cast": {What: lang.Written}, "dynamic_pointer_cast": {What: lang.Written}, "const_pointer_cast": {What: lang.Written},
+	"any_cast": {What: lang.Written}, "get_if": {What: lang.Written}, "bit_cast": {What: lang.Written}, "duration_cast": {What: lang.Written},
+	"move": {What: lang.TheSame}, "forward": {What: lang.TheSame}, "ref": {What: lang.TheSame}, "cref": {What: lang.TheSame}, "as_const": {What: lang.TheSame},
+	"min": {What: lang.TheSame}, "max": {What: lang.TheSame}, "exchange": {What: lang.TheSame}, "next": {What: lang.TheSame}, "prev": {What: lang.TheSame},
+	"addressof": {What: lang.TheSame}, "begin": {What: lang.AnElement}, "end": {What: lang.AnElement}, "cbegin": {What: lang.AnElement},
 }

@@ -31,8 +31,17 @@ func namespaces(r *reader.Reader, n syntax.Node, names []syntax.Node, body synta
 		r.All(body)
 		return
 	}
-	id := r.Def(r.Begin(n, names[0], body, facts.Namespace))
-	r.Enter(id, facts.TypeScope, n, func() { namespaces(r, n, names[1:], body) })
+	id, outer := r.Def(r.Begin(n, names[0], body, facts.Namespace)), r.Scope()
+	r.Enter(id, facts.TypeScope, n, func() {
+		if n.Has("inline") { // what is in it is in the one around it
+			if around := r.Facts().Scopes[outer].Owner; around != facts.NoDef {
+				r.At(id).Type = r.Expr(facts.Expr{Kind: facts.Name, Name: r.At(around).Name, At: r.At(id).At})
+			}
+			r.Inner(outer, func() { namespaces(r, n, names[1:], body) })
+			return
+		}
+		namespaces(r, n, names[1:], body)
+	})
 }
 
 func namespaceAlias(r *reader.Reader, n syntax.Node) {
@@ -179,8 +188,11 @@ func forRange(r *reader.Reader, n syntax.Node) {
 			r.UseType(t)
 		}
 		d := n.Part("declarator")
+		if d.Type() == "reference_declarator" && d.First("structured_binding_declarator").OK() {
+			d = d.First("structured_binding_declarator")
+		}
 		if d.Type() == "structured_binding_declarator" {
-			bindings(r, d, d)
+			bindings(r, d, d, r.Expr(facts.Expr{Kind: facts.Each, Base: r.Expression(over), At: over.Range()}))
 		} else {
 			init := facts.NoExpr
 			what := declarator(r, d)

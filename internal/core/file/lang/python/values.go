@@ -49,7 +49,7 @@ var flow = lang.Values{
 	Pairs:      lang.Words{},
 	Whole:      lang.Words{},
 	Bare:       lang.No,
-	Makers:     lang.Words{},
-	Stub:       "i",
-	Iterators:  []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
+	Together:   lang.Words{}, Makers: lang.Words{},
+	Stub:      "i",
+	Iterators: []lang.Iterator{{Method: "__iter__", Steps: true}, {Method: "__next__"}, {Method: "__getitem__"}},
 }
