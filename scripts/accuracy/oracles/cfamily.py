@@ -79,6 +79,8 @@ for unit in units():
         defines = cursor.is_definition() or cursor.kind == K.VAR_DECL and cursor.storage_class != cindex.StorageClass.EXTERN
         if defines and cursor.kind in (K.FUNCTION_DECL, K.CXX_METHOD, K.VAR_DECL, K.CONSTRUCTOR, K.DESTRUCTOR, K.FUNCTION_TEMPLATE):
             bodies[cursor.get_usr()] = where(cursor.location)
+        if cursor.is_definition() and cursor.kind in (K.CLASS_DECL, K.STRUCT_DECL, K.UNION_DECL, K.ENUM_DECL, K.CLASS_TEMPLATE):
+            bodies[cursor.get_usr()] = where(cursor.location)
         if cursor.kind == K.NAMESPACE:
             opened.setdefault(cursor.get_usr(), set()).add(where(cursor.location))
         if cursor.kind not in USES:

@@ -19,8 +19,8 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 	}
 	var all []candidate
 	for _, s := range q.code.Named(use.Name) {
-		if s.Kind == facts.Section {
-			continue // a title is no name
+		if s.Kind == facts.Section || s.Kind == facts.TypeParameter {
+			continue // a title is no name, and a parameter none outside of what it belongs to
 		}
 		other := q.family(s.Path) != q.family(src.path)
 		rank := distance(src.path, s.Path)

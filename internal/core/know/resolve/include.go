@@ -209,6 +209,23 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 	return best
 }
 
+// madeKnown finds the type of a name that no file says more of which one includes than that there is one.
+func (q *question) madeKnown(src *source, use facts.Use, f found) found {
+	r := q.complete(src, use.Name, q.typesAround(src, use.Scope))
+	if !r.ok() {
+		return f
+	}
+	several := 0
+	for _, sym := range q.code.Named(use.Name) {
+		if file := q.source(sym.Path); isTag(sym.Kind) && file != nil && file.sees() == lang.SeesIncludes {
+			if id := file.DefAt(sym.Offset); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special {
+				several++
+			}
+		}
+	}
+	return found{refs: []ref{r}, unsure: several > 1}
+}
+
 // apartFrom is how far a file is from another one, those that it includes before all
 // others.
 func (q *question) apartFrom(src *source, file string) int {

@@ -1,6 +1,8 @@
 package resolve
 
 import (
+	"bytes"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -168,6 +170,9 @@ func (q *question) bodies(refs []ref) []ref {
 		}
 	}
 	if len(refs) > 1 && refs[1].def().Kind.IsCallable() && r.src.lang.Members.Overloads.Is() {
+		if twins := q.twins(r, true); len(twins) > 0 && sameSignature(twins[0], r) {
+			return append(twins[:1:1], refs...)
+		}
 		return refs
 	}
 	if twins := q.twins(r, true); len(twins) > 0 {
@@ -228,7 +233,50 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 		}
 	}
 	slices.SortStableFunc(twins, func(a, b ref) int { return distance(r.src.path, a.src.path) - distance(r.src.path, b.src.path) })
+	if same := slices.DeleteFunc(slices.Clone(twins), func(t ref) bool { return !sameSignature(t, r) }); len(same) > 0 {
+		return same
+	}
 	return twins
+}
+
+// sameSignature says whether the parameters of two functions are written alike, and whether both or neither leave what they
+// belong to as it is.
+func sameSignature(a, b ref) bool {
+	x, y := a.def(), b.def()
+	if len(x.Params) != len(y.Params) || isConst(a) != isConst(b) {
+		return false
+	}
+	for i := range x.Params {
+		if spelled(a.src, x.Params[i], 0) != spelled(b.src, y.Params[i], 0) {
+			return false
+		}
+	}
+	return true
+}
+
+// isConst says whether the word stands behind the parameters of a function.
+func isConst(r ref) bool {
+	head := r.def().Head.In(r.src.text)
+	return bytes.Contains(head[bytes.LastIndexByte(head, ')')+1:], []byte("const"))
+}
+
+// spelled writes a type without what is in front of its name.
+func spelled(src *source, id facts.ExprID, depth int) string {
+	e := src.Exprs[id]
+	if depth > deepest {
+		return ""
+	}
+	switch e.Kind {
+	case facts.Name, facts.Member, facts.Literal:
+		return e.Name
+	case facts.NoExprKind:
+		return ""
+	}
+	s := fmt.Sprint(e.Kind, "(", spelled(src, e.Base, depth+1))
+	for _, a := range e.Args {
+		s += "," + spelled(src, a, depth+1)
+	}
+	return s + ")"
 }
 
 // hasBody says whether a function is written out, which its head being shorter

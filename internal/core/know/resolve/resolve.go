@@ -295,6 +295,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	} else {
 		found = q.lookupPath(src, use.Name, use.Scope, use.At, 0)
 	}
+	if use.Role == facts.TypeUse && use.Base == facts.NoExpr && len(found.refs) == 0 && src.sees() == lang.SeesIncludes {
+		found = q.madeKnown(src, use, found)
+	}
 	if use.Role == facts.TypeUse {
 		found.refs = q.tagged(src, use, typed(found.refs))
 	} else {
