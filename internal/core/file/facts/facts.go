@@ -339,6 +339,18 @@ func (f *File) DefAt(offset int) DefID {
 	return NoDef
 }
 
+// DefNamed is DefAt for the definition of a name: where a macro stands for several
+// things, all of them are defined where it does.
+func (f *File) DefNamed(offset int, name string) DefID {
+	n := sort.Search(len(f.Defs), func(i int) bool { return int(f.Defs[i].At.Start) > offset })
+	for i := n - 1; i >= 0 && i >= n-8; i-- {
+		if f.Defs[i].Name == name && f.Defs[i].At.Len() > 0 && f.Defs[i].At.Holds(offset) {
+			return DefID(i)
+		}
+	}
+	return NoDef
+}
+
 // UseAt returns the use whose name stands at the offset, and whether there is
 // one. A use that begins there goes before one that ends there.
 func (f *File) UseAt(offset int) (Use, bool) {

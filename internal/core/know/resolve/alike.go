@@ -24,7 +24,7 @@ func (q *question) alike(r ref) (all []ref) {
 		if src == nil {
 			continue
 		}
-		id := src.DefAt(s.Offset)
+		id := src.DefNamed(s.Offset, s.Name)
 		if id == facts.NoDef || src.Defs[id].Name != r.def().Name {
 			continue
 		}

@@ -179,7 +179,7 @@ func (q *question) constructorsOf(r ref) (all []ref) {
 		if src == nil {
 			continue
 		}
-		if id := src.DefAt(sym.Offset); id != facts.NoDef && src.Defs[id].Kind == facts.Constructor {
+		if id := src.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && src.Defs[id].Kind == facts.Constructor {
 			if owner := q.owner(src.ref(id)); owner.ok() && owner.at() == r.at() {
 				all = append(all, src.ref(id))
 			}

@@ -113,7 +113,7 @@ func (q *question) possiblyBelow(from ref, known []ref) (all []Answer) {
 		if src == nil || q.family(sym.Path) != family || sym.Container == "" || q.ctx.Err() != nil {
 			continue
 		}
-		id := src.DefAt(sym.Offset)
+		id := src.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || !overrides(&src.Defs[id]) || !src.Defs[id].Takes(from.def().Parameters) {
 			continue
 		}

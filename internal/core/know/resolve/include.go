@@ -189,7 +189,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
-		id := file.DefAt(sym.Offset)
+		id := file.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || file.Defs[id].Body == 0 || best.ok() && file.Defs[id].Special {
 			continue
 		}
@@ -218,7 +218,7 @@ func (q *question) madeKnown(src *source, use facts.Use, f found) found {
 	several := 0
 	for _, sym := range q.code.Named(use.Name) {
 		if file := q.source(sym.Path); isTag(sym.Kind) && file != nil && file.sees() == lang.SeesIncludes {
-			if id := file.DefAt(sym.Offset); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special {
+			if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special {
 				several++
 			}
 		}

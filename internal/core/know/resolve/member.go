@@ -268,7 +268,7 @@ func (q *question) reopened(owner ref, name string) (refs []ref) {
 				continue
 			}
 			if src := q.source(sym.Path); src != nil {
-				if id := src.DefAt(sym.Offset); id != facts.NoDef && src.Defs[id].Name == name {
+				if id := src.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && src.Defs[id].Name == name {
 					refs = append(refs, src.ref(id))
 				}
 			}
@@ -525,7 +525,7 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 		if src.sees() == lang.SeesIncludes && src != owner.src && !q.reaches(src, owner.src.path) {
 			continue
 		}
-		id := src.DefAt(sym.Offset)
+		id := src.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || src.Defs[id].Kind == facts.Constructor && src.sees() == lang.SeesIncludes || src == owner.src && src.Defs[id].Scope == owner.def().Body {
 			continue
 		}

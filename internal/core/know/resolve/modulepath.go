@@ -182,7 +182,7 @@ func (q *question) packageMacros(from *source, name string) (macros []ref) {
 			continue
 		}
 		if src := q.source(sym.Path); src != nil && src.lang == from.lang {
-			if id := src.DefAt(sym.Offset); id != facts.NoDef {
+			if id := src.DefNamed(sym.Offset, sym.Name); id != facts.NoDef {
 				macros = append(macros, src.ref(id))
 			}
 		}

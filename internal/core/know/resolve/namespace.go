@@ -55,7 +55,7 @@ func (q *question) eachSeen(src *source, name string, visit func(r ref, in []str
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
-		id := file.DefAt(sym.Offset)
+		id := file.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || file.Defs[id].Name != name || file.Defs[id].Kind == facts.Import {
 			continue
 		}

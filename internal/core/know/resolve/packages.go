@@ -25,7 +25,7 @@ func (q *question) topLevel(from *source, pkg, name string, around []string) []r
 		if src == nil || src.lang != from.lang || packaged && src.Package != pkg {
 			continue
 		}
-		id := src.DefAt(sym.Offset)
+		id := src.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || !isName(src.Defs[id].Kind) {
 			continue
 		}
@@ -194,7 +194,7 @@ func (q *question) definedElsewhere(r ref) (found []ref) {
 		if file == nil || file.sees() != lang.SeesIncludes || !sym.Kind.IsValue() {
 			continue
 		}
-		id := file.DefAt(sym.Offset)
+		id := file.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || file.Defs[id].Scope != 0 || isExtern(file.ref(id)) || file.Defs[id].Static {
 			continue
 		}
@@ -224,7 +224,7 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 		if src == nil || src.sees() != lang.SeesIncludes || sym.Container != d.Container {
 			continue
 		}
-		id := src.DefAt(sym.Offset)
+		id := src.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || d.Parameters != src.Defs[id].Parameters || !src.Defs[id].Kind.IsCallable() {
 			continue
 		}

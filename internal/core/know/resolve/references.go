@@ -213,6 +213,9 @@ func (q *question) again(r ref) (more []ref) {
 		if d.Kind.IsCallable() {
 			return append(q.twins(r, true), q.twins(r, false)...)
 		}
+		if d.Kind == facts.Namespace {
+			return q.openings(r)
+		}
 		return slices.Concat(q.echoes(r), q.externs(r), q.alternatives(r))
 	}
 	if !r.src.lang.Scopes.Again.Is() {
@@ -225,6 +228,23 @@ func (q *question) again(r ref) (more []ref) {
 		}
 	}
 	return more
+}
+
+// openings are all places where a namespace is opened.
+func (q *question) openings(r ref) (all []ref) {
+	in, _ := r.src.spaces(r.def())
+	for _, sym := range q.code.Named(r.def().Name) {
+		file := q.source(sym.Path)
+		if sym.Kind != facts.Namespace || file == nil || file.sees() != lang.SeesIncludes {
+			continue
+		}
+		if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef {
+			if other, _ := file.spaces(&file.Defs[id]); slices.Equal(other, in) {
+				all = append(all, file.ref(id))
+			}
+		}
+	}
+	return all
 }
 
 // echoes are the other names of a type that are the same word right beside it.
@@ -254,7 +274,7 @@ func (q *question) alternatives(r ref) (more []ref) {
 				continue
 			}
 		}
-		if id := file.DefAt(sym.Offset); id != facts.NoDef && file.ref(id).at() != r.at() && file.Defs[id].Scope == 0 {
+		if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && file.ref(id).at() != r.at() && file.Defs[id].Scope == 0 {
 			more = append(more, file.ref(id))
 		}
 	}
@@ -276,7 +296,7 @@ func (q *question) externs(r ref) (more []ref) {
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
-		id := file.DefAt(sym.Offset)
+		id := file.DefNamed(sym.Offset, sym.Name)
 		if id != facts.NoDef && isExtern(file.ref(id)) && (file != r.src || id != r.id) && (file == r.src || q.reaches(r.src, file.path)) {
 			more = append(more, file.ref(id))
 		}

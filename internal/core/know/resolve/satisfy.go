@@ -76,7 +76,7 @@ func (q *question) havingMethod(l *lang.Language, name string) (types []ref) {
 		if src == nil {
 			continue
 		}
-		if id := src.DefAt(sym.Offset); id != facts.NoDef {
+		if id := src.DefNamed(sym.Offset, sym.Name); id != facts.NoDef {
 			if t := q.owner(src.ref(id)); t.ok() {
 				types = append(types, t)
 			}
