@@ -14,6 +14,8 @@ type Surroundings interface {
 	Facts(ctx context.Context, path string, text []byte) (*facts.File, error)
 	// Digest stands for all that other files say of how one is to be read.
 	Digest(path string, text []byte) string
+	// Words stands for what a build says of how files are read; "" if nothing does.
+	Words() string
 	// Changed is told that a file is not as it was any more. It gives the names because
 	// of which files that mention them may have to be read otherwise.
 	Changed(path string) (names []string)

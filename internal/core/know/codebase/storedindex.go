@@ -46,9 +46,10 @@ func (b *Base) opensIndex(ctx context.Context, folder string, read func(ctx cont
 }
 
 // indexIn is where the index is within the folder of indexes: what is read of files that are in other languages
-// than by their names lies by itself.
+// than by their names, or as a build says, lies by itself.
 func (b *Base) indexIn(folder string) string {
-	if digest := b.languages.Digest(); digest != "" && folder != "" {
+	digest := b.languages.Digest()
+	if digest += b.buildWords(); digest != "" && folder != "" {
 		return filepath.Join(folder, "languages-"+digest)
 	}
 	return folder

@@ -34,6 +34,21 @@ func (b *Base) around(l *lang.Language) lang.Surroundings {
 	return found
 }
 
+// buildWords stand for what builds say of how files are read; "" where they say nothing.
+func (b *Base) buildWords() (all string) {
+	seen := map[string]bool{}
+	for _, l := range b.languages.All() {
+		if seen[l.Family] {
+			continue
+		}
+		seen[l.Family] = true
+		if s := b.around(l); s != nil {
+			all += s.Words()
+		}
+	}
+	return all
+}
+
 // forgetSurroundings has all of it read anew, as when files have come or gone.
 func (b *Base) forgetSurroundings() {
 	b.surroundings.mu.Lock()

@@ -12,7 +12,7 @@ import (
 // compiler on a common system takes without any options.
 func prepare(cpp bool) func([]byte) reader.Prepared {
 	return func(text []byte) reader.Prepared {
-		p := preprocess.Prepare(text, cpp, nil)
+		p := preprocess.Prepare(text, cpp, preprocess.Options{})
 		return reader.Prepared{Text: p.Text, Hidden: p.Hidden, Origin: p}
 	}
 }

@@ -16,11 +16,20 @@ import (
 type imports struct {
 	lang.Flat
 	project lang.Project
+	build   *build
 }
 
 // Module implements lang.Imports.
 func (i imports) Module(file string, imp facts.Imported) string {
 	included := imp.Path
+	if at := path.Join(path.Dir(file), included); !path.IsAbs(file) && !strings.HasPrefix(at, "..") && i.project.Has(at) {
+		return at
+	}
+	if !path.IsAbs(file) {
+		if at := i.build.of(file).header(i.project, included); at != "" {
+			return at
+		}
+	}
 	for dir := range lang.FoldersUp(file) {
 		for _, sub := range []string{"", "include", "src", "inc"} {
 			if p := path.Join(dir, sub, included); !path.IsAbs(p) && !strings.HasPrefix(p, "..") && i.project.Has(p) {

@@ -60,7 +60,9 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Types: lang.PlainTypes, Values: lang.Declared,
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
 			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
-		Imports:      func(p lang.Project) lang.Imports { return imports{project: p} },
+		Imports: func(p lang.Project) lang.Imports {
+			return imports{project: p, build: &build{project: p}}
+		},
 		Surroundings: around,
 		Importing:    lang.NoImporting,
 		Checker:      lang.NoChecker,

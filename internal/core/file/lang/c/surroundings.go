@@ -18,7 +18,7 @@ import (
 // includes it.
 type surroundings struct {
 	project lang.Project
-	imports lang.Imports
+	imports imports
 
 	mu      sync.RWMutex
 	headers map[string]*head
@@ -46,7 +46,7 @@ type macroOf struct {
 const mostHeaders = 3000
 
 func around(l *lang.Language, p lang.Project) lang.Surroundings {
-	return &surroundings{project: p, imports: l.Imports(p), headers: map[string]*head{}, macros: map[string][]macroOf{}, leads: map[lead]string{}}
+	return &surroundings{project: p, imports: l.Imports(p).(imports), headers: map[string]*head{}, macros: map[string][]macroOf{}, leads: map[lead]string{}}
 }
 
 // Facts implements lang.Surroundings.
@@ -56,7 +56,11 @@ func (s *surroundings) Facts(ctx context.Context, p string, text []byte) (*facts
 		l = plus
 	}
 	headers := s.included(p, text)
-	prepared := preprocess.Prepare(text, l == plus, func(name string) *preprocess.Macro { return s.known(name, headers) })
+	options := preprocess.Options{Known: func(name string) *preprocess.Macro { return s.known(name, headers) }}
+	if w := s.words(p); w != nil {
+		options.Defined, options.Removed = w.defined, w.removed
+	}
+	prepared := preprocess.Prepare(text, l == plus, options)
 	return l.FactsOf(ctx, text, reader.Prepared{Text: prepared.Text, Hidden: prepared.Hidden, Origin: prepared})
 }
 
@@ -71,8 +75,22 @@ func (s *surroundings) Digest(p string, text []byte) string {
 			digest ^= is.digest
 		}
 	}
+	if w := s.words(p); w != nil {
+		digest ^= w.digest
+	}
 	return strconv.FormatUint(digest, 36)
 }
+
+// words are what the build says of a file of the project.
+func (s *surroundings) words(p string) *buildWords {
+	if path.IsAbs(p) {
+		return nil
+	}
+	return s.imports.build.of(p)
+}
+
+// Words implements lang.Surroundings.
+func (s *surroundings) Words() string { return s.imports.build.digest() }
 
 func isPlus(p string, text []byte) bool {
 	switch path.Ext(p) {
@@ -89,6 +107,9 @@ func (s *surroundings) included(p string, text []byte) map[string]bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	seen := map[string]bool{p: true}
+	for _, at := range s.words(p).before() {
+		s.visit(at, seen)
+	}
 	for _, at := range preprocess.Includes(text) {
 		s.visit(s.header(p, at), seen)
 	}
@@ -149,7 +170,11 @@ func (s *surroundings) read(p string) *head {
 		s.visit(i, within)
 	}
 	delete(within, p)
-	h.macros = preprocess.Macros(text, isPlus(p, text), func(name string) *preprocess.Macro { return s.among(name, within) })
+	options := preprocess.Options{Known: func(name string) *preprocess.Macro { return s.among(name, within) }}
+	if w := s.words(p); w != nil {
+		options.Defined, options.Removed = w.defined, w.removed
+	}
+	h.macros = preprocess.Macros(text, isPlus(p, text), options)
 	for name, m := range h.macros {
 		s.macros[name] = append(s.macros[name], macroOf{p, m})
 		h.digest ^= m.Digest(name)

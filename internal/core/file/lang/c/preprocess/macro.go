@@ -30,6 +30,16 @@ func (m *Macro) Digest(name string) uint64 {
 	return h.Sum64()
 }
 
+// Defined is a macro of a name, which may have parameters behind it, as a command defines one.
+func Defined(name, value string) *Macro {
+	_, m := define(name + " " + value)
+	if m == nil {
+		m = &Macro{}
+	}
+	m.judge(func(string) *Macro { return nil })
+	return m
+}
+
 // define reads what stands behind the word define of a directive.
 func define(text string) (name string, m *Macro) {
 	s := scanner{src: text}

@@ -28,7 +28,7 @@ const (
 type walker struct {
 	src      string
 	cpp      bool
-	known    func(string) *Macro
+	options  Options
 	tokens   []token
 	macros   map[string]*Macro
 	ifs      []conditional
@@ -66,9 +66,18 @@ type conditional struct {
 	lines      []int // the tokens of its directives
 }
 
-// Prepare works out how a text is to be read. Macros of other files are asked of known, which may be nil.
-func Prepare(text []byte, cpp bool, known func(name string) *Macro) *Prepared {
-	w := &walker{src: string(text), cpp: cpp, known: known, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}}
+// Options are what is said of macros out of a text.
+type Options struct {
+	// Known finds those of other files; nil for none.
+	Known func(name string) *Macro
+	// Defined are those that a build defines, Removed those that it takes away.
+	Defined map[string]*Macro
+	Removed map[string]bool
+}
+
+// Prepare works out how a text is to be read.
+func Prepare(text []byte, cpp bool, options Options) *Prepared {
+	w := &walker{src: string(text), cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}}
 	w.tokens = scan(w.src, true)
 	w.left = mostTokens*25 + 4*len(w.tokens)
 	for i := 0; i < len(w.tokens); {
@@ -131,8 +140,8 @@ const mostPlain = 2000
 
 // Macros are those that a header leaves to what includes it, as far as they matter for how that is read: those that change
 // what the grammar sees, and those that conditions may ask about.
-func Macros(text []byte, cpp bool, known func(name string) *Macro) map[string]*Macro {
-	w := &walker{cpp: cpp, known: known, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
+func Macros(text []byte, cpp bool, options Options) map[string]*Macro {
+	w := &walker{cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
 	for line := range directives(text) {
 		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line, at: 0})
 		w.direct(len(w.tokens) - 1)
@@ -163,11 +172,17 @@ func (w *walker) find(name string) *Macro {
 	if m, ok := w.macros[name]; ok {
 		return m
 	}
+	if m, ok := w.options.Defined[name]; ok {
+		return m
+	}
+	if w.options.Removed[name] {
+		return nil
+	}
 	if m := commonly(name, w.cpp); m != nil {
 		return m
 	}
-	if w.known != nil {
-		return w.known(name)
+	if w.options.Known != nil {
+		return w.options.Known(name)
 	}
 	return nil
 }

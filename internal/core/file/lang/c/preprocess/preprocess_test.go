@@ -86,7 +86,7 @@ func TestWhatIsPrepared(t *testing.T) {
 		{"uneven branches", "#ifdef _WIN32\nif (a) {\n#else\nif (b) {\n#endif\n}", "\n\n\nif (b) {\n\n}"},
 		{"even branches stay", "#ifdef _WIN32\nint a;\n#else\nint b;\n#endif\n", "#ifdef _WIN32\nint a;\n#else\nint b;\n#endif\n"},
 	} {
-		p := Prepare([]byte(c.text), true, nil)
+		p := Prepare([]byte(c.text), true, Options{})
 		assert.Equal(t, squeezed(c.prepared), squeezed(string(p.Text)), c.name)
 		leadsBack(t, c.text, p)
 	}
@@ -123,7 +123,7 @@ func leadsBack(t *testing.T, text string, p *Prepared) {
 
 func TestBranchesThatAreNotBuilt(t *testing.T) {
 	text := "#if 0\nint never;\n#elif defined(__linux__)\nint here;\n#if 1\nint deep;\n#else\nint not;\n#endif\n#else\nint there;\n#endif\nint after;\n#ifdef MISSING\nint open;\n"
-	p := Prepare([]byte(text), false, nil)
+	p := Prepare([]byte(text), false, Options{})
 	for name, off := range map[string]bool{"never": true, "here": false, "deep": false, "not": true, "there": true, "after": false, "open": true} {
 		assert.Equal(t, off, p.Inactive(uint32(strings.Index(text, name))), name)
 	}
@@ -133,12 +133,12 @@ func TestHeaders(t *testing.T) {
 	text := "// #include \"no.h\"\n#include \"a/b.h\"\n  #  include <vector> // x\n#include MACRO\n#includes \"no\"\nint a; # include \"no\"\n#define LEVEL 3\n#define OPEN namespace hut {\n#undef LEVEL\n#ifdef OTHER\n#define GONE 1\n#endif\n#if KNOWN > 2\n#define HERE OPEN\n#endif\n"
 	assert.Equal(t, []string{"a/b.h", "vector"}, Includes([]byte(text)))
 	_, three := define("KNOWN 3")
-	macros := Macros([]byte(text), true, func(name string) *Macro {
+	macros := Macros([]byte(text), true, Options{Known: func(name string) *Macro {
 		if name == "KNOWN" {
 			return three
 		}
 		return nil
-	})
+	}})
 	assert.Len(t, macros, 2)
 	assert.Equal(t, open, macros["OPEN"].effect)
 	assert.Equal(t, open, macros["HERE"].effect)
@@ -156,9 +156,9 @@ func FuzzPrepare(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, text string) {
 		for _, cpp := range []bool{false, true} {
-			leadsBack(t, text, Prepare([]byte(text), cpp, nil))
+			leadsBack(t, text, Prepare([]byte(text), cpp, Options{}))
 			Includes([]byte(text))
-			Macros([]byte(text), cpp, func(string) *Macro { return nil })
+			Macros([]byte(text), cpp, Options{})
 		}
 	})
 }

@@ -1,0 +1,318 @@
+package c
+
+import (
+	"bytes"
+	"encoding/json"
+	"hash/fnv"
+	"path"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/c/preprocess"
+)
+
+// buildWords are what a build tells the compiler about a file, as far as its preprocessor asks. Nothing else of a command is
+// looked at, and nothing is run.
+type buildWords struct {
+	folders []string // of headers, in the order in which they are looked through
+	include []string // headers that come before all
+	defined map[string]*preprocess.Macro
+	removed map[string]bool
+	digest  uint64
+}
+
+// build is what the build of a project says: for each file that it makes, or for all below a folder.
+type build struct {
+	project lang.Project
+	once    sync.Once
+	files   map[string]*buildWords
+	folders map[string]*buildWords // for files of which nothing is said: what is said of others there
+	any     *buildWords
+}
+
+// databases are where compilation databases lie, from the root of a project: in it, or in the usual folders of builds.
+var databases = func() (all []string) {
+	for _, folder := range []string{"", "build", "out", "builddir", "_build", ".build", "bld", "obj", "cmake-build-debug", "cmake-build-release", "build/debug", "build/release",
+		"build/Debug", "build/Release", "out/Debug", "out/Release", "out/build"} {
+		all = append(all, path.Join(folder, databaseName))
+	}
+	return all
+}()
+
+const (
+	databaseName = "compile_commands.json"
+	flagsName    = "compile_flags.txt"
+)
+
+// of are the words for a file, or nil if there are none: its own, those of a file in its folder or in one above, or those of any.
+func (b *build) of(file string) *buildWords {
+	b.once.Do(b.read)
+	if w := b.files[file]; w != nil {
+		return w
+	}
+	for dir := range lang.FoldersUp(file) {
+		if w := b.folders[dir]; w != nil {
+			return w
+		}
+	}
+	return b.any
+}
+
+func (b *build) read() {
+	b.files, b.folders = map[string]*buildWords{}, map[string]*buildWords{}
+	if text := b.project.Text(flagsName); text != nil {
+		var arguments []string
+		for line := range strings.Lines(string(text)) {
+			if line = strings.TrimSpace(line); line != "" {
+				arguments = append(arguments, line)
+			}
+		}
+		b.folders["."] = wordsOf(arguments, func(folder string) string { return path.Clean(folder) })
+	}
+	for _, at := range databases {
+		if text := b.project.Text(at); text != nil && b.readDatabase(text) {
+			return
+		}
+	}
+}
+
+// entry is one of a compilation database.
+type entry struct {
+	Directory string
+	File      string
+	Command   string
+	Arguments []string
+}
+
+// readDatabase reads a compilation database as far as it is sound, and says whether it says anything of files of the project. Of
+// several entries for one file, the first counts.
+func (b *build) readDatabase(text []byte) bool {
+	d := json.NewDecoder(bytes.NewReader(text))
+	if open, err := d.Token(); err != nil || open != json.Delim('[') {
+		return false
+	}
+	at := ""                         // the folder that the project lay in where the database was made
+	known := false                   // it was found
+	same := map[string]*buildWords{} // by the command without the names of files
+	for d.More() {
+		var e entry
+		if err := d.Decode(&e); err != nil {
+			break
+		}
+		file := path.Clean(slashed(e.File))
+		if !path.IsAbs(file) {
+			file = path.Join(slashed(e.Directory), file)
+		}
+		rel, ok := within(file, at)
+		if !known || !ok || !b.project.Has(rel) {
+			if rel, ok = b.inProject(file); !ok {
+				continue
+			}
+			at, known = strings.TrimSuffix(file, "/"+rel), true
+		}
+		if b.files[rel] != nil {
+			continue
+		}
+		arguments := e.Arguments
+		if len(arguments) == 0 {
+			arguments = split(e.Command)
+		}
+		key := e.Directory + "\x00" + strings.Join(told(arguments), "\x00")
+		w := same[key]
+		if w == nil {
+			w = wordsOf(arguments, func(folder string) string {
+				if folder = path.Clean(slashed(folder)); !path.IsAbs(folder) {
+					folder = path.Join(slashed(e.Directory), folder)
+				}
+				if in, ok := within(folder, at); ok {
+					return in
+				}
+				return folder
+			})
+			same[key] = w
+		}
+		b.files[rel] = w
+		if dir := path.Dir(rel); b.folders[dir] == nil {
+			b.folders[dir] = w
+		}
+		if b.any == nil {
+			b.any = w
+		}
+	}
+	return len(b.files) > 0
+}
+
+func slashed(p string) string { return strings.ReplaceAll(p, `\`, "/") }
+
+// within is a path from a folder on, if it lies in it.
+func within(p, folder string) (rel string, ok bool) {
+	if p == folder {
+		return ".", true
+	}
+	return strings.CutPrefix(p, strings.TrimSuffix(folder, "/")+"/")
+}
+
+// inProject is the file of the project that a path of this or of another machine means, by how it ends.
+func (b *build) inProject(file string) (rel string, ok bool) {
+	for rest := strings.TrimLeft(file, "/"); rest != ""; {
+		if b.project.Has(rest) {
+			return rest, true
+		}
+		if _, rest, ok = strings.Cut(rest, "/"); !ok {
+			return "", false
+		}
+	}
+	return "", false
+}
+
+// told are those of the arguments of a compiler that its preprocessor goes by, each as one word.
+func told(arguments []string) (all []string) {
+	for i := 0; i < len(arguments); i++ {
+		a := arguments[i]
+		for _, option := range []string{"-isystem", "-iquote", "-idirafter", "-include", "-I", "-D", "-U", "-std=", "--std="} {
+			rest, ok := strings.CutPrefix(a, option)
+			if !ok {
+				continue
+			}
+			if rest == "" && i+1 < len(arguments) && !strings.HasSuffix(option, "=") {
+				i++
+				rest = arguments[i]
+			}
+			all = append(all, strings.TrimPrefix(strings.TrimSuffix(option, "="), "-")+" "+rest)
+			break
+		}
+		if a == "-m32" {
+			all = append(all, "m32 ")
+		}
+	}
+	return all
+}
+
+// standards are the values by which a standard of C or C++ is known.
+var standards = map[string][2]string{
+	"89": {"__STDC_VERSION__", ""}, "90": {"__STDC_VERSION__", ""}, "99": {"__STDC_VERSION__", "199901"}, "11": {"__STDC_VERSION__", "201112"},
+	"17": {"__STDC_VERSION__", "201710"}, "18": {"__STDC_VERSION__", "201710"}, "2x": {"__STDC_VERSION__", "202311"}, "23": {"__STDC_VERSION__", "202311"},
+	"++98": {"__cplusplus", "199711"}, "++03": {"__cplusplus", "199711"}, "++11": {"__cplusplus", "201103"}, "++0x": {"__cplusplus", "201103"},
+	"++14": {"__cplusplus", "201402"}, "++1y": {"__cplusplus", "201402"}, "++17": {"__cplusplus", "201703"}, "++1z": {"__cplusplus", "201703"},
+	"++20": {"__cplusplus", "202002"}, "++2a": {"__cplusplus", "202002"}, "++23": {"__cplusplus", "202302"}, "++2b": {"__cplusplus", "202302"},
+}
+
+// wordsOf reads the arguments of a compiler; place says where in the project a folder lies.
+func wordsOf(arguments []string, place func(folder string) string) *buildWords {
+	w := &buildWords{defined: map[string]*preprocess.Macro{}, removed: map[string]bool{}}
+	define := func(name, value string) {
+		w.defined[name] = preprocess.Defined(name, value)
+		delete(w.removed, name)
+	}
+	h := fnv.New64a()
+	for _, t := range told(arguments) {
+		option, value, _ := strings.Cut(t, " ")
+		h.Write([]byte(t + "\x00"))
+		switch option {
+		case "I", "isystem", "iquote", "idirafter":
+			w.folders = append(w.folders, place(value))
+		case "include":
+			w.include = append(w.include, place(value))
+		case "D":
+			name, is, ok := strings.Cut(value, "=")
+			if !ok {
+				is = "1"
+			}
+			define(name, is)
+		case "U":
+			delete(w.defined, value)
+			w.removed[value] = true
+		case "m32":
+			for _, name := range []string{"__x86_64__", "__x86_64", "__amd64__", "__LP64__", "_LP64", "__SIZEOF_INT128__"} {
+				w.removed[name] = true
+			}
+			define("__i386__", "1")
+			define("__SIZEOF_POINTER__", "4")
+			define("__SIZEOF_LONG__", "4")
+			define("__LONG_MAX__", "2147483647")
+		case "std", "-std":
+			if is, ok := standards[strings.TrimLeft(strings.TrimPrefix(value, "gnu"), "c")]; ok && is[1] != "" {
+				define(is[0], is[1])
+			}
+		}
+	}
+	w.digest = h.Sum64()
+	return w
+}
+
+// split takes the line of a shell apart into words, as far as quotes and backslashes go.
+func split(line string) (all []string) {
+	var b strings.Builder
+	in, quote := false, byte(0)
+	for i := 0; i < len(line); i++ {
+		switch c := line[i]; {
+		case c == '\\' && quote != '\'' && i+1 < len(line):
+			i++
+			b.WriteByte(line[i])
+			in = true
+		case quote != 0 && c == quote:
+			quote = 0
+		case quote == 0 && (c == '"' || c == '\''):
+			quote, in = c, true
+		case quote == 0 && (c == ' ' || c == '\t' || c == '\n' || c == '\r'):
+			if in {
+				all = append(all, b.String())
+				b.Reset()
+			}
+			in = false
+		default:
+			b.WriteByte(c)
+			in = true
+		}
+	}
+	if in {
+		all = append(all, b.String())
+	}
+	return all
+}
+
+// header finds an included file in the folders that a build names; "" if it is in none of them.
+func (w *buildWords) header(p lang.Project, included string) string {
+	if w == nil {
+		return ""
+	}
+	for _, folder := range w.folders {
+		if at := path.Join(folder, included); !path.IsAbs(at) && !strings.HasPrefix(at, "..") && p.Has(at) {
+			return at
+		}
+	}
+	return ""
+}
+
+// before are the headers that come before all, as far as they lie in the project.
+func (w *buildWords) before() (all []string) {
+	if w == nil {
+		return nil
+	}
+	for _, at := range w.include {
+		if !path.IsAbs(at) && !strings.HasPrefix(at, "..") {
+			all = append(all, at)
+		}
+	}
+	return all
+}
+
+// digest stands for all that a build says.
+func (b *build) digest() string {
+	h := fnv.New64a()
+	said := false
+	for _, at := range append(slices.Clone(databases), flagsName) {
+		if text := b.project.Text(at); text != nil {
+			said = true
+			h.Write([]byte(at))
+			h.Write(text)
+		}
+	}
+	if !said {
+		return ""
+	}
+	return strconv.FormatUint(h.Sum64(), 36)
+}
