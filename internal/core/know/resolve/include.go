@@ -160,8 +160,7 @@ func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
 	if len(refs) == 0 || src.sees() != lang.SeesIncludes || use.Role != facts.TypeUse || use.Base != facts.NoExpr {
 		return refs
 	}
-	before := strings.TrimRight(string(src.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
-	tag := strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
+	tag := src.hasTag(use)
 	refs = byRank(refs, func(d *facts.Def) bool { return isTag(d.Kind) == tag })
 	if d := refs[0].def(); src.lang.Scopes.TagsApart.Is() && isTag(d.Kind) != tag && refs[0].src.lang.Scopes.TagsApart.Is() {
 		for _, r := range q.inHeaders(src, use.Name, nil) { // a tag alone is no name
@@ -171,6 +170,22 @@ func (q *question) tagged(src *source, use facts.Use, refs []ref) []ref {
 		}
 	}
 	return refs
+}
+
+// inactiveAt says whether a use stands in something that is not built either.
+func inactiveAt(src *source, use facts.Use) bool {
+	for s := use.Scope; s != 0; s = src.Scopes[s].Parent {
+		if o := src.Scopes[s].Owner; o != facts.NoDef {
+			return src.Defs[o].Inactive
+		}
+	}
+	return false
+}
+
+// hasTag says whether a use is written with the word that says what kind of type it is.
+func (s *source) hasTag(use facts.Use) bool {
+	before := strings.TrimRight(string(s.text[max(0, int(use.At.Start)-20):use.At.Start]), " \t\r\n")
+	return strings.HasSuffix(before, "struct") || strings.HasSuffix(before, "union") || strings.HasSuffix(before, "enum") || strings.HasSuffix(before, "class")
 }
 
 func isTag(k facts.Kind) bool {

@@ -292,6 +292,8 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		}
 	} else if use.Role == facts.Call {
 		found = q.lookupCalled(src, use.Name, use.Scope, int(use.At.Start), 0)
+	} else if use.Role == facts.TypeUse && src.sees() == lang.SeesIncludes && src.hasTag(use) {
+		found = q.lookupAmong(src, use.Name, use.Scope, int(use.At.Start), 0, func(d *facts.Def) bool { return isTag(d.Kind) || d.Kind == facts.Import })
 	} else {
 		found = q.lookupPath(src, use.Name, use.Scope, use.At, 0)
 	}
@@ -311,6 +313,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 				found = q.rather(q.owner(found.refs[0]), found, 0)
 			}
 		}
+	}
+	if len(found.refs) > 0 && found.refs[0].def().Inactive && src.sees() == lang.SeesIncludes && !inactiveAt(src, use) { // what is built may come from elsewhere
+		found.unsure = true
 	}
 	if found.several {
 		return found

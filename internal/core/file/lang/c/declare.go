@@ -328,6 +328,8 @@ func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax
 		case "variadic_parameter", "variadic_parameter_declaration", "optional_parameter_declaration":
 			d.Variadic = true
 			d.Parameters++
+		case "identifier": // whose type stands behind, as was once the way
+			d.Parameters++
 		case "parameter_declaration":
 			if p.Text() != "void" {
 				d.Parameters++
