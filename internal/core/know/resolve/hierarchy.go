@@ -212,6 +212,9 @@ func (q *question) owner(r ref) ref {
 			return o
 		}
 	}
+	if r.src.sees() == lang.SeesIncludes {
+		return q.onlyTag(r.src, d.Container)
+	}
 	return ref{}
 }
 

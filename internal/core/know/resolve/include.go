@@ -224,6 +224,25 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 	return best
 }
 
+// onlyTag is the only type with members of a name that a file sees, whatever it is a member of; none if there are several.
+func (q *question) onlyTag(src *source, name string) (only ref) {
+	for _, sym := range q.code.Named(name) {
+		file := q.source(sym.Path)
+		if !isTag(sym.Kind) || file == nil || file.sees() != lang.SeesIncludes || file != src && !q.reaches(src, file.path) {
+			continue
+		}
+		id := file.DefNamed(sym.Offset, name)
+		if id == facts.NoDef || file.Defs[id].Body == 0 || file.Defs[id].Special {
+			continue
+		}
+		if only.ok() {
+			return ref{}
+		}
+		only = file.ref(id)
+	}
+	return only
+}
+
 // madeKnown finds the type of a name that no file says more of which one includes than that there is one.
 func (q *question) madeKnown(src *source, use facts.Use, f found) found {
 	r := q.complete(src, use.Name, q.typesAround(src, use.Scope))

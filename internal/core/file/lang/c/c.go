@@ -162,7 +162,29 @@ func label(r *reader.Reader, n syntax.Node) {
 			r.Def(facts.Def{Name: id.Text() + ":", Kind: facts.Label, At: id.Range(), Full: n.Range(), Head: id.Range()})
 		})
 	}
-	r.All(n)
+	for c := range n.NamedChildren() {
+		if !labelledDeclaration(r, c) {
+			r.Visit(c)
+		}
+	}
+}
+
+// labelledDeclaration reads Hut *hut = found; behind a label, which the grammar takes for a product that is given a value, and
+// says whether it did.
+func labelledDeclaration(r *reader.Reader, n syntax.Node) bool {
+	set := n.First("assignment_expression")
+	left := set.Part("left")
+	id, t := left.Part("right"), left.Part("left")
+	if n.Type() != "expression_statement" || left.Type() != "binary_expression" || !left.Has("*") || id.Type() != "identifier" ||
+		t.Type() != "identifier" && t.Type() != "qualified_identifier" {
+		return false
+	}
+	r.UseType(t)
+	value := set.Part("right")
+	r.Visit(value)
+	of := r.Expression(t)
+	r.Local(n, id, facts.Variable, of, facts.NoExpr)
+	return true
 }
 
 func goTo(r *reader.Reader, n syntax.Node) {

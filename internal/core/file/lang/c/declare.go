@@ -13,6 +13,8 @@ type declared struct {
 	id syntax.Node
 	// owner is the type in front of the name where a member stands outside.
 	owner syntax.Node
+	// around are what is in front of that, the outermost first, as in Hut::Bell::ring.
+	around []syntax.Node
 	// function holds the parameters if it is a function, or a pointer to one.
 	function syntax.Node
 	pointer  bool // to a function
@@ -45,6 +47,9 @@ func declarator(r *reader.Reader, n syntax.Node) (d declared) {
 		case "init_declarator":
 			n = n.Part("declarator")
 		case "qualified_identifier":
+			if d.owner.OK() {
+				d.around = append(d.around, d.owner)
+			}
 			d.owner = n.Part("scope")
 			n = n.Part("name")
 		case "template_function":
@@ -144,7 +149,7 @@ func declare(r *reader.Reader, whole, n, c, params syntax.Node) {
 	t := d.Type
 	if what.owner.OK() {
 		d.Container = what.owner.Text()
-		r.UseType(what.owner)
+		useOwner(r, what)
 	}
 	r.Def(d)
 	if what.function.OK() { // the parameters of what is pointed to
@@ -166,7 +171,7 @@ func templateVariable(r *reader.Reader, whole, n, c syntax.Node, what declared, 
 		if t := n.Part("type"); !nameless(t) {
 			r.UseType(t)
 		}
-		r.UseType(what.owner)
+		useOwner(r, what)
 		arguments(r, c)
 		r.At(id).Type = typeOf(r, n, what)
 		if c.Type() == "init_declarator" {
@@ -273,7 +278,7 @@ func resultOf(r *reader.Reader, id facts.DefID, n syntax.Node, what declared) {
 	if t := n.Part("type"); !nameless(t) && !t.Part("body").OK() {
 		r.UseType(t)
 	}
-	r.UseType(what.owner)
+	useOwner(r, what)
 	arguments(r, n.Part("declarator"))
 	r.At(id).Type = typeOf(r, n, declared{})
 }
@@ -294,6 +299,18 @@ func trailing(r *reader.Reader, id facts.DefID, what declared) {
 	}
 }
 
+// useOwner notes the names of the type that a member belongs to which stands outside of it.
+func useOwner(r *reader.Reader, what declared) {
+	if !what.owner.OK() {
+		return
+	}
+	var path []step
+	for _, n := range append(what.around, what.owner) {
+		path = append(path, steps(n)...)
+	}
+	along(r, path, facts.NoExpr, facts.TypeUse, -1)
+}
+
 // callable adds a function, a method or a constructor. What its types are is read later if it has parameters of a template.
 func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax.Node, later bool) facts.DefID {
 	kind := facts.Function
@@ -303,7 +320,7 @@ func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax
 		owner = baseName(what.owner)
 		kind = facts.Method
 		if !later {
-			r.UseType(what.owner)
+			useOwner(r, what)
 		}
 	case r.InType():
 		kind = facts.Method

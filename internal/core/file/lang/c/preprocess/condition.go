@@ -14,6 +14,10 @@ var common = map[string]string{
 	"__CHAR_BIT__": "8", "__SIZEOF_INT__": "4", "__SIZEOF_LONG__": "8", "__SIZEOF_POINTER__": "8", "__SIZEOF_SIZE_T__": "8", "__SIZEOF_INT128__": "16",
 	"__INT_MAX__": "2147483647", "__LONG_MAX__": "9223372036854775807", "__SIZE_MAX__": "18446744073709551615", "__SCHAR_MAX__": "127", "__WCHAR_MAX__": "2147483647",
 	"__ORDER_LITTLE_ENDIAN__": "1234", "__ORDER_BIG_ENDIAN__": "4321", "__BYTE_ORDER__": "1234",
+	// Of headers that nearly all include.
+	"INT_MAX": "2147483647", "UINT_MAX": "4294967295U", "LONG_MAX": "9223372036854775807", "ULONG_MAX": "18446744073709551615U", "LLONG_MAX": "9223372036854775807",
+	"SHRT_MAX": "32767", "USHRT_MAX": "65535", "CHAR_BIT": "8", "SIZE_MAX": "18446744073709551615U", "INT32_MAX": "2147483647", "UINT32_MAX": "4294967295U",
+	"INT64_MAX": "9223372036854775807", "UINT64_MAX": "18446744073709551615U", "INTPTR_MAX": "9223372036854775807", "UINTPTR_MAX": "18446744073709551615U",
 	"__FILE__": `""`, "__LINE__": "1", "__DATE__": `""`, "__TIME__": `""`, "__COUNTER__": "0",
 	"__has_include": "", "__has_include_next": "", "__has_attribute": "", "__has_cpp_attribute": "", "__has_builtin": "",
 	"__has_feature": "", "__has_extension": "", "__has_declspec_attribute": "", "__has_warning": "",

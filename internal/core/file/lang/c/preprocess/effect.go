@@ -40,7 +40,7 @@ func (m *Macro) judge(find func(string) *Macro) effect {
 	if m.judged {
 		return m.effect
 	}
-	m.judged = true // what leads back here knows nothing yet
+	m.judged = true                                                                        // what leads back here knows nothing yet
 	if m.call && len(m.params) == 1 && len(m.body) == 1 && m.body[0].text == m.params[0] { // as for parameters that old compilers do not read
 		m.effect = declares
 		return m.effect
