@@ -51,7 +51,7 @@ bench: build
 	go run ./scripts/queries
 
 # accuracy compares the answers with those of compilers over public code, which it
-# fetches; it takes a quarter of an hour.
+# fetches; it takes three quarters of an hour.
 accuracy: build
 	scripts/compare
 
