@@ -1,6 +1,7 @@
 package resolve
 
 import (
+	"bytes"
 	"slices"
 	"strings"
 
@@ -70,12 +71,15 @@ func (q *question) rank(r ref, args []Type, depth int) int {
 			param = q.inside(param, spread.Base, depth+1)
 			total %= fixed
 		}
-		n := unknown
 		if r.src.sees() == lang.SeesIncludes {
-			n = q.suitsFreely(arg, param, depth+1)
-		} else {
-			n = q.suits(arg, param, depth+1)
+			n := q.suitsFreely(arg, param, depth+1)
+			if n == unsuited {
+				return unsuited
+			}
+			total += n
+			continue
 		}
+		n := q.suits(arg, param, depth+1)
 		switch n {
 		case unsuited:
 			return unsuited
@@ -142,6 +146,50 @@ func (q *question) suits(arg, param Type, depth int) int {
 	return q.suitsNamed(arg, param, depth)
 }
 
+// asConst puts that one of two members first that suits whether the value may be changed, where they differ in nothing else.
+func (q *question) asConst(src *source, use facts.Use, refs []ref) []ref {
+	if len(refs) < 2 || src.sees() != lang.SeesIncludes || !src.lang.Members.Overloads.Is() || !refs[0].def().Kind.IsCallable() {
+		return refs
+	}
+	for i, r := range refs[1:] {
+		if !r.def().Kind.IsCallable() || isConst(r) == isConst(refs[0]) || !sameParameterTypes(r, refs[0]) {
+			continue
+		}
+		if isConst(refs[0]) != q.isFixed(src, use) {
+			refs = slices.Clone(refs)
+			refs[0], refs[i+1] = refs[i+1], refs[0]
+		}
+		break
+	}
+	return refs
+}
+
+// isFixed says whether what a member is used of may not be changed, as far as its declaration, or the function around, says.
+func (q *question) isFixed(src *source, use facts.Use) bool {
+	e := src.Exprs[use.Base]
+	if use.Base == facts.NoExpr || e.Name == "this" {
+		for s := use.Scope; s != 0; s = src.Scopes[s].Parent {
+			if o := src.Scopes[s].Owner; o != facts.NoDef && src.Defs[o].Kind.IsCallable() {
+				return isConst(src.ref(o))
+			}
+		}
+		return false
+	}
+	f := q.meaning(src, use.Base, 0)
+	if e.Kind == facts.CallOf {
+		f = q.callee(src, e.Base, 0)
+		if of := src.Exprs[e.Base]; of.Kind == facts.Member {
+			f.refs = q.asConst(src, facts.Use{Name: of.Name, Base: of.Base, Scope: use.Scope}, f.refs)
+		}
+	}
+	if len(f.refs) == 0 {
+		return false
+	}
+	d := f.refs[0].def()
+	front := f.refs[0].src.text[d.Full.Start:max(d.Full.Start, d.At.Start)]
+	return bytes.Contains(front[bytes.LastIndexAny(front, ";{}")+1:], []byte("const "))
+}
+
 // numeric are the types of numbers that are made into each other without a word.
 var numeric = lang.WordsOf("int float double long short char bool unsigned signed size_t wchar_t char8_t char16_t char32_t int8_t int16_t int32_t int64_t uint8_t uint16_t uint32_t uint64_t ptrdiff_t ssize_t intptr_t uintptr_t")
 
@@ -153,20 +201,27 @@ func isNumeric(name string) bool {
 	return several && numeric[first] && !strings.HasSuffix(name, "*")
 }
 
-// suitsFreely is suits where types of one's own can be made of others without a word: little is out of the question then.
+// How well an argument suits a parameter where types of one's own can be made of others without a word, below same.
+const (
+	fits      = 3 // a parameter of a template becomes just that
+	above     = 2 // a type that it is derived from
+	converted = 1
+)
+
+// suitsFreely is suits where little is out of the question.
 func (q *question) suitsFreely(arg, param Type, depth int) int {
 	x, y := name(arg), name(param)
 	switch {
 	case !arg.known() || !param.known() || depth > deepest:
 		return unknown
 	case variable(param):
-		return anything
+		return fits
 	case arg.named.ok() && param.named.ok():
 		if arg.named.at() == param.named.at() {
 			return same
 		}
 		if q.asType(arg, param.named, depth+1).known() {
-			return derived
+			return above
 		}
 		return unknown
 	case x == "" || y == "":
@@ -174,11 +229,11 @@ func (q *question) suitsFreely(arg, param Type, depth int) int {
 	case x == y && !arg.named.ok() && !param.named.ok():
 		return same
 	case isNumeric(x) && isNumeric(y):
-		return boxed
+		return converted
 	case strings.HasSuffix(x, "*") && isNumeric(y) && y != "bool", isNumeric(x) && strings.HasSuffix(y, "*") && x != "int":
 		return unsuited
 	case strings.HasSuffix(x, "*") && !isNumeric(y):
-		return anything
+		return converted
 	}
 	return unknown
 }

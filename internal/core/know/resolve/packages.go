@@ -165,7 +165,7 @@ func (q *question) bodies(refs []ref) []ref {
 		return refs
 	}
 	for _, other := range refs[1:] {
-		if other.def().Kind.IsCallable() && other.src == r.src && other.def().Scope == r.def().Scope && other.def().Parameters == r.def().Parameters && q.hasBody(other) {
+		if other.def().Kind.IsCallable() && other.src == r.src && other.def().Scope == r.def().Scope && asMany(other, r) && q.hasBody(other) {
 			return []ref{other}
 		}
 	}
@@ -225,7 +225,7 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 			continue
 		}
 		id := src.DefNamed(sym.Offset, sym.Name)
-		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || d.Parameters != src.Defs[id].Parameters || !src.Defs[id].Kind.IsCallable() {
+		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || !asMany(r, src.ref(id)) || !src.Defs[id].Kind.IsCallable() {
 			continue
 		}
 		if src == r.src && id != r.id || src != r.src && (q.reaches(src, r.src.path) || q.reaches(r.src, src.path)) {
@@ -239,11 +239,23 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 	return twins
 }
 
+// asMany says whether two functions have as many parameters: of one of them, some may have values already.
+func asMany(a, b ref) bool {
+	if a.src.lang.Members.Overloads.Is() && b.src.lang.Members.Overloads.Is() {
+		return len(a.def().Params) == len(b.def().Params)
+	}
+	return a.def().Parameters == b.def().Parameters
+}
+
 // sameSignature says whether the parameters of two functions are written alike, and whether both or neither leave what they
 // belong to as it is.
 func sameSignature(a, b ref) bool {
+	return isConst(a) == isConst(b) && sameParameterTypes(a, b)
+}
+
+func sameParameterTypes(a, b ref) bool {
 	x, y := a.def(), b.def()
-	if len(x.Params) != len(y.Params) || isConst(a) != isConst(b) {
+	if len(x.Params) != len(y.Params) {
 		return false
 	}
 	for i := range x.Params {

@@ -328,7 +328,7 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	} else {
 		found.refs = fitting(found.refs, use.Arguments)
 	}
-	found.refs = q.bodies(found.refs)
+	found.refs = q.bodies(q.asConst(src, use, found.refs))
 	return found
 }
 

@@ -84,12 +84,9 @@ func parameterTypes(r *reader.Reader, list syntax.Node) (all []facts.ExprID) {
 	for p := range list.NamedChildren() {
 		switch p.Type() {
 		case "parameter_declaration", "optional_parameter_declaration":
-			t := p.Part("type")
 			what := declarator(r, p.Part("declarator"))
+			what.star = what.star || isPointer(p.Part("declarator"))
 			e := typeOf(r, p, what)
-			if t.Type() == "primitive_type" && isPointer(p.Part("declarator")) {
-				e = r.Expr(facts.Expr{Kind: facts.Literal, Name: t.Text() + "*", At: t.Range()})
-			}
 			all = append(all, e)
 		case "variadic_parameter_declaration":
 			all = append(all, facts.NoExpr)

@@ -18,6 +18,7 @@ type declared struct {
 	// function holds the parameters if it is a function, or a pointer to one.
 	function syntax.Node
 	pointer  bool // to a function
+	star     bool // it is a pointer, or gives one
 	list     bool
 }
 
@@ -31,6 +32,7 @@ func declarator(r *reader.Reader, n syntax.Node) (d declared) {
 			n = n.Part("declarator")
 		case "parenthesized_declarator", "pointer_declarator", "reference_declarator", "attributed_declarator", "pointer_type_declarator", "variadic_declarator":
 			d.pointer = d.pointer || d.function.OK() && n.Type() == "pointer_declarator"
+			d.star = d.star || n.Type() == "pointer_declarator"
 			inner := n.Part("declarator")
 			if !inner.OK() {
 				for c := range n.NamedChildren() {
@@ -234,6 +236,9 @@ func typeOf(r *reader.Reader, n syntax.Node, what declared) facts.ExprID {
 	if e == facts.NoExpr {
 		return e
 	}
+	if what.star && t.Type() == "primitive_type" {
+		e = r.Expr(facts.Expr{Kind: facts.Literal, Name: t.Text() + "*", At: t.Range()})
+	}
 	if what.list {
 		e = r.Expr(facts.Expr{Kind: facts.ListOf, Base: e, At: t.Range()})
 	}
@@ -280,7 +285,7 @@ func resultOf(r *reader.Reader, id facts.DefID, n syntax.Node, what declared) {
 	}
 	useOwner(r, what)
 	arguments(r, n.Part("declarator"))
-	r.At(id).Type = typeOf(r, n, declared{})
+	r.At(id).Type = typeOf(r, n, declared{star: what.star})
 }
 
 // trailing reads what stands behind the parameters: what a function gives back, which may name them.
@@ -343,8 +348,10 @@ func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax
 	for p := range what.function.Part("parameters").NamedChildren() {
 		switch p.Type() {
 		case "variadic_parameter", "variadic_parameter_declaration", "optional_parameter_declaration":
+			if !d.Variadic { // however many may be left out, or come in place of the last
+				d.Parameters++
+			}
 			d.Variadic = true
-			d.Parameters++
 		case "identifier": // whose type stands behind, as was once the way
 			d.Parameters++
 		case "parameter_declaration":
@@ -358,7 +365,7 @@ func callable(r *reader.Reader, whole, n syntax.Node, what declared, body syntax
 		d.Parameters++
 	}
 	if !later {
-		d.Type = typeOf(r, n, declared{})
+		d.Type = typeOf(r, n, declared{star: what.star})
 	}
 	d.Static = r.InType() && isStatic(n)
 	return r.Def(d)
