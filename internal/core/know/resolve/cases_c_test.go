@@ -150,4 +150,54 @@ struct ‹=hut›Hut { int n; };
 // ---------------------------------------------------------------------
 ‹hut›Hut one;
 `,
+	"c++: the same type for two builds": `
+-- a.h --
+namespace hut { struct Bell; struct Row { Bell* first; }; }
+-- a.cpp --
+#include "a.h"
+namespace hut {
+#ifdef SMALL
+struct Bell { short ring; };
+#else
+struct ‹=bell›Bell { int ‹=ring›ring; };
+#endif
+int all(‹bell›Bell* b, Row r) { return b->‹ring›ring + r.first->‹ring›ring; }
+}
+`,
+	"c++: parameters that may be left out, and what may not be changed": `
+-- a.cpp --
+bool ‹=text›test(const char* name, const char* want, const char* got, bool echo = true, bool line = false);
+bool ‹=truth›test(const char* name, bool want, bool got, bool echo = true, bool line = false);
+template <class T> bool ‹=any›test(const char* name, T want, T got, bool echo = true);
+struct Row {
+	const Row* ‹=kept›first() const;
+	Row* ‹=open›first();
+	int level() const { return ‹kept›first() ? 1 : 0; }
+	int more() { return ‹open›first() ? 1 : 0; }
+	const char* name();
+};
+void all(const Row* fixed, Row* row, int n) {
+	‹truth›test("a", true, n != 0);
+	‹text›test("b", "x", row->name());
+	‹any›test("c", 1, n);
+	fixed->‹kept›first();
+	row->‹open›first()->‹open›first();
+	fixed->first()->‹kept›first();
+}
+class Bell { class Clapper { int ‹=weight›weight; void swing(); }; };
+void Bell::Clapper::swing() { ‹weight›weight = 1; }
+`,
+	"c: functions as they were once written": `
+-- a.c --
+#define OF(args) args
+int ‹=check›check OF((int a, char *b));
+struct log { int ‹=n›n; };
+int f(struct log *log) {
+	return check(log->‹n›n, "x");
+Again:
+	;
+	int *p = 0;
+	return p != 0;
+}
+`,
 }

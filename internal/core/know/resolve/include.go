@@ -205,7 +205,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 			continue
 		}
 		id := file.DefNamed(sym.Offset, sym.Name)
-		if id == facts.NoDef || file.Defs[id].Body == 0 || best.ok() && file.Defs[id].Special {
+		if id == facts.NoDef || file.Defs[id].Body == 0 || best.ok() && (file.Defs[id].Special || file.Defs[id].Inactive) {
 			continue
 		}
 		member := around[file.Defs[id].Container]
@@ -217,7 +217,7 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 		} else if !member && best.ok() && around[best.def().Container] {
 			continue
 		}
-		if !best.ok() || best.def().Special || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
+		if !best.ok() || best.def().Special || best.def().Inactive || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
 			best = file.ref(id)
 		}
 	}
@@ -252,7 +252,7 @@ func (q *question) madeKnown(src *source, use facts.Use, f found) found {
 	several := 0
 	for _, sym := range q.code.Named(use.Name) {
 		if file := q.source(sym.Path); isTag(sym.Kind) && file != nil && file.sees() == lang.SeesIncludes {
-			if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special {
+			if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special && !file.Defs[id].Inactive {
 				several++
 			}
 		}

@@ -384,7 +384,10 @@ func (q *question) members(owner ref, name string, visited map[*facts.Def]bool, 
 // own are the members of the name that exactly this type has, or has from another one by saying so.
 func (q *question) own(owner ref, name string) []ref {
 	own := q.ownOf(owner, name)
-	if owner.src.sees() != lang.SeesIncludes || !slices.ContainsFunc(own, func(r ref) bool { return r.def().Kind == facts.Import }) {
+	if owner.src.sees() != lang.SeesIncludes {
+		return own
+	}
+	if own = active(own); !slices.ContainsFunc(own, func(r ref) bool { return r.def().Kind == facts.Import }) {
 		return own
 	}
 	var all []ref

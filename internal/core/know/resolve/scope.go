@@ -189,7 +189,7 @@ func (q *question) inScope(src *source, name string, scope facts.ScopeID, first 
 		if int(d.From) > offset && d.From > 0 || !q.seen(src, d, scope, first) {
 			continue
 		}
-		if !best.ok() || d.From > 0 {
+		if !best.ok() || d.From > 0 || best.def().Inactive && !d.Inactive {
 			best = src.ref(id)
 		}
 	}
