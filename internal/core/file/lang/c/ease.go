@@ -2,6 +2,7 @@ package c
 
 import (
 	"bytes"
+	"iter"
 	"regexp"
 	"strings"
 
@@ -16,15 +17,15 @@ import (
 
 // heading is what a declaration of a function begins with: words, then a name
 // and a round bracket.
-var heading = regexp.MustCompile(`(?m)^[ \t]*((?:[A-Za-z_]\w*[ \t]*\n?[ \t*&]+){2,})(?:\([ \t*]*)?[A-Za-z_~][\w:]*\)?[ \t]*\(`)
+var heading = regexp.MustCompile(`\A[ \t]*((?:[A-Za-z_]\w*[ \t]*\n?[ \t*&]+){2,})(?:\([ \t*]*)?[A-Za-z_~][\w:]*\)?[ \t]*\(`)
 
 // variable is what a declaration of one begins with: a macro, words that say what kind of variable it is, its type
 // and its name.
-var variable = regexp.MustCompile(`(?m)^[ \t]*([A-Z][A-Z0-9_]{3,})[ \t]+(?:(?:const|static|extern|volatile)[ \t]+)+[A-Za-z_]\w*[ \t*]+[A-Za-z_]\w*[ \t]*[\[=;]`)
+var variable = regexp.MustCompile(`\A[ \t]*([A-Z][A-Z0-9_]{3,})[ \t]+(?:(?:const|static|extern|volatile)[ \t]+)+[A-Za-z_]\w*[ \t*]+[A-Za-z_]\w*[ \t]*[\[=;]`)
 
 // defined is a macro of several lines, remark what the grammar does not expect within one.
 var (
-	defined = regexp.MustCompile(`(?m)^[ \t]*#[ \t]*define\b(?:[^\n\\]|\\[^\n])*(?:\\\n(?:[^\n\\]|\\[^\n])*)+`)
+	defined = regexp.MustCompile(`\A[ \t]*#[ \t]*define\b(?:[^\n\\]|\\[^\n])*(?:\\\n(?:[^\n\\]|\\[^\n])*)+`)
 	remark  = regexp.MustCompile(`(?s)/\*.*?\*/`)
 )
 
@@ -98,12 +99,12 @@ func ease(text []byte) (eased []byte, hidden []place.Range) {
 		hidden = append(hidden, place.Range{Start: uint32(start), End: uint32(end)})
 		blank(eased[start:end])
 	}
-	for _, at := range heading.FindAllSubmatchIndex(text, -1) {
+	for at := range atLines(text, heading) {
 		for _, w := range superfluous(text[at[2]:at[3]]) {
 			hide(at[2]+w[0], at[2]+w[1])
 		}
 	}
-	for _, at := range defined.FindAllIndex(text, -1) {
+	for at := range directives(text) {
 		for _, c := range remark.FindAllIndex(text[at[0]:at[1]], -1) {
 			if &eased[0] == &text[0] {
 				eased = bytes.Clone(text)
@@ -111,10 +112,73 @@ func ease(text []byte) (eased []byte, hidden []place.Range) {
 			blank(eased[at[0]+c[0] : at[0]+c[1]])
 		}
 	}
-	for _, at := range variable.FindAllSubmatchIndex(text, -1) {
+	for at := range atLines(text, variable) {
 		hide(at[2], at[3])
 	}
 	return eased, hidden
+}
+
+// longestHead bounds how much of a text is looked at for the beginning of one declaration, in bytes.
+const longestHead = 2000
+
+// atLines are the matches of an expression that begins where lines do, as offsets in the text. Lines that begin with no word
+// are passed over, and so are those within a match.
+func atLines(text []byte, expression *regexp.Regexp) iter.Seq[[]int] {
+	return func(yield func([]int) bool) {
+		for start := 0; start < len(text); {
+			end := bytes.IndexByte(text[start:], '\n')
+			if end < 0 {
+				end = len(text)
+			} else {
+				end += start + 1
+			}
+			first := start
+			for first < end && (text[first] == ' ' || text[first] == '\t') {
+				first++
+			}
+			if first == end || !(text[first] == '_' || 'a' <= text[first] && text[first] <= 'z' || 'A' <= text[first] && text[first] <= 'Z') {
+				start = end
+				continue
+			}
+			at := expression.FindSubmatchIndex(text[start:min(len(text), start+longestHead)])
+			if at == nil {
+				start = end
+				continue
+			}
+			for i := range at {
+				at[i] += start
+			}
+			if !yield(at) {
+				return
+			}
+			start = max(end, at[1])
+			if n := bytes.IndexByte(text[start:], '\n'); start > end && n >= 0 {
+				start += n + 1
+			}
+		}
+	}
+}
+
+// directives are the macros of several lines.
+func directives(text []byte) iter.Seq[[]int] {
+	return func(yield func([]int) bool) {
+		for start := 0; start < len(text); {
+			end := bytes.IndexByte(text[start:], '\n')
+			if end < 0 {
+				return
+			}
+			end += start + 1
+			if line := bytes.TrimSpace(text[start:end]); bytes.HasPrefix(line, []byte("#")) && bytes.HasSuffix(line, []byte("\\")) {
+				if at := defined.FindIndex(text[start:]); at != nil {
+					if !yield([]int{start + at[0], start + at[1]}) {
+						return
+					}
+					end = start + at[1]
+				}
+			}
+			start = end
+		}
+	}
 }
 
 // blank writes over a text, but for the ends of its lines.
