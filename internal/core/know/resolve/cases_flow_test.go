@@ -338,6 +338,19 @@ mod one { pub struct Cell; impl Cell { pub fn ‹=one›get(&self) {} pub fn ‹
 mod two { pub struct Cell; impl Cell { pub fn ‹=two›get(&self) { self.‹two›get() } } }
 fn both(a: one::Cell, b: two::Cell) { a.‹one›get(); b.‹two›get(); a.‹only›only() }
 `,
+	"python: a method that is written for two cases": `
+-- a.py --
+import sys
+class Bell:
+    if sys.platform == "win32":
+        def ‹=one›ring(self): return 1
+    else:
+        def ‹=two›ring(self): return 2
+
+def all(b: Bell):
+    b.‹?one›ring()
+    b.‹?two›ring()
+`,
 	"typescript: objects where a type is expected": `
 -- hut.ts --
 interface Snow { ‹=deep›deep: number; ‹=kind›kind?: string }

@@ -306,6 +306,9 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 		found.refs = valued(found.refs)
 	}
 	found.refs = preferred(found.refs, use.Role == facts.Call)
+	if inBranches(found.refs) {
+		found.unsure = true
+	}
 	if src.lang.Values.Bare.Is() {
 		if found.refs = lastOnes(found.refs); use.Base == facts.NoExpr {
 			found.refs = q.ofSelf(src, use, found.refs)

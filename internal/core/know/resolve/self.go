@@ -25,6 +25,23 @@ func lastOnes(refs []ref) []ref {
 	return refs
 }
 
+// inBranches says whether members of a name are defined in different branches of their type, so that either may be meant.
+func inBranches(refs []ref) bool {
+	if len(refs) < 2 || !refs[0].src.lang.Values.Passed.Is() || !refs[0].def().Kind.IsCallable() {
+		return false
+	}
+	a, b := refs[0], refs[1]
+	if a.src != b.src || a.def().Scope != b.def().Scope || a.def().Static != b.def().Static || a.src.lang.Members.Prototypes.Is() {
+		return false
+	}
+	for _, br := range a.src.Branches {
+		if x, y := br.At.Holds(int(a.def().At.Start)), br.At.Holds(int(b.def().At.Start)); x != y && br.Whole.Holds(int(a.def().At.Start)) && br.Whole.Holds(int(b.def().At.Start)) {
+			return true
+		}
+	}
+	return false
+}
+
 // made are the constructors of the type that an expression names, or that type if it has none.
 func (q *question) made(src *source, of facts.ExprID, depth int) []ref {
 	t := q.typeOf(src, of, depth+1)
