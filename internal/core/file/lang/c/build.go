@@ -63,6 +63,11 @@ func (b *build) of(file string) *buildWords {
 
 func (b *build) read() {
 	b.files, b.folders = map[string]*buildWords{}, map[string]*buildWords{}
+	for _, at := range databases {
+		if text := b.project.Text(at); text != nil && b.readDatabase(text) {
+			return // which says more
+		}
+	}
 	if text := b.project.Text(flagsName); text != nil {
 		var arguments []string
 		for line := range strings.Lines(string(text)) {
@@ -70,12 +75,7 @@ func (b *build) read() {
 				arguments = append(arguments, line)
 			}
 		}
-		b.folders["."] = wordsOf(arguments, func(folder string) string { return path.Clean(folder) })
-	}
-	for _, at := range databases {
-		if text := b.project.Text(at); text != nil && b.readDatabase(text) {
-			return
-		}
+		b.any = wordsOf(arguments, func(folder string) string { return path.Clean(folder) })
 	}
 }
 

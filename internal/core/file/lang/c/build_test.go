@@ -52,6 +52,7 @@ func TestWhatABuildSays(t *testing.T) {
 		"from windows":   {map[string]string{"compile_commands.json": `[{"directory": "C:\\hut", "file": "C:\\hut\\src\\a.cpp", "command": "cl -DFROM_BUILD"}]`}, "built linux_"},
 		"two entries":    {map[string]string{"compile_commands.json": `[{"directory": "/h", "file": "src/a.cpp", "command": "c++ -DFROM_BUILD"}, {"directory": "/h", "file": "src/a.cpp", "command": "c++ -std=c++20"}]`}, "built linux_"},
 		"of a neighbour": {map[string]string{"compile_commands.json": `[{"directory": "/h", "file": "src/b.cpp", "command": "c++ -DFROM_BUILD"}]`, "src/b.cpp": ""}, "built linux_"},
+		"both":           {map[string]string{"compile_flags.txt": "-std=c++20\n", "compile_commands.json": `[{"directory": "/h", "file": "src/b.cpp", "command": "c++ -DFROM_BUILD"}]`, "src/b.cpp": ""}, "built linux_"},
 		"broken":         {map[string]string{"compile_commands.json": `[{"directory": "/h", "file": "src/a.cpp", "command": "c++ -DFROM_BUILD"}, {"dir`}, "built linux_"},
 		"no database":    {map[string]string{"compile_commands.json": `{"version": 1}`, "build/compile_commands.json": `[{"file": "/x/src/a.cpp", "command": "c++ -DFROM_BUILD"}]`}, "built linux_"},
 		"of no file":     {map[string]string{"compile_commands.json": `[{"directory": "/h", "file": "gone.cpp", "command": "c++ -DFROM_BUILD"}]`}, "linux_"},
