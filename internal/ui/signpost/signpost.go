@@ -203,7 +203,7 @@ func (m *Model) putWays(c *column) {
 	case m.inside:
 		c.put("begins in line "+strconv.Itoa(d.Best.Line), quiet)
 	case d.Here:
-		c.put("it is defined here", quiet)
+		c.put("it is defined here"+besides(d.Best.Why), quiet)
 	}
 	m.listWays(c)
 	c.put("", quiet)
@@ -262,6 +262,14 @@ func (m *Model) Line(width int, p *palette.Palette) string {
 	return r.String(quiet)
 }
 
+// besides is what else is to be said of a definition, such as that it is not built.
+func besides(why string) string {
+	if why == "" {
+		return ""
+	}
+	return ", " + why
+}
+
 // putLine puts what is known of a name and its ways on one line. Where there is no room for all of
 // it, the signature goes first, then where it is defined and what it is; no way does.
 func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
@@ -271,7 +279,7 @@ func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
 	case m.inside:
 		where = "begins in line " + strconv.Itoa(d.Best.Line)
 	case d.Here:
-		where = "defined here"
+		where = "defined here" + besides(d.Best.Why)
 	case d.Candidates > 1 && d.Best.Certainty == resolve.ByName:
 		where = sheet.Count(d.Candidates, "candidate", "candidates") + ", by name"
 	}

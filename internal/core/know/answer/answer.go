@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/codebase"
@@ -96,9 +97,25 @@ func (g *Guide) defined(ctx context.Context, definitions []resolve.Answer) (all 
 			continue
 		}
 		line, col := f.Text.Position(int(d.At.Start))
-		all = append(all, g.definition(d, line, col, search.LineText(f.Text, line)))
+		a := g.definition(d, line, col, search.LineText(f.Text, line))
+		if g.isLeftOut(f, d) {
+			a.Why = leftOut
+		}
+		all = append(all, a)
 	}
 	return all
+}
+
+// leftOut is said of what stands in a branch of conditional code that a compiler does not take, as far as is known.
+const leftOut = "not built"
+
+func (g *Guide) isLeftOut(f *codebase.File, d resolve.Answer) bool {
+	l := g.code.Languages().Of(d.Path)
+	if f.Facts == nil || l == nil || l.Scopes.Sees != lang.SeesIncludes {
+		return false
+	}
+	id := f.Facts.DefNamed(int(d.At.Start), d.Name)
+	return id != facts.NoDef && f.Facts.Defs[id].Inactive
 }
 
 // definition is the place of a definition, at a line and column, with the text of that line.

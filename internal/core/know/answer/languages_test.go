@@ -3,6 +3,7 @@ package answer_test
 import (
 	"context"
 	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -55,4 +56,17 @@ func TestImportsKeepToTheirLanguage(t *testing.T) {
 	_, spots = w.Answers.All(context.Background(), answer.ToDefinition.On("a.js", 10))
 	require.NotEmpty(t, spots)
 	assert.Equal(t, "hut.ts:1:14", spots[0].Place().String())
+}
+
+// Of what is written for several builds, the list says which is not built.
+func TestWhatIsNotBuilt(t *testing.T) {
+	text := "#ifdef SMALL\nint ring(int n) { return 1; }\n#else\nint ring(int n) { return 2; }\n#endif\nint all() { return ring(3); }\n"
+	w := workspacetest.Open(t, map[string]string{"a.cpp": text})
+	_, spots := w.Answers.All(context.Background(), answer.ToDefinition.On("a.cpp", strings.Index(text, "ring(3)")))
+	require.NotEmpty(t, spots)
+	assert.Equal(t, 4, spots[0].Line)
+	assert.Empty(t, spots[0].Why)
+	_, spots = w.Answers.All(context.Background(), answer.ToDefinition.On("a.cpp", strings.Index(text, "ring(int")))
+	require.NotEmpty(t, spots)
+	assert.Equal(t, "not built", spots[0].Why)
 }
