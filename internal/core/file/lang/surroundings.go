@@ -10,8 +10,8 @@ import (
 // Surroundings know what other files of a project say of how one is to be read, as
 // headers do of what includes them. They are used by several goroutines.
 type Surroundings interface {
-	// Facts reads a file at a path; see Extractor.
-	Facts(ctx context.Context, path string, text []byte) (*facts.File, error)
+	// Facts reads a file at a path as a language; see Extractor.
+	Facts(ctx context.Context, l *Language, path string, text []byte) (*facts.File, error)
 	// Digest stands for all that other files say of how one is to be read.
 	Digest(path string, text []byte) string
 	// Words stands for what a build says of how files are read; "" if nothing does.
@@ -31,7 +31,7 @@ func (l *Language) ReadAt(ctx context.Context, s Surroundings, path string, text
 	if s == nil {
 		return l.Read(ctx, text)
 	}
-	f, err := s.Facts(ctx, path, text)
+	f, err := s.Facts(ctx, l, path, text)
 	if err == nil {
 		f.Shared = shared.Sort(l.Shared(text, f))
 	}

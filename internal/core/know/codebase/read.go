@@ -52,6 +52,8 @@ func (b *Base) Read(ctx context.Context) error {
 		for batch := range listed {
 			anew = append(anew, b.takeUp(batch, todo)...)
 		}
+		b.forgetSurroundings() // who asked before did not have all files
+		b.loaded.drop(anew)
 		todo.add(anew) // how they are read, files say that had to be listed first
 	})
 	report, err := project.List(ctx, b.root, func(batch []project.File) {

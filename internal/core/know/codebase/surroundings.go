@@ -4,6 +4,7 @@ import (
 	"context"
 	"path"
 	"slices"
+	"strings"
 	"sync"
 
 	"rooktrail/internal/core/disk/door"
@@ -97,6 +98,14 @@ func (b *Base) FactsAs(ctx context.Context, p string, text []byte) (*facts.File,
 	return l.ReadAt(ctx, b.around(l), p, text)
 }
 
+// readByOthers are those of some files of which others say how they are read.
+func (b *Base) readByOthers(files []project.File) []project.File {
+	return slices.DeleteFunc(slices.Clone(files), func(f project.File) bool {
+		l := b.languages.Of(f.Path)
+		return l == nil || b.around(l) == nil
+	})
+}
+
 // dependents are the files that may have to be read anew because others have changed that they include, but for those; away
 // says that nobody saw how these were before.
 func (b *Base) dependents(changed []project.File, away bool) (files []project.File) {
@@ -104,11 +113,8 @@ func (b *Base) dependents(changed []project.File, away bool) (files []project.Fi
 	for _, f := range changed {
 		seen[f.Path] = true
 	}
-	for _, f := range changed {
+	for _, f := range b.readByOthers(changed) {
 		l := b.languages.Of(f.Path)
-		if l == nil || b.around(l) == nil {
-			continue
-		}
 		names := b.around(l).Changed(f.Path)
 		if away {
 			names = b.around(l).Says(f.Path)
@@ -122,11 +128,6 @@ func (b *Base) dependents(changed []project.File, away bool) (files []project.Fi
 			}
 		}
 	}
-	slices.SortFunc(files, func(a, b project.File) int {
-		if a.Path < b.Path {
-			return -1
-		}
-		return 1
-	})
+	slices.SortFunc(files, func(a, b project.File) int { return strings.Compare(a.Path, b.Path) })
 	return files
 }

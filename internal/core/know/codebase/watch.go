@@ -74,11 +74,9 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 // is to be changed afterwards, so that nobody who writes both down has what is known
 // of an old text for the new one.
 func (b *Base) reread(ctx context.Context, changed []project.File) {
-	b.readAgain(ctx, changed)
-	if further := b.dependents(changed, false); len(further) > 0 {
-		b.loaded.drop(further)
-		b.readAgain(ctx, further)
-	}
+	further := b.dependents(changed, false) // first, so that the changed ones are read as the others say now
+	b.loaded.drop(further)
+	b.readAgain(ctx, slices.Concat(changed, further))
 }
 
 func (b *Base) readAgain(ctx context.Context, changed []project.File) {
@@ -124,6 +122,9 @@ func (b *Base) Refresh(ctx context.Context) {
 	} else {
 		b.relist(slices.Collect(maps.Values(now)))
 		b.forgetSurroundings()
+		further := b.dependents(changed, true) // a header that came may say how others are read
+		b.loaded.drop(further)
+		b.readAgain(ctx, slices.Concat(b.readByOthers(changed), further))
 	}
 	b.filesChanged()
 	b.saveIndex(ctx, gone)

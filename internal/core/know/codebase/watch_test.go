@@ -141,3 +141,39 @@ func TestWhatHeadersSayOfOthers(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "peak", f.Facts.Defs[0].Name)
 }
+
+// A header and what includes it may change at once, and a header may come that was missing.
+func TestHeadersThatChangeWithOthers(t *testing.T) {
+	w := opened(t, map[string]string{
+		"open.h":   "#define HUT_BEGIN namespace hut {\n",
+		"bell.hpp": "#include \"open.h\"\nHUT_BEGIN\nstruct Bell {};\n}\n",
+		"row.hpp":  "#include \"late.h\"\nROW_BEGIN\nstruct Row {};\n",
+	})
+	write := func(name, text string) { require.NoError(t, os.WriteFile(w.Absolute(name), []byte(text), 0o644)) }
+	write("open.h", "#define HUT_BEGIN namespace peak {\n")
+	write("bell.hpp", "#include \"open.h\"\nHUT_BEGIN\nstruct Drum {};\n}\n")
+	require.True(t, w.RefreshFiles(t.Context(), []string{"bell.hpp", "open.h"}))
+	require.Len(t, w.Named("Drum"), 1)
+	assert.Equal(t, "peak", w.Named("Drum")[0].Container)
+
+	require.Len(t, w.Named("Row"), 1)
+	assert.Empty(t, w.Named("Row")[0].Container)
+	write("late.h", "#define ROW_BEGIN namespace late {\n")
+	w.Refresh(t.Context())
+	require.Len(t, w.Named("Row"), 1)
+	assert.Equal(t, "late", w.Named("Row")[0].Container)
+}
+
+// A file that is opened before all files are known is read with what its headers say once they are.
+func TestAFileOpenedBeforeItsHeadersAreKnown(t *testing.T) {
+	root := opened(t, map[string]string{"a/open.h": "#define HUT_BEGIN namespace hut {\n", "b/bell.hpp": "#include \"open.h\"\nHUT_BEGIN\nstruct Bell {};\n}\n"}).Root()
+	w := New(root)
+	_, err := w.Load(t.Context(), "b/bell.hpp")
+	require.NoError(t, err)
+	require.NoError(t, w.Read(t.Context()))
+	f, err := w.Load(t.Context(), "b/bell.hpp")
+	require.NoError(t, err)
+	assert.Equal(t, "hut", f.Facts.Defs[0].Name)
+	require.Len(t, w.Named("Bell"), 1)
+	assert.Equal(t, "hut", w.Named("Bell")[0].Container)
+}

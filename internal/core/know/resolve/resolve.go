@@ -461,7 +461,11 @@ func (q *question) source(path string) *source {
 // putInactiveLast puts definitions that are not built behind those of the same name that are, where any of them can be named
 // from everywhere in its scope.
 func (s *source) putInactiveLast() {
-	if !slices.ContainsFunc(s.Defs, func(d facts.Def) bool { return d.Inactive && d.From == 0 }) || s.sees() == lang.SeesIncludes {
+	some := false
+	for i := range s.Defs {
+		some = some || s.Defs[i].Inactive && s.Defs[i].From == 0
+	}
+	if !some || s.sees() == lang.SeesIncludes {
 		return
 	}
 	for _, ids := range s.scoped {

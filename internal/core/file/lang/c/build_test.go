@@ -28,7 +28,7 @@ func TestCommandsAreTakenApart(t *testing.T) {
 // What the preprocessor of a build would see of one file.
 func built(t *testing.T, p *langtest.Project, file string) (names []string) {
 	t.Helper()
-	f, err := around(CPP, p).Facts(context.Background(), file, p.Text(file))
+	f, err := around(CPP, p).Facts(context.Background(), CPP, file, p.Text(file))
 	require.NoError(t, err)
 	for _, d := range f.Defs {
 		if d.Kind == facts.Variable && !d.Inactive {
@@ -73,7 +73,7 @@ func TestHeadersThatIncludeEachOther(t *testing.T) {
 		"a.hpp": "#include \"b.hpp\"\n#define A namespace hut {\nB\nstruct Bell {};\n}\n",
 		"b.hpp": "#include \"a.hpp\"\n#define B A\n",
 	})
-	f, err := around(CPP, p).Facts(context.Background(), "a.hpp", p.Text("a.hpp"))
+	f, err := around(CPP, p).Facts(context.Background(), HPP, "a.hpp", p.Text("a.hpp"))
 	require.NoError(t, err)
 	i := slices.IndexFunc(f.Defs, func(d facts.Def) bool { return d.Name == "Bell" })
 	require.GreaterOrEqual(t, i, 0, fmt.Sprint(f.Defs))

@@ -4,8 +4,8 @@ import (
 	"bytes"
 	"iter"
 	"regexp"
-	"strings"
 
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 )
 
@@ -32,23 +32,15 @@ var (
 var word = regexp.MustCompile(`[A-Za-z_]\w*`)
 
 // keywords may stand in front of a function beside its type.
-var keywords = words(`static const inline extern register volatile signed unsigned short long struct union enum class int char float double void bool
+var keywords = lang.WordsOf(`static const inline extern register volatile signed unsigned short long struct union enum class int char float double void bool
 	auto virtual explicit constexpr consteval constinit typename friend mutable restrict _Noreturn _Thread_local thread_local __inline __inline__ __restrict __extension__
 	_Bool size_t`)
 
 // builtin are those of them that are a type.
-var builtin = words("int char float double void bool signed unsigned short long auto _Bool size_t")
+var builtin = lang.WordsOf("int char float double void bool signed unsigned short long auto _Bool size_t")
 
 // statements are the words that begin something else.
-var statements = words("return else if while for switch case goto do sizeof typedef new delete throw using namespace template operator define public private protected default break continue co_return co_await co_yield not and or")
-
-func words(s string) map[string]bool {
-	m := map[string]bool{}
-	for _, w := range strings.Fields(s) {
-		m[w] = true
-	}
-	return m
-}
+var statements = lang.WordsOf("return else if while for switch case goto do sizeof typedef new delete throw using namespace template operator define public private protected default break continue co_return co_await co_yield not and or")
 
 var (
 	// exported is a macro between the word class and the name of one.
@@ -229,4 +221,4 @@ func superfluous(front []byte) (out [][]int) {
 	return out
 }
 
-var tags = words("struct union enum class")
+var tags = lang.WordsOf("struct union enum class")

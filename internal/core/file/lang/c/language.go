@@ -25,13 +25,19 @@ var (
 	plus  = reader.New(reader.Language{Name: plusName, Grammar: syntax.NewGrammar(cpp.GetLanguage()), Rules: rules, Signs: signs, Ease: easePlus, Prepare: prepare(true)})
 )
 
+// The endings of files that are C++ by their names.
+var (
+	plusFiles   = []string{".cpp", ".cc", ".cxx", ".c++", ".ipp", ".inl", ".tpp", ".cu", ".ino"}
+	plusHeaders = []string{".hpp", ".hh", ".hxx", ".h++"}
+)
+
 // The languages of this family. A header is C unless it says something that
 // only C++ has.
 var (
 	C      = language(plainName, plain.Facts, plain.Grammar.Pieces, "written", ".c")
 	Header = language(plainName, header, plus.Grammar.Pieces, "declared", ".h")
-	CPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "written", ".cpp", ".cc", ".cxx", ".c++", ".ipp", ".inl", ".tpp", ".cu", ".ino")
-	HPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "declared", ".hpp", ".hh", ".hxx", ".h++")
+	CPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "written", plusFiles...)
+	HPP    = language(plusName, plus.Facts, plus.Grammar.Pieces, "declared", plusHeaders...)
 )
 
 // language is one of them: part says which half of a unit its files are.

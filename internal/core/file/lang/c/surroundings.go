@@ -50,9 +50,9 @@ func around(l *lang.Language, p lang.Project) lang.Surroundings {
 }
 
 // Facts implements lang.Surroundings.
-func (s *surroundings) Facts(ctx context.Context, p string, text []byte) (*facts.File, error) {
+func (s *surroundings) Facts(ctx context.Context, as *lang.Language, p string, text []byte) (*facts.File, error) {
 	l := plain
-	if isPlus(p, text) {
+	if as.Name == plusName || path.Ext(p) == headerEnding && onlyPlus.Match(text) {
 		l = plus
 	}
 	headers := s.included(p, text)
@@ -92,14 +92,12 @@ func (s *surroundings) words(p string) *buildWords {
 // Words implements lang.Surroundings.
 func (s *surroundings) Words() string { return s.imports.build.digest() }
 
+// headerEnding is that of headers of C and of C++.
+const headerEnding = ".h"
+
+// isPlus says whether a header is read as one of C++.
 func isPlus(p string, text []byte) bool {
-	switch path.Ext(p) {
-	case ".c":
-		return false
-	case ".h":
-		return onlyPlus.Match(text)
-	}
-	return true
+	return slices.Contains(plusHeaders, path.Ext(p)) || slices.Contains(plusFiles, path.Ext(p)) || onlyPlus.Match(text)
 }
 
 // included are the headers of the project that a file includes, and those that they include.

@@ -1,6 +1,6 @@
 package preprocess
 
-import "strings"
+import "rooktrail/internal/core/file/lang"
 
 // effect is what becomes of a macro where it is used.
 type effect uint8
@@ -13,23 +13,15 @@ const (
 	declares               // the same, where declarations stand
 )
 
-func words(s string) map[string]bool {
-	m := map[string]bool{}
-	for _, w := range strings.Fields(s) {
-		m[w] = true
-	}
-	return m
-}
-
 var (
 	// attributes are words that say something of what is declared which nobody asks about here.
-	attributes = words(`inline static extern constexpr consteval constinit volatile noexcept __inline __inline__ __forceinline __attribute__ __attribute
+	attributes = lang.WordsOf(`inline static extern constexpr consteval constinit volatile noexcept __inline __inline__ __forceinline __attribute__ __attribute
 		__declspec _Pragma __pragma alignas _Alignas __extension__ register thread_local __thread _Thread_local virtual override final explicit
 		_Noreturn noreturn __restrict restrict __restrict__ __cdecl __stdcall __fastcall __vectorcall`)
 	// openers are words that begin what no call or name can stand for.
-	openers = words(`namespace template using typedef friend try catch public private protected`)
+	openers = lang.WordsOf(`namespace template using typedef friend try catch public private protected`)
 	// tags begin a type, which opens something only if it goes on with a bracket.
-	tags = words(`class struct union enum extern`)
+	tags = lang.WordsOf(`class struct union enum extern`)
 )
 
 // mostJudged is how many tokens of what a macro stands for are looked at.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 )
 
@@ -471,7 +472,7 @@ func isCapital(s string) bool {
 }
 
 // beginners are words that begin a declaration, so that a macro in front of them says something of it.
-var beginners = words(`class struct union enum template namespace using typedef constexpr consteval inline static explicit virtual extern friend
+var beginners = lang.WordsOf(`class struct union enum template namespace using typedef constexpr consteval inline static explicit virtual extern friend
 	const unsigned signed void int char bool float double long short auto`)
 
 // guess takes a macro away of which nothing is known, but which can only be one by how it stands there.
