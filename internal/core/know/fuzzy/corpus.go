@@ -312,7 +312,7 @@ func newScanner(c *Corpus, q Query, scope Scope, out *collector, limit int, slip
 	s := &scanner{Corpus: c, q: q, scope: scope, slip: slip, out: out, letters: q.letters()}
 	for _, w := range q.words {
 		s.need |= w.mask
-		s.most += len(w.letters)*(perLetter+inBase) + (len(w.letters)-1)*inRun + (atBase - atWord) + wholeBase
+		s.most += len(w.letters)*(perLetter+inBase) + (len(w.letters)-1)*inRun + (atBase - atWord) + wholeBase + sameCase
 		for i := range len(w.letters) {
 			if class[w.letters[i]] != separator {
 				s.most += atWord
@@ -354,8 +354,8 @@ func (s *scanner) atMost(it *item) int {
 		return top
 	}
 	for _, w := range s.q.words {
-		if !matches(w.letters[0], s.arena[int(it.start)+base]) {
-			top -= atBase - atWord + wholeBase
+		if !w.joined && !matches(w.letters[0], s.arena[int(it.start)+base]) {
+			top -= atBase - atWord + wholeBase + sameCase
 		}
 	}
 	return top

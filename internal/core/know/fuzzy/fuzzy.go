@@ -16,7 +16,10 @@
 // Whatever was found with a slip ranks below everything found without.
 package fuzzy
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Match is how a query lies in a text.
 type Match struct {
@@ -84,10 +87,37 @@ func (q Query) Match(text string, base int) (Match, bool) {
 		skipped = len(text) - longestText
 		text, base = text[skipped:], max(0, base-skipped)
 	}
-	m := Match{Score: lengthPenalty(len(text)-base, base, q.letters())}
+	m, shared, ok := match(q.words, text, base)
+	if !ok {
+		return Match{}, false
+	}
+	if shared {
+		backwards := slices.Clone(q.words)
+		slices.Reverse(backwards)
+		if other, _, ok := match(backwards, text, base); ok && other.Score > m.Score {
+			m = other
+		}
+	}
+	m.Score += lengthPenalty(len(text)-base, base, q.letters())
+	if n := len(m.At); len(q.words) == 1 && !q.words[0].joined && n > 0 {
+		if m.At[0] < base && m.At[n-1] >= base {
+			m.Close = false // one word is meant for a name, and this has it of several
+		}
+		if n >= surelySlip && breaks(text, m.At, base) {
+			m.Close = false // hardly anybody leaves out letters within a word of a name
+		}
+	}
+	for i := range m.At {
+		m.At[i] += skipped
+	}
+	return m, true
+}
+
+// match finds how words lie in a text, one after the other; shared says that two of them had letters in common.
+func match(words []word, text string, base int) (m Match, shared, ok bool) {
 	var marked [longestText]bool
-	best, reached := 0, 0
-	for _, w := range q.words {
+	best, shortest := 0, longestWord
+	for _, w := range words {
 		a := newAligner(w.letters, text, base)
 		score, at, ok := a.clean(true)
 		if !ok {
@@ -95,24 +125,45 @@ func (q Query) Match(text string, base int) (Match, bool) {
 			m.Slip = true
 		}
 		if !ok {
-			return Match{}, false
+			return Match{}, false, false
+		}
+		if n := taken(marked[:], at); n > 0 {
+			shared = true
+			score, at = a.again(w.letters, marked[:], score-sameLetters*n/max(n, min(len(at), shortest)), at)
 		}
 		m.Score += score
-		best, reached = best+perfect(len(w.letters)), reached+score
+		best, shortest = best+perfect(len(w.letters)), min(shortest, len(at))
 		for _, i := range at {
 			marked[i] = true
 		}
 	}
-	m.Close = !m.Slip && reached*1000 >= best*closeShare
+	m.Close = !m.Slip && m.Score*1000 >= best*closeShare
 	for i := range text {
 		if marked[i] {
-			m.At = append(m.At, i+skipped)
+			m.At = append(m.At, i)
 		}
 	}
-	if n := len(m.At); len(q.words) == 1 && !q.words[0].joined && n > 0 && m.At[0] < base+skipped && m.At[n-1] >= base+skipped {
-		m.Close = false // one word is meant for a name, and this has it of several
+	return m, shared, true
+}
+
+// taken counts the letters that are marked.
+func taken(marked []bool, at []int) (n int) {
+	for _, i := range at {
+		if marked[i] {
+			n++
+		}
 	}
-	return m, true
+	return n
+}
+
+// breaks says whether some letter follows neither the one before nor stands at a start.
+func breaks(text string, at []int, base int) bool {
+	for k := 1; k < len(at); k++ {
+		if at[k] != at[k-1]+1 && bonusAt(text, at[k], base) <= inBase {
+			return true
+		}
+	}
+	return false
 }
 
 // MatchClosely is Match for those texts only that match without a slip and so

@@ -205,6 +205,36 @@ func textsOf(c *Corpus, hits []Hit) (out []string) {
 	return out
 }
 
+// Two words that have but the same letters of a name say less than one, and letters left out within a word less than a slip.
+func TestWhatLettersSayLittle(t *testing.T) {
+	var c Corpus
+	for _, text := range []string{"far/radio-server.manifest", "near/radio-server/deep/below/server.go", "processCommandAndResetClient", "processCommand"} {
+		c.Add(text, baseOf(text, '/'))
+	}
+	best := func(query string) string {
+		var found []*Match
+		var texts []string
+		q := Parse(query)
+		for _, h := range all(&c, query, 5) {
+			text, base := c.Text(h.Index)
+			m, _ := q.Match(text, base)
+			found, texts = append(found, &m), append(texts, text)
+		}
+		Settle(found)
+		require.NotEmpty(t, found, query)
+		at := 0
+		for i := range found {
+			if found[i].Better(*found[at]) {
+				at = i
+			}
+		}
+		return texts[at]
+	}
+	assert.Equal(t, "near/radio-server/deep/below/server.go", best("radio-server server"))
+	assert.Equal(t, "processCommand", best("processCommnad"))
+	assert.Equal(t, "processCommandAndResetClient", best("procAndReset"))
+}
+
 func TestCapitalMatchesOnlyItself(t *testing.T) {
 	_, ok := Parse("Roster").Match("internal/roster.go", 9)
 	assert.False(t, ok)

@@ -1,5 +1,7 @@
 package fuzzy
 
+import "strings"
+
 // The weights. Only their proportions matter: a letter at a start is worth
 // about as much as one that follows its neighbour, so that initials and
 // beginnings are equally good ways to remember a name; a gap costs a little
@@ -16,6 +18,9 @@ const (
 	wholeBase   = 14 // the word is the whole base name
 	wholeStem   = 10 // the word is the base name up to its first dot
 	allInitials = 14 // the word is the first letters of all words of the base name
+	sameCase    = 1  // more, where its capitals are the same
+	prefix      = 5  // the word is the beginning of the base name
+	sameLetters = 40 // less, where one word of a query has the letters of another one; a part of it for some of them
 	slipPenalty = 12 // for a forgiven slip
 
 	// Of what the letters of a word could score at best, this share, in
@@ -226,25 +231,63 @@ func areInitials(word, base string) bool {
 	return n == len(word)
 }
 
-// whole is what a word gains that is the whole base name, or its stem, or its initials.
+// again is how a word lies among the letters that no other word has, where that is better than the score and the letters given.
+func (a *aligner) again(word string, marked []bool, score int, at []int) (int, []int) {
+	left := []byte(a.text)
+	for j := range left {
+		if marked[j] {
+			left[j] = 0
+		}
+	}
+	b := &aligner{word: word, text: string(left), base: a.base, bonus: a.bonus}
+	if s, other, ok := b.clean(true); ok && s > score {
+		return s, other
+	}
+	return score, at
+}
+
+// whole is what a word gains that is the whole base name, or its stem, or its initials. Of a word that names
+// a container or a folder in full, and what is in it, that is the last part.
 func (a *aligner) whole() int {
-	base := a.text[a.base:]
-	if len(a.word) > len(base) {
+	word, base := a.word, a.text[a.base:]
+	if len(word) > 0 && a.base > 0 {
+		if i := strings.LastIndexByte(word, a.text[a.base-1]) + 1; i > 0 && a.stands(word[:i], a.base-i) {
+			word = word[i:]
+		}
+	}
+	if word == "" || len(word) > len(base) {
 		return 0
 	}
-	if areInitials(a.word, base) {
+	if areInitials(word, base) {
 		return allInitials
 	}
-	for i := range len(a.word) {
-		if !matches(a.word[i], base[i]) {
+	for i := range len(word) {
+		if !matches(word[i], base[i]) {
 			return 0
 		}
 	}
 	switch {
-	case len(a.word) == len(base):
+	case word == base && strings.ToLower(word) != word:
+		return wholeBase + sameCase
+	case len(word) == len(base):
 		return wholeBase
-	case base[len(a.word)] == '.':
+	case base[len(word)] == '.':
 		return wholeStem
+	case len(word) >= shortestSlip:
+		return prefix
 	}
 	return 0
+}
+
+// stands says whether the letters stand in the text at the offset, where a part of it begins.
+func (a *aligner) stands(letters string, at int) bool {
+	if at < 0 || at > 0 && class[a.text[at-1]] != separator {
+		return false
+	}
+	for i := range len(letters) {
+		if !matches(letters[i], a.text[at+i]) {
+			return false
+		}
+	}
+	return true
 }

@@ -23,7 +23,10 @@ type Symbol struct {
 	Name      string
 	Container string
 	Kind      facts.Kind
-	Path      string
+	// Aside says that something else of its name is rather meant: it only declares what
+	// is written out elsewhere, or it is not built.
+	Aside bool
+	Path  string
 	// Line counts from 1, Offset counts bytes from 0.
 	Line   int
 	Offset int
@@ -57,6 +60,7 @@ type entry struct {
 	offset uint32
 	hash   uint32 // of the name
 	kind   facts.Kind
+	aside  bool
 }
 
 type file struct {
@@ -186,7 +190,7 @@ func (b *batch) fill(summaries []*Summary) {
 				front = append(append(front, r.container...), '.')
 			}
 			b.corpus.AddParts(front, r.name)
-			b.entries = append(b.entries, entry{file: int32(i), line: r.line, offset: r.offset, hash: hashOf(r.name), kind: r.kind})
+			b.entries = append(b.entries, entry{file: int32(i), line: r.line, offset: r.offset, hash: hashOf(r.name), kind: r.kind, aside: r.aside})
 		})
 		b.err = errors.Join(b.err, err)
 		b.sizes = append(b.sizes, int32(len(b.entries)-before))
@@ -490,7 +494,7 @@ func (x *Index) present(limit int, search func(limit int) []fuzzy.Hit) []fuzzy.H
 func (x *Index) symbol(id int) Symbol {
 	e := x.entries[id]
 	text, base := x.corpus.Text(id)
-	s := Symbol{Name: text[base:], Kind: e.kind, Path: x.paths[e.file], Line: int(e.line), Offset: int(e.offset)}
+	s := Symbol{Name: text[base:], Kind: e.kind, Aside: e.aside, Path: x.paths[e.file], Line: int(e.line), Offset: int(e.offset)}
 	if base > 0 {
 		s.Container = text[:base-1]
 	}

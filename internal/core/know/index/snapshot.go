@@ -361,7 +361,7 @@ func (s *Snapshot) named(name string, visit func(Symbol)) {
 		}
 		_ = sum.each(func(r rawSymbol) { // the sum of it was right
 			if bytes.Equal(r.name, wanted) {
-				visit(Symbol{Name: name, Container: string(r.container), Kind: r.kind, Path: s.Files[file].Path, Line: int(r.line), Offset: int(r.offset)})
+				visit(r.symbol(s.Files[file].Path))
 			}
 		})
 	}

@@ -57,10 +57,23 @@ func Summarise(text []byte, f *facts.File) *Summary {
 			line += bytes.Count(text[at:start], []byte{'\n'})
 			at = start
 		}
-		s.add(&Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Line: line, Offset: int(d.At.Start)})
+		s.add(&Symbol{Name: d.Name, Container: d.Container, Kind: d.Kind, Aside: d.Inactive || onlyDeclared(text, d), Line: line, Offset: int(d.At.Start)})
 	}
 	s.names, s.imports = namesOf(f), encodeImports(f)
 	return s
+}
+
+// onlyDeclared says whether what a function does stands elsewhere: nothing that could be a body is behind its head.
+func onlyDeclared(text []byte, d *facts.Def) bool {
+	switch d.Kind {
+	case facts.Function, facts.Method, facts.Constructor:
+		if d.Head.End > d.Full.End || int(d.Full.End) > len(text) {
+			return false
+		}
+		behind := bytes.TrimSpace(text[d.Head.End:d.Full.End])
+		return len(behind) == 0 || behind[len(behind)-1] == ';' && !bytes.ContainsRune(behind, '{') && !bytes.Contains(behind, []byte("=>"))
+	}
+	return false
 }
 
 // depth is how many definitions stand around one, itself included.
@@ -127,9 +140,16 @@ func (s *Summary) mentions(hash uint32) bool {
 	return i < n && binary.LittleEndian.Uint32(s.names[4*i:]) == hash
 }
 
+// aside is the bit beside the kind of a symbol that says that it stands aside.
+const aside = 0x80
+
 // add appends a symbol: its kind, container, name, line and offset.
 func (s *Summary) add(sym *Symbol) {
-	b := append(s.symbols, byte(sym.Kind))
+	kind := byte(sym.Kind)
+	if sym.Aside {
+		kind |= aside
+	}
+	b := append(s.symbols, kind)
 	for _, text := range []string{sym.Container, sym.Name} {
 		b = binary.AppendUvarint(b, uint64(len(text)))
 		b = append(b, text...)
@@ -146,7 +166,13 @@ var errCutOff = errors.New("malformed: the symbols of a file are cut off")
 type rawSymbol struct {
 	container, name []byte
 	kind            facts.Kind
+	aside           bool
 	line, offset    uint32
+}
+
+// symbol is the symbol as one of the file of the path.
+func (r *rawSymbol) symbol(path string) Symbol {
+	return Symbol{Name: string(r.name), Container: string(r.container), Kind: r.kind, Aside: r.aside, Path: path, Line: int(r.line), Offset: int(r.offset)}
 }
 
 // each calls with all symbols in turn.
@@ -170,10 +196,10 @@ func (s *Summary) each(visit func(rawSymbol)) error {
 		return t, true
 	}
 	for range s.count {
-		if len(b) == 0 || !facts.Kind(b[0]).Valid() {
+		if len(b) == 0 || !facts.Kind(b[0]&^aside).Valid() {
 			return errCutOff
 		}
-		sym := rawSymbol{kind: facts.Kind(b[0])}
+		sym := rawSymbol{kind: facts.Kind(b[0] &^ aside), aside: b[0]&aside != 0}
 		b = b[1:]
 		var ok [4]bool
 		var line, offset uint64
@@ -197,7 +223,7 @@ func (s *Summary) Len() int { return s.count }
 func (s *Summary) Symbols(path string) ([]Symbol, error) {
 	symbols := make([]Symbol, 0, min(s.count, len(s.symbols)))
 	err := s.each(func(r rawSymbol) {
-		symbols = append(symbols, Symbol{Name: string(r.name), Container: string(r.container), Kind: r.kind, Path: path, Line: int(r.line), Offset: int(r.offset)})
+		symbols = append(symbols, r.symbol(path))
 	})
 	return symbols, err
 }

@@ -82,10 +82,10 @@ func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, query strin
 	}
 	now := time.Now()
 	for i := range hits {
-		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path) - unlikely(hits[i].Kind)
+		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path) - unlikely(&hits[i].Symbol)
 	}
 	slices.SortStableFunc(hits, func(a, b index.Hit) int {
-		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
+		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(rank(a.Kind), rank(b.Kind)), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
 	})
 	return hits[:min(len(hits), limit)]
 }
@@ -108,10 +108,27 @@ const (
 // noCode is what counts against a symbol that is none of code: there are many keys of configuration, and few are looked for.
 const noCode = 8
 
-func unlikely(k facts.Kind) int {
-	switch k {
+// standsAside is what counts against a symbol that only declares what is written out elsewhere: enough to put it behind that.
+const standsAside = 2
+
+// rank orders what matches equally well: what has an inside first, then what is called, then what holds a value.
+func rank(k facts.Kind) int {
+	switch {
+	case k.IsType():
+		return 0
+	case k.IsCallable():
+		return 1
+	}
+	return 2
+}
+
+func unlikely(s *index.Symbol) int {
+	switch s.Kind {
 	case facts.Key, facts.Section, facts.ID, facts.Rule:
 		return noCode
+	}
+	if s.Aside {
+		return standsAside
 	}
 	return 0
 }

@@ -114,7 +114,7 @@ func (f *Filter) Empty() bool {
 // Path says whether a file gets through.
 func (f *Filter) Path(p string) bool {
 	lower := strings.ToLower(p)
-	if len(f.in) > 0 && !slices.ContainsFunc(f.in, func(in string) bool { return strings.Contains("/"+path.Dir(lower)+"/", "/"+strings.Trim(in, "/")) }) {
+	if len(f.in) > 0 && !slices.ContainsFunc(f.in, func(in string) bool { return within(lower, strings.Trim(in, "/")) }) {
 		return false
 	}
 	if len(f.extension) > 0 && !slices.ContainsFunc(f.extension, func(e string) bool { return strings.HasSuffix(lower, e) }) {
@@ -127,6 +127,19 @@ func (f *Filter) Path(p string) bool {
 		return false
 	}
 	return !f.tested || catalog.Set().IsTest(p) == f.test
+}
+
+// within says whether a path, in small letters, lies in a folder that may be named by the beginnings of its names, or is a file
+// that is named in full, or but for its ending.
+func within(lower, in string) bool {
+	if strings.Contains("/"+path.Dir(lower)+"/", "/"+in) {
+		return true
+	}
+	rest, ok := strings.CutPrefix(lower, in)
+	if i := strings.LastIndex(lower, "/"+in); !ok && i >= 0 {
+		rest, ok = lower[i+1+len(in):], true
+	}
+	return ok && (rest == "" || rest == path.Ext(lower))
 }
 
 // Kind says whether a symbol of the kind gets through. A kind may be named by

@@ -77,7 +77,8 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 	if len(in) > 0 {
 		search = s.code.Index().SearchClean // there is nothing to forgive
 	}
-	for _, h := range joined(search(ctx, q, ask), append(in, s.butForCapital(plain)...)) {
+	in = append(append(in, s.butForCapital(plain)...), s.declared(ctx, plain, limit)...)
+	for _, h := range joined(search(ctx, q, ask), in) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit+more {
 				break
@@ -97,6 +98,9 @@ func settle[H any](hits []H, of func(*H) *fuzzy.Match) {
 	fuzzy.Settle(matches)
 }
 
+// otherCase is what counts against a name that has a small letter where a capital was typed.
+const otherCase = 2
+
 // butForCapital are the symbols of a name that begins with a small letter where a capital was typed.
 func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
 	if query == "" || query[0] < 'A' || query[0] > 'Z' {
@@ -106,6 +110,34 @@ func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
 	q := fuzzy.Parse(name)
 	for _, sym := range s.code.Index().Named(name) {
 		if h, ok := s.code.Index().Match(q, sym.Path, sym.Qualified()); ok {
+			h.Match.Score -= otherCase
+			hits = append(hits, h)
+		}
+	}
+	return hits
+}
+
+// declaring are the words with which code declares something, and the kinds for which they stand.
+var declaring = map[string]string{
+	"class": "class", "struct": "struct", "interface": "interface", "enum": "enum", "trait": "trait", "type": "type", "union": "union",
+	"func": "function", "function": "function", "fn": "function", "def": "function", "fun": "function", "method": "method",
+	"const": "constant", "var": "variable", "macro": "macro", "namespace": "namespace", "module": "module",
+}
+
+// asDeclared is what a symbol gains whose kind was typed before its name, about as much as a word that is found in a name.
+const asDeclared = 100
+
+// declared finds what a query means that is written as code declares it: class Roster, func Assign.
+func (s *Searcher) declared(ctx context.Context, query string, limit int) (hits []index.Hit) {
+	word, name, ok := strings.Cut(query, " ")
+	kind := declaring[word]
+	if !ok || kind == "" || strings.Contains(name, " ") {
+		return nil
+	}
+	of := Filter{kinds: []string{kind}}
+	for _, h := range s.code.Index().SearchClean(ctx, fuzzy.Parse(name), limit+more) {
+		if of.Kind(h.Kind) && h.Match.Close {
+			h.Match.Score += asDeclared
 			hits = append(hits, h)
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"rooktrail/internal/core/workspace/workspacetest"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 func symbols(w *workspace.Workspace, query string) (found []string) {
@@ -51,6 +52,29 @@ func TestCodeFromElsewhereComesSecond(t *testing.T) {
 	}, symbols(w, "ring"))
 	assert.Equal(t, "z/ring.go", w.Search.Files(context.Background(), "ring.go", 5)[0].Path)
 	assert.Equal(t, "vendor/b.example/a/ring.go Ring", symbols(w, "ring in:vendor")[0], "asked for, it is there")
+}
+
+func TestWhatIsWrittenOutComesBeforeWhatIsOnlyDeclared(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{
+		"src/a.h": "int ring(int hut);\nstruct hut { int ring_count; int struct_size; };\n",
+		"src/z.c": "#include \"a.h\"\nint ring(int hut) { return hut; }\n",
+		"b.d.ts":  "export declare function blow(n: number): void;\n",
+		"c/b.ts":  "export function blow(n: number): void { n; }\n",
+		"Gear.go": "package a\n\ntype Gear struct{}\n\nfunc gear() {}\n\nfunc HornBlow() {}\n\nfunc hornBlow() {}\n",
+	})
+	assert.Equal(t, []string{"src/z.c ring", "src/a.h ring"}, symbols(w, "ring")[:2])
+	assert.Equal(t, []string{"c/b.ts blow", "b.d.ts blow"}, symbols(w, "blow")[:2])
+	assert.Equal(t, "Gear.go hornBlow", symbols(w, "hornBlow")[0], "as it was typed")
+	assert.Equal(t, "Gear.go HornBlow", symbols(w, "HornBlow")[0])
+
+	for query, want := range map[string]string{"struct hut": "src/a.h hut", "type gear": "Gear.go Gear", "func gear": "Gear.go gear", "func ring": "src/z.c ring"} {
+		assert.Equal(t, want, symbols(w, query)[0], "%s: as it is declared", query)
+	}
+	for query, want := range map[string]string{"ring in:z.c": "src/z.c ring", "ring in:a": "src/a.h ring", "ring in:src/z": "src/z.c ring"} {
+		assert.Equal(t, []string{want}, symbols(w, query+" kind:function"), "%s: in a file", query)
+	}
+	require.NoError(t, w.Search.CheckFilter("ring in:z.c"))
+	assert.ErrorContains(t, w.Search.CheckFilter("ring in:y.c"), "there is no file y.c")
 }
 
 func TestWhichFilesMentionAName(t *testing.T) {
