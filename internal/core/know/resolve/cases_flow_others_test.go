@@ -2,6 +2,24 @@ package resolve_test
 
 // casesOfFlowElsewhere are those of other languages.
 var casesOfFlowElsewhere = map[string]string{
+	"what a condition defines is not known in what is done otherwise": `
+-- a.rs --
+fn f(‹=outer›text: &str, other: Option<u8>) -> usize {
+    let a = if let Some(‹=inner›text) = ‹outer›text.strip_prefix('-') { ‹inner›text.len() } else if let Some(n) = other { ‹outer›text.len() } else { ‹outer›text.len() };
+    a + ‹outer›text.len()
+}
+-- b.swift --
+func f(hut: Int?) -> Int {
+    let ‹=sx›x = 5
+    if let ‹=ix›x = hut, ‹ix›x > 3 {
+        return ‹ix›x
+    } else if ‹sx›x > 4 {
+        return ‹sx›x
+    } else {
+        return ‹sx›x + 1
+    }
+}
+`,
 	"ruby: methods that derived classes have to have": `
 -- base.rb --
 class Sign

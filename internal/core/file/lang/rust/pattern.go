@@ -6,6 +6,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -87,6 +88,19 @@ func let(r *reader.Reader, n syntax.Node) {
 	}
 	pattern(r, n.Part("pattern"), b)
 	r.Visit(n.Part("alternative"))
+}
+
+// condition reads an if: what its condition defines is not known in what is done otherwise.
+func condition(r *reader.Reader, n syntax.Node) {
+	consequence, alternative := n.Part("consequence"), n.Part("alternative")
+	r.In(facts.BlockScope, place.Range{Start: n.Range().Start, End: consequence.Range().End}, facts.NoDef, func() {
+		for c := range n.NamedChildren() {
+			if c != alternative {
+				r.Visit(c)
+			}
+		}
+	})
+	r.Visit(alternative)
 }
 
 func matchArm(r *reader.Reader, n syntax.Node) {

@@ -87,7 +87,7 @@ var rules = reader.Rules{
 	"inner_attribute_item":     reader.Nothing(),
 
 	"block":                       reader.Block(),
-	"if_expression":               reader.Block(),
+	"if_expression":               reader.Do(condition),
 	"while_expression":            reader.Block(),
 	"match_arm":                   reader.Do(matchArm),
 	"for_expression":              reader.Do(forEach),

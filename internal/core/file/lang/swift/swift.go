@@ -2,12 +2,15 @@
 package swift
 
 import (
+	"iter"
+	"slices"
 	"strings"
 
 	"github.com/smacker/go-tree-sitter/swift"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
 
@@ -73,13 +76,9 @@ var rules = reader.Rules{
 	"computed_setter":               reader.Do(inFunction),
 	"willset_didset_block":          reader.Do(inFunction),
 
-	"if_statement": reader.Do(func(r *reader.Reader, n syntax.Node) {
-		r.In(facts.BlockScope, n.Range(), facts.NoDef, func() { conditions(r, n) })
-	}),
-	"while_statement": reader.Do(func(r *reader.Reader, n syntax.Node) {
-		r.In(facts.BlockScope, n.Range(), facts.NoDef, func() { conditions(r, n) })
-	}),
-	"guard_statement": reader.Do(conditions),
+	"if_statement":    reader.Do(conditional),
+	"while_statement": reader.Do(conditional),
+	"guard_statement": reader.Do(func(r *reader.Reader, n syntax.Node) { conditions(r, n.NamedChildren()) }),
 	"for_statement":   reader.Do(forEach),
 	"do_statement":    reader.Do(func(r *reader.Reader, n syntax.Node) { r.All(n) }),
 	"statements":      reader.Do((*reader.Reader).All),
@@ -191,9 +190,31 @@ func pattern(r *reader.Reader, n syntax.Node, binding bool, init facts.ExprID) {
 	}
 }
 
+// conditional reads what is done on a condition: what that defines is not known in what is done otherwise.
+func conditional(r *reader.Reader, n syntax.Node) {
+	end := n.Range().End
+	var done, otherwise []syntax.Node
+	for c := range n.NamedChildren() {
+		if c.Type() == "else" || len(otherwise) > 0 {
+			end = min(end, c.Range().Start)
+			otherwise = append(otherwise, c)
+		} else {
+			done = append(done, c)
+		}
+	}
+	r.In(facts.BlockScope, place.Range{Start: n.Range().Start, End: end}, facts.NoDef, func() { conditions(r, slices.Values(done)) })
+	for _, c := range otherwise {
+		if c.Type() == "statements" {
+			r.Block(c)
+		} else {
+			r.Visit(c)
+		}
+	}
+}
+
 // conditions reads what is tested one by one, as the names that a test defines
 // are known to those behind it.
-func conditions(r *reader.Reader, n syntax.Node) {
+func conditions(r *reader.Reader, parts iter.Seq[syntax.Node]) {
 	binding := false
 	var pending syntax.Node
 	define := func(value syntax.Node) {
@@ -210,7 +231,7 @@ func conditions(r *reader.Reader, n syntax.Node) {
 		}
 		binding = false
 	}
-	for c := range n.NamedChildren() {
+	for c := range parts {
 		switch {
 		case c.Type() == "value_binding_pattern":
 			define(syntax.Node{})
@@ -219,7 +240,7 @@ func conditions(r *reader.Reader, n syntax.Node) {
 			pending = c
 		case c.Type() == "type_annotation":
 			r.UseType(c)
-		case c.Type() == "statements", c.Type() == "else":
+		case c.Type() == "statements":
 			define(syntax.Node{})
 			r.Block(c)
 		case c.Type() == "pattern":
