@@ -219,19 +219,23 @@ func (t *tally) compare(want []place.Place, spots []answer.Answer) (wrong string
 		}
 		return ""
 	}
+	right := false
 	for i, s := range spots {
 		if slices.ContainsFunc(want, func(w place.Place) bool { return s.Path == w.Path && s.Line == w.Line }) {
 			if t.within++; i == 0 {
 				t.first++
 				return ""
 			}
+			right = true
 			break
 		}
 	}
 	if len(spots) == 0 {
 		t.missing++
 	} else if spots[0].Certainty != resolve.ByName {
-		t.wrongSure++
+		if t.wrongSure++; !right {
+			t.noneRight++
+		}
 	}
 	return got
 }

@@ -96,8 +96,8 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 
 // tally counts answers.
 type tally struct {
-	asked, first, within, wrongSure, missing, outside, outsideWrong int
-	left                                                            int // wrong answers still to be printed
+	asked, first, within, wrongSure, noneRight, missing, outside, outsideWrong int
+	left                                                                       int // wrong answers still to be printed
 }
 
 // sampler chooses names at random, the same ones each time.
@@ -116,7 +116,7 @@ func (t *tally) print(title string) {
 		n, of int
 	}{
 		{"first answer right", t.first, inside}, {"among the answers", t.within, inside},
-		{"wrong, though not by name", t.wrongSure, inside}, {"no answer", t.missing, inside},
+		{"first answer wrong, though not by name", t.wrongSure, inside}, {"all answers wrong, though not by name", t.noneRight, inside}, {"no answer", t.missing, inside},
 		{"of those outside: answered from here, not by name", t.outsideWrong, t.outside},
 	} {
 		fmt.Printf("  %-52s %8d  %6.2f %%\n", line.what, line.n, percent(line.n, line.of))

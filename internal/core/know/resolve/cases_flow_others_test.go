@@ -2,6 +2,42 @@ package resolve_test
 
 // casesOfFlowElsewhere are those of other languages.
 var casesOfFlowElsewhere = map[string]string{
+	"ruby: what a method gives that is written in two branches": `
+-- a.rb --
+class Siren
+  def ‹=s›wail
+  end
+end
+class Horn
+  def ‹=h›wail
+  end
+end
+class Desk
+  def initialize(x)
+    @x = x
+    @tool = build
+  end
+  if TESTING
+    def build
+      Horn.new
+    end
+  else
+    def build
+      string = 3
+      if string
+        Siren.new
+      else
+        Horn.new
+      end
+    end
+  end
+  def work
+    @tool.‹?s›wail
+    @tool.‹?h›wail
+    build.‹?s›wail
+  end
+end
+`,
 	"what a condition defines is not known in what is done otherwise": `
 -- a.rs --
 fn f(‹=outer›text: &str, other: Option<u8>) -> usize {

@@ -88,7 +88,7 @@ func (q *question) typeOfCall(src *source, e facts.Expr, depth int) Type {
 	if f.pending {
 		return Type{pending: true}
 	}
-	if f.several {
+	if f.several || inBranches(f.refs) {
 		t := q.resultOfEach(src, f.refs, e, depth+1)
 		t.loose = t.loose || f.unsure
 		return t
