@@ -2,6 +2,39 @@ package resolve_test
 
 // casesOfC are of C and C++ as their preprocessor leaves them.
 var casesOfC = map[string]string{
+	"a macro that looks like a declaration, stands for one, or is defined again by what is included": `
+-- u.cc --
+#define ‹=plain›SAME(type, value) do { type v; } while (0)
+void f() {
+  ‹plain›SAME(short,              -1);
+  ‹plain›SAME(unsigned short,     9999);
+  ‹plain›SAME(int,                -1000);
+}
+-- table.h --
+#undef of
+#define ‹=other›of(l) L_##l:
+-- w.c --
+#define ‹=own›of(l) case l:
+int g(int L) { switch (L) { ‹own›of(OP_ADD) return 1; } return 2; }
+int f(int L) {
+#include "table.h"
+  ‹other›of(OP_SUB)
+  return 3;
+}
+-- v.c --
+#define ‹=set›SETUP(L,iop,fop) {  \
+  int *v1 = near(i);  \
+  far(L, v1, iop, fop); }
+#define of(l) case l:
+int f(int L) {
+  switch (L) {
+      of(OP_ADD) {
+        ‹set›SETUP(L, near, far);
+        break;
+      }
+  }
+}
+`,
 	"c++: macros on lines of their own": `
 -- begin.h --
 #define HUT_BEGIN namespace hut { inline namespace v1 {

@@ -139,6 +139,44 @@ func (q *question) inSystemHeaders(included map[string]bool, name string) (refs 
 	return refs
 }
 
+// macroFor is the macro of a file that a use means though it looks as if a function of its name were declared within another one,
+// as SAME(int, 3) does.
+func (s *source) macroFor(refs []ref, use facts.Use) ref {
+	if s.sees() != lang.SeesIncludes || len(refs) == 0 || refs[0].src != s || refs[0].def().Kind != facts.Function || refs[0].def().Body != 0 || refs[0].def().Scope == 0 {
+		return ref{}
+	}
+	for _, id := range s.scoped[scopedName{0, use.Name}] {
+		if d := &s.Defs[id]; d.Kind == facts.Macro && !d.Inactive && d.At.Start < use.At.Start {
+			return s.ref(id)
+		}
+	}
+	return ref{}
+}
+
+// inForce leads from a macro of a file to one of its name in a header that is included between that and where it is used.
+func (q *question) inForce(src *source, refs []ref, use facts.Use) []ref {
+	if src.sees() != lang.SeesIncludes || len(refs) == 0 || refs[0].src != src || refs[0].def().Kind != facts.Macro {
+		return refs
+	}
+	for i := len(src.Imports) - 1; i >= 0; i-- {
+		imp := src.Imports[i]
+		if imp.At.Start > use.At.Start || imp.Path == "" || imp.Name == openedNamespace {
+			continue
+		}
+		if imp.At.Start < refs[0].def().At.Start {
+			break
+		}
+		if file := q.source(q.header(src, imp)); file != nil {
+			for _, id := range file.scoped[scopedName{0, use.Name}] {
+				if d := &file.Defs[id]; d.Kind == facts.Macro && !d.Inactive {
+					return []ref{file.ref(id)}
+				}
+			}
+		}
+	}
+	return refs
+}
+
 // active puts what a common compiler would see before what it would not, and
 // what is written out before what is only made known.
 func active(refs []ref) []ref {

@@ -241,7 +241,7 @@ func (q *question) definedRatherAt(src *source, offset int, use facts.Use) bool 
 	case id == facts.NoDef:
 		return false
 	case src.Defs[id].At == use.At:
-		return isVariable(src.Defs[id].Kind)
+		return isVariable(src.Defs[id].Kind) && src.Defs[id].Name == use.Name // a macro may stand for something of another name
 	}
 	return int(use.At.Start) != offset && (int(src.Defs[id].At.Start) == offset || int(use.At.End) == offset)
 }
@@ -308,6 +308,11 @@ func (q *question) meant(src *source, use facts.Use) (found found) {
 	found.refs = preferred(found.refs, use.Role == facts.Call)
 	if inBranches(found.refs) {
 		found.unsure = true
+	}
+	found.refs = q.inForce(src, found.refs, use)
+	if m := src.macroFor(found.refs, use); m.ok() {
+		found.refs = []ref{m}
+		return found
 	}
 	if src.lang.Values.Bare.Is() {
 		if found.refs = lastOnes(found.refs); use.Base == facts.NoExpr {
