@@ -2,6 +2,12 @@ package resolve_test
 
 // casesOfC are of C and C++ as their preprocessor leaves them.
 var casesOfC = map[string]string{
+	"a parameter of the name of its type": `
+-- a.cc --
+struct ‹=type›node { int v; };
+int f(‹type›node& ‹=it›node, int w) { return ‹it›node.v + w; }
+int g(int w, ‹type›node* node);
+`,
 	"a macro that looks like a declaration, stands for one, or is defined again by what is included": `
 -- u.cc --
 #define ‹=plain›SAME(type, value) do { type v; } while (0)

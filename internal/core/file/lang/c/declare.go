@@ -429,7 +429,9 @@ func parameter(r *reader.Reader, n syntax.Node) {
 		r.UseType(t)
 	}
 	what := declarator(r, n.Part("declarator"))
-	r.Local(n, what.id, facts.Parameter, typeOf(r, n, what), facts.NoExpr)
+	if id := r.Local(n, what.id, facts.Parameter, typeOf(r, n, what), facts.NoExpr); id != facts.NoDef {
+		r.At(id).From = what.id.Range().Start // its type may have its name
+	}
 	r.Visit(n.Part("default_value"))
 }
 
