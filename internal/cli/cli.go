@@ -12,6 +12,8 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"rooktrail/internal/core/workspace"
 )
 
 // Version is the version of the program, set when it is built.
@@ -36,6 +38,13 @@ type moreKey struct{}
 
 // RunBeside is Run with more that is done beside the full-screen program, if that is what is run.
 func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
+	if asked, err := workspace.Asked(args, stdin, stdout); asked {
+		if err != nil {
+			fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
+			return statusError
+		}
+		return 0
+	}
 	ctx, stop := untilEnded()
 	defer stop()
 	ctx = context.WithValue(ctx, moreKey{}, more)

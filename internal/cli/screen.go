@@ -236,6 +236,9 @@ func newWorkspace(root string) *workspace.Workspace {
 	ws.Code.KnowLibraries(libraryFolder())
 	set, _ := settings.Load(settingsFile(), "")
 	ws.Code.KnowFolders(set.Lists(settings.Libraries))
+	if program, err := os.Executable(); err == nil { // else no compiler is asked that needs a process of its own
+		ws.Code.Compilers.Know(program, set.Words(settings.Compilers))
+	}
 	for _, words := range ws.Code.NameLanguages(set.Words(settings.Languages)) {
 		ws.Code.Note(words)
 	}

@@ -219,7 +219,10 @@ func (t *tally) compare(want []place.Place, spots []answer.Answer) (wrong string
 		}
 		return ""
 	}
-	right := false
+	right, exact := false, len(spots) > 0 && spots[0].Certainty == resolve.Exact
+	if exact {
+		t.exact++
+	}
 	for i, s := range spots {
 		if slices.ContainsFunc(want, func(w place.Place) bool { return s.Path == w.Path && s.Line == w.Line }) {
 			if t.within++; i == 0 {
@@ -229,6 +232,9 @@ func (t *tally) compare(want []place.Place, spots []answer.Answer) (wrong string
 			right = true
 			break
 		}
+	}
+	if exact {
+		t.wrongExact++
 	}
 	if len(spots) == 0 {
 		t.missing++

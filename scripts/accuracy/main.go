@@ -35,6 +35,7 @@ type settings struct {
 	share   float64
 	asked   int
 	exact   bool
+	program string // that is begun anew to ask compilers
 	// libraries lets answers lead through sources outside the project.
 	libraries bool
 }
@@ -45,6 +46,7 @@ func main() {
 	flag.Float64Var(&s.share, "share", 1, "the share of all names to ask about")
 	flag.IntVar(&s.asked, "n", 300, "how many definitions to ask for references and the like")
 	flag.BoolVar(&s.exact, "exact", false, "ask the type checker first, as the program does in the background")
+	flag.StringVar(&s.program, "program", "", "the built program, by which compilers of C and C++ are asked with -exact")
 	flag.BoolVar(&s.libraries, "libraries", true, "use the sources of libraries on this machine")
 	profile := flag.String("profile", "", "write a profile of the processor time there")
 	flag.Parse()
@@ -85,6 +87,9 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 	if s.libraries {
 		ws.Code.KnowLibraries(filepath.Join(os.TempDir(), "rooktrail-accuracy"))
 	}
+	if s.program != "" {
+		ws.Code.Compilers.Know(s.program, nil)
+	}
 	if err := ws.Code.Read(context.Background()); err != nil {
 		return nil, err
 	}
@@ -96,8 +101,8 @@ func open(s settings, dir string) (*workspace.Workspace, error) {
 
 // tally counts answers.
 type tally struct {
-	asked, first, within, wrongSure, noneRight, missing, outside, outsideWrong int
-	left                                                                       int // wrong answers still to be printed
+	asked, first, within, wrongSure, noneRight, exact, wrongExact, missing, outside, outsideWrong int
+	left                                                                                          int // wrong answers still to be printed
 }
 
 // sampler chooses names at random, the same ones each time.
@@ -116,7 +121,7 @@ func (t *tally) print(title string) {
 		n, of int
 	}{
 		{"first answer right", t.first, inside}, {"among the answers", t.within, inside},
-		{"first answer wrong, though not by name", t.wrongSure, inside}, {"all answers wrong, though not by name", t.noneRight, inside}, {"no answer", t.missing, inside},
+		{"first answer wrong, though not by name", t.wrongSure, inside}, {"all answers wrong, though not by name", t.noneRight, inside}, {"exact", t.exact, inside}, {"first answer wrong, though exact", t.wrongExact, inside}, {"no answer", t.missing, inside},
 		{"of those outside: answered from here, not by name", t.outsideWrong, t.outside},
 	} {
 		fmt.Printf("  %-52s %8d  %6.2f %%\n", line.what, line.n, percent(line.n, line.of))

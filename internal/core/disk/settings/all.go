@@ -32,6 +32,7 @@ const (
 	Formatters  = "formatters"
 	Languages   = "languages"
 	Libraries   = "libraries"
+	Compilers   = "compilers"
 )
 
 // All are the settings, in the order of their page.
@@ -67,6 +68,7 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},
 		{Key: Languages, Name: "languages by file name", Does: "In what language files are, by patterns of their names: \"*.inc\" = \"PHP\". It counts from the next start on.", Phrases: words("file associations, file types, file extension language, treat file as, associate extension, syntax for extension"), Kind: Words, Default: map[string]string{}},
 		{Key: Libraries, Name: "where libraries lie", Does: "Folders in which libraries lie that are not where they usually are, by languages: Python = [\"~/env/lib/python3.12/site-packages\"]. It counts from the next start on; docs/languages.md says what each language looks for there.", Phrases: words("include path, library path, python path, sdk location, java home, site packages, sysroot, dependencies folder"), Kind: Commands, Default: map[string][]string{}},
+		{Key: Compilers, Name: "compilers that are asked", Does: "Where the library of a compiler lies that says what names mean, by languages: C = \"/usr/lib/llvm-18/lib/libclang.so.1\", which is asked for C++ as well; none asks none. Where nothing is said it is looked for. It counts from the next start on.", Phrases: words("libclang path, clang path, exact answers, compiler path, no compiler, c++ compiler"), Kind: Words, Default: map[string]string{}},
 	}
 })
 

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"cmp"
 	"os"
 	"path"
 	"runtime"
@@ -24,6 +25,10 @@ type Book struct {
 	// Read gives the text of a file, by its absolute path; nil to read it from disk. Texts
 	// that are not saved yet are checked by that.
 	Read func(name string) ([]byte, error)
+	// Single says that each file has a record of its own, which is kept under its path instead of a folder's, does not
+	// know of all uses in it, and rests on files, for which Now stands as they are.
+	Single bool
+	Now    func(file string) (d Digest, ok bool)
 
 	shelf Shelf
 	own   func(folder string) Digest
@@ -104,6 +109,64 @@ func (b *Book) View(folder string) (Digest, bool) {
 	return v.digest, v.ok
 }
 
+// under is what the record of a file is kept under.
+func (b *Book) under(file string) string {
+	if b.Single {
+		return file
+	}
+	return path.Dir(file)
+}
+
+// Holds says whether there is a record of a file, or of a folder, as it is now, be it that nothing is known of it.
+func (b *Book) Holds(folder string) bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	own := b.own(folder)
+	return slices.ContainsFunc(b.candidateHeads(folder), func(h *Head) bool { return h.Own == own && b.seen(h.Imports) })
+}
+
+// Declares says whether a name is declared at an offset of a file, as far as it was checked as it is now.
+func (b *Book) Declares(file string, offset int) bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, r := range b.records(b.under(file)) {
+		for i := range r.Files {
+			if f := &r.Files[i]; f.Base == path.Base(file) {
+				_, found := slices.BinarySearchFunc(f.Defined, uint32(offset), func(d Defined, at uint32) int { return cmp.Compare(d.Offset, at) })
+				return found || !b.Single
+			}
+		}
+	}
+	return false
+}
+
+// Defined are the places in some files where what a symbol stands for is written out. ok is false if one of the files was not
+// checked as it is now.
+func (b *Book) Defined(symbol uint64, files []string) (found []Target, ok bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, file := range files {
+		known := false
+		for _, r := range b.records(b.under(file)) {
+			for _, f := range r.Files {
+				if f.Base != path.Base(file) {
+					continue
+				}
+				known = true
+				for _, d := range f.Defined {
+					if d.Symbol == symbol {
+						found = append(found, Target{Folder: path.Dir(file), File: f.Base, Offset: d.Offset, Nested: true, Symbol: symbol})
+					}
+				}
+			}
+		}
+		if !known {
+			return nil, false
+		}
+	}
+	return found, true
+}
+
 // candidates are all records of a folder, whether they hold or not.
 func (b *Book) candidates(folder string) []*Record {
 	read, ok := b.shelved[folder]
@@ -141,6 +204,11 @@ func (b *Book) candidateHeads(folder string) (heads []*Head) {
 func (b *Book) viewOf(folder string) view {
 	if v, ok := b.views[folder]; ok {
 		return v
+	}
+	if b.Single {
+		d, ok := b.Now(folder)
+		b.views[folder] = view{d, ok}
+		return b.views[folder]
 	}
 	b.views[folder] = view{} // imports in a circle have no view
 	own := b.own(folder)
@@ -186,7 +254,7 @@ func (b *Book) Use(file string, offset int) (t Target, ok bool) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	base := path.Base(file)
-	for _, r := range b.records(path.Dir(file)) {
+	for _, r := range b.records(b.under(file)) {
 		for i := range r.Files {
 			if r.Files[i].Base == base {
 				u, ok := r.Files[i].use(uint32(offset))
@@ -205,7 +273,7 @@ func (b *Book) Checked(file string) bool {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	base := path.Base(file)
-	for _, r := range b.records(path.Dir(file)) {
+	for _, r := range b.records(b.under(file)) {
 		if slices.ContainsFunc(r.Files, func(f File) bool { return f.Base == base }) {
 			return true
 		}
@@ -300,14 +368,17 @@ func (b *Book) collect() {
 
 // Using narrows files down to those that use something of which match is true.
 // Files that were not checked as they are now stay in, since nothing is known of
-// them.
+// them, and so do all where not all uses are known.
 func (b *Book) Using(files []string, match func(Target) bool) (using []string) {
+	if b.Single {
+		return files
+	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	matching := map[*Record]map[int32]bool{}
 	for _, file := range files {
 		base, known, uses := path.Base(file), false, false
-		for _, r := range b.records(path.Dir(file)) {
+		for _, r := range b.records(b.under(file)) {
 			i := slices.IndexFunc(r.Files, func(f File) bool { return f.Base == base })
 			if i < 0 {
 				continue

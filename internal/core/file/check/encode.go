@@ -7,7 +7,7 @@ import (
 
 // format is the first byte of an encoded record. It changes with the layout,
 // and whenever checking would come out differently.
-const format = 1
+const format = 2
 
 // errRecord says that a record cannot be read.
 var errRecord = errors.New("malformed: what was checked of a package is cut off or of another version")
@@ -36,6 +36,11 @@ func (r *Record) Encode() []byte {
 			w.number(uint64(u.Offset - last))
 			w.number(uint64(u.Target))
 			last = u.Offset
+		}
+		w.number(uint64(len(f.Defined)))
+		for _, d := range f.Defined {
+			w.number(uint64(d.Offset))
+			w.number(d.Symbol)
 		}
 	}
 	w.number(uint64(len(r.Types)))
@@ -76,7 +81,10 @@ func (w *writer) target(t *Target) {
 	w.text(t.Container)
 	w.text(t.Name)
 	w.number(uint64(t.Offset))
-	w.flags(t.Local, t.Nested)
+	w.flags(t.Local, t.Nested, t.Declared, t.Symbol != 0)
+	if t.Symbol != 0 {
+		w.number(t.Symbol)
+	}
 }
 
 // writer writes each text once, and its number after that.
@@ -87,13 +95,12 @@ type writer struct {
 
 func (w *writer) number(n uint64) { w.bytes = binary.AppendUvarint(w.bytes, n) }
 
-func (w *writer) flags(a, b bool) {
+func (w *writer) flags(all ...bool) {
 	n := byte(0)
-	if a {
-		n |= 1
-	}
-	if b {
-		n |= 2
+	for i, is := range all {
+		if is {
+			n |= 1 << i
+		}
 	}
 	w.bytes = append(w.bytes, n)
 }
@@ -139,7 +146,11 @@ func Decode(data []byte) (*Record, error) {
 	r.Targets = make([]Target, 0, targets)
 	for range targets {
 		t := Target{Folder: d.text(), File: d.text(), Container: d.text(), Name: d.text(), Offset: uint32(d.number())}
-		t.Local, t.Nested = d.flags()
+		flags := d.flags()
+		t.Local, t.Nested, t.Declared = flags[0], flags[1], flags[2]
+		if flags[3] {
+			t.Symbol = d.number()
+		}
 		r.Targets = append(r.Targets, t)
 	}
 	for range d.count() {
@@ -150,11 +161,15 @@ func Decode(data []byte) (*Record, error) {
 			last += uint32(d.number())
 			f.Uses = append(f.Uses, Use{last, d.index(targets)})
 		}
+		for range d.count() {
+			f.Defined = append(f.Defined, Defined{uint32(d.number()), d.number()})
+		}
 		r.Files = append(r.Files, f)
 	}
 	for range d.count() {
 		t := Type{Target: d.index(targets)}
-		t.Interface, t.Generic = d.flags()
+		flags := d.flags()
+		t.Interface, t.Generic = flags[0], flags[1]
 		for range d.count() {
 			t.Methods = append(t.Methods, Method{d.text(), d.text(), d.index(targets)})
 		}
@@ -233,9 +248,12 @@ func (d *decoder) seen() (list []Seen) {
 	return list
 }
 
-func (d *decoder) flags() (a, b bool) {
+func (d *decoder) flags() (all [4]bool) {
 	n := d.take(1)[0]
-	return n&1 != 0, n&2 != 0
+	for i := range all {
+		all[i] = n&(1<<i) != 0
+	}
+	return all
 }
 
 func (d *decoder) text() string {

@@ -53,6 +53,14 @@ type Seen struct {
 type File struct {
 	Base string
 	Uses []Use // by offset
+	// Defined are the places where names are declared, if that is kept.
+	Defined []Defined
+}
+
+// Defined is where a name is declared; Symbol stands for what is written out there if other files can name it, else it is 0.
+type Defined struct {
+	Offset uint32
+	Symbol uint64
 }
 
 // Use is a use of a name.
@@ -73,6 +81,10 @@ type Target struct {
 	// long as the file is the same. Nested is like it, for what has no name
 	// that would find it again, such as a field of a type without a name.
 	Local, Nested bool
+	// Symbol stands for it in all files; 0 if only its own file can name it, or that is not kept. Declared
+	// says that it is but declared there.
+	Symbol   uint64
+	Declared bool
 }
 
 // Type is a named type with its methods, those of what it embeds among them.

@@ -70,6 +70,8 @@ type Language struct {
 	Importing Importing
 	// Checker asks a compiler.
 	Checker Checker
+	// Units asks a compiler about files one by one.
+	Units Units
 	// Structure is how its code is built.
 	Structure *Structure
 	// Format puts a text into the form that is usual for all who write the

@@ -301,7 +301,7 @@ func Data(l Language) *Language {
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
 	l.Values = Declared
-	l.Surroundings, l.Importing, l.Checker, l.Structure, l.Format = NoSurroundings, NoImporting, NoChecker, NoStructure, AsWritten
+	l.Surroundings, l.Importing, l.Checker, l.Units, l.Structure, l.Format = NoSurroundings, NoImporting, NoChecker, NoUnits, NoStructure, AsWritten
 	return &l
 }
 

@@ -16,6 +16,8 @@ type Surroundings interface {
 	Digest(path string, text []byte) string
 	// Words stands for what a build says of how files are read; "" if nothing does.
 	Words() string
+	// Command is how a file is compiled: the arguments, and whether a build says so.
+	Command(path string) (arguments []string, said bool)
 	// Changed is told that a file is not as it was any more. It gives the names because
 	// of which files that mention them may have to be read otherwise.
 	Changed(path string) (names []string)

@@ -19,12 +19,16 @@ import (
 type checking struct {
 	language *lang.Language
 	book     *check.Book
+	units    lang.Units    // a compiler is asked about files of its family one by one; nil if not
 	files    *checkedFiles // as they are; nil until asked for, and after changes; under the lock of the code
 }
 
 // newChecks begins the books of all languages a compiler of which is asked.
 func (b *Base) newChecks() (all []*checking) {
 	for _, l := range b.languages.All() {
+		if l.Units != lang.NoUnits && !slices.ContainsFunc(all, func(c *checking) bool { return c.units != nil && c.language.Family == l.Family }) {
+			all = append(all, b.newUnits(l))
+		}
 		if l.Checker == lang.NoChecker {
 			continue
 		}
@@ -39,7 +43,7 @@ func (b *Base) newChecks() (all []*checking) {
 // Checked implements resolve.Code.
 func (b *Base) Checked(l *lang.Language) *check.Book {
 	for _, c := range b.checks {
-		if c.language == l {
+		if c.language == l || l != nil && c.units != nil && c.language.Family == l.Family {
 			return c.book
 		}
 	}
@@ -48,7 +52,13 @@ func (b *Base) Checked(l *lang.Language) *check.Book {
 
 // isChecked says whether what a compiler says depends on the text of a file.
 func (b *Base) isChecked(p string) bool {
-	return slices.ContainsFunc(b.checks, func(c *checking) bool { return c.language.Checker.Reads(p[place.Base(p):]) })
+	return slices.ContainsFunc(b.checks, func(c *checking) bool {
+		if c.units == nil {
+			return c.language.Checker.Reads(p[place.Base(p):])
+		}
+		l := b.languages.Of(p)
+		return l != nil && l.Family == c.language.Family && b.Compilers.compiler(c.language) != ""
+	})
 }
 
 // Check asks the compilers about the packages of the project that have changed
@@ -57,6 +67,13 @@ func (b *Base) isChecked(p string) bool {
 // and a note says why.
 func (b *Base) Check(ctx context.Context, pace check.Pace) error {
 	for _, c := range b.checks {
+		if c.units != nil {
+			if err := b.checkUnits(ctx, c, pace); err != nil {
+				return err
+			}
+			b.advance(func(p *Progress) { p.Checked++ })
+			continue
+		}
 		folders := b.tops(c)
 		if len(folders) == 0 {
 			continue
@@ -200,6 +217,9 @@ type checkedFiles struct {
 
 // checkedNow collects the files as they are.
 func (b *Base) checkedNow(c *checking) *checkedFiles {
+	if c.units != nil {
+		return b.unitsNow(c)
+	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	if c.files != nil {

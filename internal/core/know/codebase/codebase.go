@@ -25,6 +25,9 @@ import (
 
 // Base is the code of one project. It may be used by several goroutines.
 type Base struct {
+	// Compilers are those that are asked about files one by one.
+	Compilers Compilers
+
 	root      string
 	languages *lang.Set
 	now       func() time.Time

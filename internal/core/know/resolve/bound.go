@@ -53,7 +53,7 @@ func (r *Resolver) Bound(ctx context.Context, path string, offset int, family bo
 	b.References = q.usesByName(t, &definitions)
 	for _, d := range definitions {
 		certainty := Inferred
-		if book := q.code.Checked(d.src.lang); book != nil && book.Checked(d.src.path) {
+		if book := q.code.Checked(d.src.lang); book != nil && book.Declares(d.src.path, int(d.def().At.Start)) {
 			certainty = Exact
 		}
 		b.Definitions = append(b.Definitions, answer(d, certainty))

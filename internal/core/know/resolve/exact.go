@@ -19,12 +19,38 @@ func (q *question) checked(src *source, use facts.Use) found {
 		return found{}
 	}
 	if r := q.declared(t); r.ok() {
+		if t.Declared && !path.IsAbs(t.Folder) {
+			return q.writtenOut(book, t, r)
+		}
 		return found{refs: []ref{r}, exact: true}
 	}
 	if path.IsAbs(t.Folder) {
 		return found{outside: path.Base(t.Folder), exact: true}
 	}
 	return found{}
+}
+
+// writtenOut leads from what is but declared in what a compiler saw to where it is written out, in another file that it saw;
+// empty if that cannot be told.
+func (q *question) writtenOut(book *check.Book, t check.Target, declared ref) found {
+	var files []string
+	for _, sym := range q.code.Named(t.Name) {
+		if q.family(sym.Path) == declared.src.lang.Family && !slices.Contains(files, sym.Path) && sym.Path != declared.src.path {
+			files = append(files, sym.Path)
+		}
+	}
+	targets, ok := book.Defined(t.Symbol, files)
+	if !ok || len(targets) > 1 || t.Symbol == 0 {
+		return found{}
+	}
+	for _, at := range targets {
+		at.Name = t.Name
+		if r := q.declared(at); r.ok() {
+			return found{refs: []ref{r}, exact: true}
+		}
+		return found{}
+	}
+	return found{refs: []ref{declared}, exact: true}
 }
 
 // allDeclared finds the definitions that a compiler named.

@@ -228,6 +228,9 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 		if id == facts.NoDef || q.hasBody(src.ref(id)) != written || !asMany(r, src.ref(id)) || !src.Defs[id].Kind.IsCallable() {
 			continue
 		}
+		if src == r.src && written && q.hasBody(r) && !d.Inactive && !src.Defs[id].Inactive {
+			continue // both are built, so that they differ somehow
+		}
 		if src == r.src && id != r.id || src != r.src && (q.reaches(src, r.src.path) || q.reaches(r.src, src.path)) {
 			twins = append(twins, src.ref(id))
 		}
@@ -236,7 +239,21 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 	if same := slices.DeleteFunc(slices.Clone(twins), func(t ref) bool { return !sameSignature(t, r) }); len(same) > 0 {
 		return same
 	}
-	return twins
+	if !r.src.lang.Members.Overloads.Is() {
+		return twins
+	}
+	if q.hasBody(r) == written {
+		return nil // another overload
+	}
+	return slices.DeleteFunc(twins, func(t ref) bool { return q.isOfAnother(t, r) })
+}
+
+// isOfAnother says whether a function stands for another overload than r, one that is written as it is.
+func (q *question) isOfAnother(twin, r ref) bool {
+	d := r.def()
+	return slices.ContainsFunc(r.src.scoped[scopedName{d.Scope, d.Name}], func(id facts.DefID) bool {
+		return id != r.id && r.src.Defs[id].Kind.IsCallable() && sameSignature(twin, r.src.ref(id))
+	})
 }
 
 // asMany says whether two functions have as many parameters: of one of them, some may have values already.

@@ -189,7 +189,7 @@ func (q *question) ownDefinition(src *source, path string, offset int) Result {
 	}
 	res.Here = true
 	certainty := Inferred
-	if book := q.code.Checked(src.lang); book != nil && book.Checked(path) {
+	if book := q.code.Checked(src.lang); book != nil && book.Declares(path, int(d.At.Start)) {
 		certainty = Exact
 	}
 	res.Answers = []Answer{answer(src.ref(id), certainty)}

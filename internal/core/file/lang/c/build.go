@@ -11,6 +11,7 @@ import (
 	"sync"
 
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lang/c/clang"
 	"rooktrail/internal/core/file/lang/c/preprocess"
 )
 
@@ -22,6 +23,8 @@ type buildWords struct {
 	defined map[string]*preprocess.Macro
 	removed map[string]bool
 	digest  uint64
+	// arguments are those for a compiler; paths in the project are from its root on.
+	arguments []string
 }
 
 // build is what the build of a project says: for each file that it makes, or for all below a folder.
@@ -238,6 +241,10 @@ func wordsOf(arguments []string, place func(folder string) string) *buildWords {
 				define(is[0], is[1])
 			}
 		}
+	}
+	w.arguments = clang.Arguments(arguments, place)
+	for _, a := range w.arguments {
+		h.Write([]byte(a + "\x00"))
 	}
 	w.digest = h.Sum64()
 	return w

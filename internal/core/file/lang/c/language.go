@@ -72,6 +72,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Surroundings: around,
 		Importing:    lang.NoImporting,
 		Checker:      lang.NoChecker,
+		Units:        units{},
 		Structure:    lang.NoStructure,
 		Format:       lang.AsWritten,
 	}

@@ -65,6 +65,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    importing{},
 	Checker:      checker{},
+	Units:        lang.NoUnits,
 	Structure:    structure,
 	Format:       format.Source,
 }

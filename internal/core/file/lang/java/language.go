@@ -43,6 +43,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    importing,
 	Checker:      lang.NoChecker,
+	Units:        lang.NoUnits,
 	Structure:    structure,
 	Format:       lang.AsWritten,
 }

@@ -86,6 +86,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Surroundings: lang.NoSurroundings,
 		Importing:    importing(g),
 		Checker:      lang.NoChecker,
+		Units:        lang.NoUnits,
 		Structure:    structure(g, name == typescriptName),
 		Format:       lang.AsWritten,
 	}
