@@ -84,12 +84,31 @@ func (b *Book) Add(r *Record) error {
 	b.mu.Lock()
 	kept := slices.DeleteFunc(b.fresh[r.Folder], func(o *Record) bool { return o.Name == r.Name })
 	b.fresh[r.Folder] = append(kept, r)
-	b.valid, b.views, b.havers = map[string][]*Record{}, map[string]view{}, nil
+	if b.Single {
+		delete(b.valid, r.Folder)
+		delete(b.shelved, r.Folder)
+		bound(b.fresh)
+	} else {
+		b.valid, b.views, b.havers = map[string][]*Record{}, map[string]view{}, nil
+	}
 	b.mu.Unlock()
 	if b.shelf == nil {
 		return nil
 	}
 	return b.shelf.Keep(r.Folder, r.Name, r.Own, r.Head.Encode(), r.Encode())
+}
+
+// mostSingle is how many records of single files are held in memory; those that are needed again come from the shelf.
+const mostSingle = 300
+
+// bound drops some of too many records.
+func bound(records map[string][]*Record) {
+	for k := range records {
+		if len(records) <= mostSingle {
+			return
+		}
+		delete(records, k)
+	}
 }
 
 // Knows says whether there is a record with a head like the one given, of that name.
@@ -195,7 +214,9 @@ func (b *Book) candidateHeads(folder string) (heads []*Head) {
 				read = append(read, h)
 			}
 		}
-		b.heads[folder] = read
+		if !b.Single { // of which there are too many to be kept
+			b.heads[folder] = read
+		}
 	}
 	return append(heads, read...)
 }
@@ -245,6 +266,10 @@ func (b *Book) records(folder string) []*Record {
 		}
 	}
 	b.valid[folder] = valid
+	if b.Single {
+		bound(b.valid)
+		bound(b.shelved)
+	}
 	return valid
 }
 

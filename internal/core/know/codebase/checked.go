@@ -68,7 +68,7 @@ func (b *Base) isChecked(p string) bool {
 func (b *Base) Check(ctx context.Context, pace check.Pace) error {
 	for _, c := range b.checks {
 		if c.units != nil {
-			if err := b.checkUnits(ctx, c, pace); err != nil {
+			if err := b.checkUnits(ctx, c, pace, false); err != nil {
 				return err
 			}
 			b.advance(func(p *Progress) { p.Checked++ })
@@ -184,6 +184,8 @@ func (b *Base) KeepChecked(ctx context.Context) {
 			case <-ctx.Done():
 				return
 			case <-b.Changed():
+			case <-b.Compilers.shown:
+				b.checkShown(ctx)
 			}
 		}
 		for now := b.allChecked(); ; now = b.allChecked() {

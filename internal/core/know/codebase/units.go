@@ -30,6 +30,7 @@ type Compilers struct {
 	mu     sync.Mutex
 	wanted []string          // files that were shown, the last one first
 	found  map[string]string // the compilers, by families of languages
+	shown  chan struct{}     // holds one when a file was shown since
 }
 
 // mostWanted is how many files are remembered that were shown last.
@@ -40,7 +41,9 @@ const never = "none"
 
 // Know lets compilers be asked by way of a program, which is this one, to be begun anew. said is, by languages, where the user says
 // that one lies, or none if none is to be asked; for the others it is looked for. It is to be called before the code is read.
-func (k *Compilers) Know(program string, said map[string]string) { k.program, k.said = program, said }
+func (k *Compilers) Know(program string, said map[string]string) {
+	k.program, k.said, k.shown = program, said, make(chan struct{}, 1)
+}
 
 // want notes that a file is shown, so that it is asked about before others.
 func (k *Compilers) want(p string) {
@@ -48,6 +51,10 @@ func (k *Compilers) want(p string) {
 	defer k.mu.Unlock()
 	k.wanted = slices.DeleteFunc(k.wanted, func(o string) bool { return o == p })
 	k.wanted = append([]string{p}, k.wanted[:min(len(k.wanted), mostWanted-1)]...)
+	select {
+	case k.shown <- struct{}{}:
+	default: // nobody listens, or it is known already
+	}
 }
 
 func (k *Compilers) wants() []string {
@@ -141,8 +148,21 @@ func (b *Base) unitsNow(c *checking) *checkedFiles {
 	return g
 }
 
-// checkUnits asks a compiler about all files of a family of languages of which it is not known what their names mean.
-func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace) error {
+// mostUnits is how many files of a project a compiler is asked about; of larger projects, about those that are shown.
+const mostUnits = 5000
+
+// checkShown is checkUnits of all languages for the files that are shown.
+func (b *Base) checkShown(ctx context.Context) {
+	for _, c := range b.checks {
+		if c.units != nil && b.checkUnits(ctx, c, check.Beside, true) == nil {
+			b.advance(func(p *Progress) { p.Checked++ })
+		}
+	}
+}
+
+// checkUnits asks a compiler about all files of a family of languages of which it is not known what their names mean, or about those
+// alone that are shown.
+func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace, shown bool) error {
 	compiler := b.Compilers.compiler(c.language)
 	if compiler == "" {
 		return nil
@@ -156,6 +176,9 @@ func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace) err
 		round.files = append(round.files, p)
 	}
 	slices.Sort(round.files)
+	if shown || len(round.files) > mostUnits {
+		round.at = len(round.files)
+	}
 	var group work.Group
 	for range pace.Workers() {
 		group.Go(func() {

@@ -4,9 +4,12 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"rooktrail/internal/core/file/check"
 
@@ -144,4 +147,33 @@ func TestWhichLibraryIsTheNewest(t *testing.T) {
 	assert.Equal(t, 14, version("/usr/lib/x86_64-linux-gnu/libclang-14.so.14.0.6"))
 	assert.Equal(t, 18, version("/usr/lib/llvm-18/lib/libclang.so.1"))
 	assert.Equal(t, 0, version("/usr/lib/libclang.so"))
+}
+
+// A library that crashes or hangs costs one answer.
+func TestALibraryThatCrashesOrHangs(t *testing.T) {
+	compiler, err := exec.LookPath("cc")
+	if err != nil {
+		t.Skip("there is no compiler for a library that fails")
+	}
+	program, err := os.Executable()
+	require.NoError(t, err)
+	source, err := os.ReadFile("libclang.c")
+	require.NoError(t, err)
+	make := func(does string) string {
+		code := "#include <stdlib.h>\n"
+		for _, m := range regexp.MustCompile(`F\([^,]+, (\w+), `).FindAllStringSubmatch(string(source), -1) {
+			code += "void *clang_" + m[1] + "(void) { " + does + " }\n"
+		}
+		at := filepath.Join(t.TempDir(), "libclang.c")
+		require.NoError(t, os.WriteFile(at, []byte(code), 0o600))
+		out, err := exec.Command(compiler, "-shared", "-fPIC", "-o", at+".so", at).CombinedOutput()
+		require.NoError(t, err, string(out))
+		return at + ".so"
+	}
+	_, err = Ask(context.Background(), program, &Request{Library: make("abort();"), Root: "/tmp", File: "/tmp/a.c"})
+	assert.ErrorContains(t, err, "libclang failed on /tmp/a.c")
+	ctx, cancel := context.WithTimeout(context.Background(), time.Second)
+	defer cancel()
+	_, err = Ask(ctx, program, &Request{Library: make("for (;;) {}"), Root: "/tmp", File: "/tmp/a.c"})
+	assert.Error(t, err)
 }
