@@ -71,7 +71,6 @@ func (b *Base) Check(ctx context.Context, pace check.Pace) error {
 			if err := b.checkUnits(ctx, c, pace, false); err != nil {
 				return err
 			}
-			b.advance(func(p *Progress) { p.Checked++ })
 			continue
 		}
 		folders := b.tops(c)

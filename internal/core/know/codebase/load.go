@@ -35,7 +35,7 @@ type File struct {
 // Load reads a file, or takes it from those that were loaded lately if it has
 // not changed on disk.
 func (b *Base) Load(ctx context.Context, p string) (*File, error) {
-	b.Compilers.want(p)
+	b.shows(p)
 	if f := b.unsaved.get(p); f != nil {
 		return f, nil
 	}

@@ -45,6 +45,13 @@ func (k *Compilers) Know(program string, said map[string]string) {
 	k.program, k.said, k.shown = program, said, make(chan struct{}, 1)
 }
 
+// shows notes that a file is shown, if a compiler can be asked about it.
+func (b *Base) shows(p string) {
+	if l := b.languages.Of(p); l != nil && l.Units != lang.NoUnits && b.Compilers.compiler(l) != "" {
+		b.Compilers.want(p)
+	}
+}
+
 // want notes that a file is shown, so that it is asked about before others.
 func (k *Compilers) want(p string) {
 	k.mu.Lock()
@@ -154,8 +161,8 @@ const mostUnits = 5000
 // checkShown is checkUnits of all languages for the files that are shown.
 func (b *Base) checkShown(ctx context.Context) {
 	for _, c := range b.checks {
-		if c.units != nil && b.checkUnits(ctx, c, check.Beside, true) == nil {
-			b.advance(func(p *Progress) { p.Checked++ })
+		if c.units != nil && b.checkUnits(ctx, c, check.Beside, true) != nil {
+			return
 		}
 	}
 }
@@ -188,6 +195,9 @@ func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace, sho
 		})
 	}
 	group.Wait()
+	if round.asked > 0 && ctx.Err() == nil {
+		b.advance(func(p *Progress) { p.Checked++ })
+	}
 	if words := round.words(); words != "" && ctx.Err() == nil {
 		b.Note(words)
 	}

@@ -37,7 +37,7 @@ func (s *Searcher) CheckFilter(query string) error {
 	for _, in := range f.in {
 		only := Filter{in: []string{in}}
 		if !s.anyFile(only.Path) {
-			return fmt.Errorf("there is no file %s, and no folder with files, in this project", in)
+			return fmt.Errorf("there is no folder %s with files, and no such file, in this project", in)
 		}
 	}
 	for _, g := range f.include {

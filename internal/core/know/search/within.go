@@ -20,7 +20,7 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 		where := fuzzy.Parse(split.where)
 		dotted := !strings.Contains(query, " ")
 		folders := map[string]scored{} // most files share theirs
-		hits = append(hits, s.code.Index().SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
+		found := s.code.Index().SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
 			folder := path.Dir(file)
 			in, known := folders[folder]
 			if !known {
@@ -37,6 +37,10 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 				in = stem
 			}
 			return in.score, in.ok
+		})
+		hits = append(hits, slices.DeleteFunc(found, func(h index.Hit) bool {
+			in := h.Container[strings.LastIndexByte(h.Container, '.')+1:]
+			return dotted && strings.EqualFold(in, split.where) // that is what was meant, wherever it lies
 		})...)
 	}
 	return hits

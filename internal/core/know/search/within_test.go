@@ -67,6 +67,19 @@ func TestWhatIsWrittenOutComesBeforeWhatIsOnlyDeclared(t *testing.T) {
 	assert.Equal(t, "Gear.go hornBlow", symbols(w, "hornBlow")[0], "as it was typed")
 	assert.Equal(t, "Gear.go HornBlow", symbols(w, "HornBlow")[0])
 
+	w = workspacetest.Open(t, map[string]string{
+		"gear.h":     "struct gear { void lift(int n); };\n",
+		"gear-inl.h": "#include \"gear.h\"\nvoid gear::lift(int n) { n; }\n",
+	})
+	assert.Equal(t, []string{"gear-inl.h gear.lift", "gear.h gear.lift"}, symbols(w, "gear::lift"), "in whichever file")
+}
+
+func TestSymbolsAsTheyAreDeclared(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{
+		"src/a.h": "int ring(int hut);\nstruct hut { int ring_count; int struct_size; };\n",
+		"src/z.c": "#include \"a.h\"\nint ring(int hut) { return hut; }\n",
+		"Gear.go": "package a\n\ntype Gear struct{}\n\nfunc gear() {}\n",
+	})
 	for query, want := range map[string]string{"struct hut": "src/a.h hut", "type gear": "Gear.go Gear", "func gear": "Gear.go gear", "func ring": "src/z.c ring"} {
 		assert.Equal(t, want, symbols(w, query)[0], "%s: as it is declared", query)
 	}
@@ -74,7 +87,7 @@ func TestWhatIsWrittenOutComesBeforeWhatIsOnlyDeclared(t *testing.T) {
 		assert.Equal(t, []string{want}, symbols(w, query+" kind:function"), "%s: in a file", query)
 	}
 	require.NoError(t, w.Search.CheckFilter("ring in:z.c"))
-	assert.ErrorContains(t, w.Search.CheckFilter("ring in:y.c"), "there is no file y.c")
+	assert.ErrorContains(t, w.Search.CheckFilter("ring in:y.c"), "there is no folder y.c with files, and no such file")
 }
 
 func TestWhichFilesMentionAName(t *testing.T) {
