@@ -48,9 +48,10 @@ Answers are printed as path:line:col: text. Paths are written from the root of t
 project; lines and columns count from 1, and a column counts bytes. With --json
 each answer is an object on a line of its own, which also says how certain it is.
 
-For Go the answers are the type checker's own where it has checked the package as it
-is now, which it does while the project is open, and when rooktrail index is run. With
---exact it is asked first, about the package of the position; that can take seconds.
+For Go, and for C and C++ where libclang is on the machine, the answers are the compiler's
+own where it has read the package or the file as it is now, which it does while the project
+is open, and when rooktrail index is run. With --exact it is asked first, about the package
+or the file of the position; that can take seconds.
 
 With --batch positions are read from standard input, one a line; what follows
 FILE:LINE:COL: on a line is ignored. For each, one JSON object is printed.
@@ -118,6 +119,9 @@ const oneByOne = 3
 // check asks the compiler of a file's language about the package of the file, so
 // that the answers are its own.
 func (a *asker) check(ctx context.Context, file string) error {
+	if workspace.AskedAlone(file) {
+		return a.ws.Code.CheckAround(ctx, file)
+	}
 	folder := path.Dir(file)
 	if a.checked[folder] || len(a.checked) > oneByOne {
 		return nil

@@ -3,6 +3,7 @@ package workspace
 import (
 	"io"
 
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/catalog"
 )
 
@@ -18,4 +19,10 @@ func Asked(args []string, in io.Reader, out io.Writer) (asked bool, err error) {
 		}
 	}
 	return false, nil
+}
+
+// AskedAlone says whether compilers are asked about a file by itself, not about all of its folder.
+func AskedAlone(path string) bool {
+	l := catalog.Set().Of(path)
+	return l != nil && l.Units != lang.NoUnits
 }

@@ -151,6 +151,11 @@ func (b *Base) CheckAround(ctx context.Context, p string) error {
 	if book == nil || b.IsOutside(p) || book.Checked(p) {
 		return nil
 	}
+	for _, c := range b.checks {
+		if c.book == book && c.units != nil {
+			return b.checkUnit(ctx, c, p)
+		}
+	}
 	asked := b.languages.Of(p).Checker
 	for dir := range lang.FoldersUp(p) {
 		if !b.Has(path.Join(dir, asked.Top())) {

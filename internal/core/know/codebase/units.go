@@ -167,22 +167,43 @@ func (b *Base) checkShown(ctx context.Context) {
 	}
 }
 
-// checkUnits asks a compiler about all files of a family of languages of which it is not known what their names mean, or about those
-// alone that are shown.
-func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace, shown bool) error {
+// checkUnit asks a compiler about one file, or of a header about one that is called like it.
+func (b *Base) checkUnit(ctx context.Context, c *checking, p string) error {
+	round, err := b.newRound(c)
+	if round == nil || err != nil {
+		return err
+	}
+	if p = round.unitOf(p); p != "" {
+		round.check(ctx, p)
+	}
+	return ctx.Err()
+}
+
+// newRound begins to ask about files; it is nil if there is no compiler to be asked.
+func (b *Base) newRound(c *checking) (*unitRound, error) {
 	compiler := b.Compilers.compiler(c.language)
 	if compiler == "" {
-		return nil
+		return nil, nil
 	}
 	root, err := filepath.EvalSymlinks(b.root)
 	if err != nil {
-		return fmt.Errorf("asking a compiler about %s: %w", c.language.Name, err)
+		return nil, fmt.Errorf("asking a compiler about %s: %w", c.language.Name, err)
 	}
 	round := &unitRound{Base: b, checking: c, compiler: compiler, root: root, done: map[string]bool{}}
 	for p := range b.checkedNow(c).folders {
 		round.files = append(round.files, p)
 	}
 	slices.Sort(round.files)
+	return round, nil
+}
+
+// checkUnits asks a compiler about all files of a family of languages of which it is not known what their names mean, or about those
+// alone that are shown.
+func (b *Base) checkUnits(ctx context.Context, c *checking, pace check.Pace, shown bool) error {
+	round, err := b.newRound(c)
+	if round == nil || err != nil {
+		return err
+	}
 	if shown || len(round.files) > mostUnits {
 		round.at = len(round.files)
 	}

@@ -129,3 +129,11 @@ func TestWhatABuildSaysToACompiler(t *testing.T) {
 	c.check()
 	assert.Equal(t, "lib/inner/hut.h:2:18 exact", c.definition("app/main.c", "snow"))
 }
+
+func TestACompilerIsAskedAboutOneFile(t *testing.T) {
+	c := openCompiled(t, ofHuts)
+	require.NoError(t, c.ws.Code.CheckAround(context.Background(), "src/board.c"))
+	assert.Equal(t, "src/hut.h:3:18 exact", c.definition("src/board.c", "snow"))
+	assert.Equal(t, "src/hut.h:3:18 inferred", c.definition("src/hut.c", "snow"))
+	assert.Equal(t, "src/hut.h:3:8 exact", c.definition("src/hut.h", "hut *h"), "which it includes")
+}
