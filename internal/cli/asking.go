@@ -48,7 +48,7 @@ Answers are printed as path:line:col: text. Paths are written from the root of t
 project; lines and columns count from 1, and a column counts bytes. With --json
 each answer is an object on a line of its own, which also says how certain it is.
 
-For Go, and for C and C++ where libclang is on the machine, the answers are the compiler's
+For Go, and for what libclang reads where that is on the machine, the answers are the compiler's
 own where it has read the package or the file as it is now, which it does while the project
 is open, and when rooktrail index is run. With --exact it is asked first, about the package
 or the file of the position; that can take seconds.

@@ -14,6 +14,8 @@ type Project interface {
 	Has(path string) bool
 	// FilesNamed are the paths of the files of that name in the project.
 	FilesNamed(base string) []string
+	// Names are those of what lies in a folder, be it part of the project or not; none if there is no such folder.
+	Names(folder string) []string
 	// Text is the text of a file; nil if there is none.
 	Text(path string) []byte
 	// Machine is what is found outside of the project; nil if nothing is to be

@@ -6,10 +6,10 @@ import (
 	"strings"
 )
 
-// IsForeign says whether a file is not the project's own: it lies outside of it, also by way of a
+// isForeign says whether a file is not the project's own: it lies outside of it, also by way of a
 // link, or in a folder into which something was installed, or in that of git. Such a file is not to be changed by
 // mistake. It asks the disk.
-func (b *Base) IsForeign(p string) bool {
+func (b *Base) isForeign(p string) bool {
 	if b.IsOutside(p) || b.languages.IsInstalled(p) || slices.Contains(strings.Split(p, "/"), ".git") {
 		return true
 	}

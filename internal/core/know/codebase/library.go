@@ -35,6 +35,22 @@ func (b *Base) Machine() *library.Machine { return b.machine }
 // Languages implements resolve.Code.
 func (b *Base) Languages() *lang.Set { return b.languages }
 
+// Names implements lang.Project.
+func (b *Base) Names(folder string) (names []string) {
+	at, err := door.Within(b.root, folder)
+	if err != nil {
+		return nil
+	}
+	entries, err := os.ReadDir(at)
+	if err != nil {
+		return nil
+	}
+	for _, e := range entries {
+		names = append(names, e.Name())
+	}
+	return names
+}
+
 // Text implements lang.Project. What was read of a file is kept until files change on
 // disk.
 func (b *Base) Text(p string) []byte {

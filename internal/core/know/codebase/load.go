@@ -22,7 +22,7 @@ type File struct {
 	// Stamp is that of the file on disk when it was read; zero for a text that is written.
 	Stamp text.Stamp
 	// Foreign says that the file is not the project's own, as of when it was read from disk;
-	// see IsForeign.
+	// see isForeign.
 	Foreign bool
 	// Supposed says that it does not read so, but would after a change; see As.
 	Supposed bool
@@ -52,7 +52,7 @@ func (b *Base) OnDisk(ctx context.Context, p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: b.IsForeign(p), languages: b.languages}
+	f := &File{Path: p, Text: doc, Stamp: stamp, Foreign: b.isForeign(p), languages: b.languages}
 	if doc.Size() <= largestParsed {
 		// Without facts the file is shown as the text it is.
 		f.Facts, _ = b.factsOf(ctx, p, doc)
@@ -91,7 +91,7 @@ func (b *Base) LoadHead(p string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &File{Path: p, Text: doc, Foreign: b.IsForeign(p), languages: b.languages}, nil
+	return &File{Path: p, Text: doc, Foreign: b.isForeign(p), languages: b.languages}, nil
 }
 
 // Facts implements resolve.Code.

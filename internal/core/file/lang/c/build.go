@@ -71,6 +71,9 @@ func (b *build) read() {
 			return // which says more
 		}
 	}
+	if b.readReplies() {
+		return
+	}
 	if text := b.project.Text(flagsName); text != nil {
 		var arguments []string
 		for line := range strings.Lines(string(text)) {
@@ -97,55 +100,65 @@ func (b *build) readDatabase(text []byte) bool {
 	if open, err := d.Token(); err != nil || open != json.Delim('[') {
 		return false
 	}
-	at := ""                         // the folder that the project lay in where the database was made
-	known := false                   // it was found
-	same := map[string]*buildWords{} // by the command without the names of files
+	t := &taker{build: b, same: map[string]*buildWords{}}
 	for d.More() {
 		var e entry
 		if err := d.Decode(&e); err != nil {
 			break
 		}
-		file := path.Clean(slashed(e.File))
-		if !path.IsAbs(file) {
-			file = path.Join(slashed(e.Directory), file)
-		}
-		rel, ok := within(file, at)
-		if !known || !ok || !b.project.Has(rel) {
-			if rel, ok = b.inProject(file); !ok {
-				continue
-			}
-			at, known = strings.TrimSuffix(file, "/"+rel), true
-		}
-		if b.files[rel] != nil {
-			continue
-		}
-		arguments := e.Arguments
-		if len(arguments) == 0 {
-			arguments = split(e.Command)
-		}
-		key := e.Directory + "\x00" + strings.Join(told(arguments), "\x00")
-		w := same[key]
-		if w == nil {
-			w = wordsOf(arguments, func(folder string) string {
-				if folder = path.Clean(slashed(folder)); !path.IsAbs(folder) {
-					folder = path.Join(slashed(e.Directory), folder)
-				}
-				if in, ok := within(folder, at); ok {
-					return in
-				}
-				return folder
-			})
-			same[key] = w
-		}
-		b.files[rel] = w
-		if dir := path.Dir(rel); b.folders[dir] == nil {
-			b.folders[dir] = w
-		}
-		if b.any == nil {
-			b.any = w
-		}
+		t.take(e)
 	}
 	return len(b.files) > 0
+}
+
+// taker takes in the entries of a database, one after the other.
+type taker struct {
+	*build
+	at    string                 // the folder that the project lay in where the database was made
+	known bool                   // it was found
+	same  map[string]*buildWords // by the command without the names of files
+}
+
+func (t *taker) take(e entry) {
+	file := path.Clean(slashed(e.File))
+	if !path.IsAbs(file) {
+		file = path.Join(slashed(e.Directory), file)
+	}
+	rel, ok := within(file, t.at)
+	if !t.known || !ok || !t.project.Has(rel) {
+		if rel, ok = t.inProject(file); !ok {
+			return
+		}
+		t.at, t.known = strings.TrimSuffix(file, "/"+rel), true
+	}
+	if t.files[rel] != nil {
+		return
+	}
+	arguments := e.Arguments
+	if len(arguments) == 0 {
+		arguments = split(e.Command)
+	}
+	key := e.Directory + "\x00" + strings.Join(told(arguments), "\x00")
+	w := t.same[key]
+	if w == nil {
+		w = wordsOf(arguments, func(folder string) string {
+			if folder = path.Clean(slashed(folder)); !path.IsAbs(folder) {
+				folder = path.Join(slashed(e.Directory), folder)
+			}
+			if in, ok := within(folder, t.at); ok {
+				return in
+			}
+			return folder
+		})
+		t.same[key] = w
+	}
+	t.files[rel] = w
+	if dir := path.Dir(rel); t.folders[dir] == nil {
+		t.folders[dir] = w
+	}
+	if t.any == nil {
+		t.any = w
+	}
 }
 
 func slashed(p string) string { return strings.ReplaceAll(p, `\`, "/") }
@@ -311,7 +324,7 @@ func (w *buildWords) before() (all []string) {
 func (b *build) digest() string {
 	h := fnv.New64a()
 	said := false
-	for _, at := range append(slices.Clone(databases), flagsName) {
+	for _, at := range slices.Concat(databases, []string{flagsName}, b.replies()) {
 		if text := b.project.Text(at); text != nil {
 			said = true
 			h.Write([]byte(at))
