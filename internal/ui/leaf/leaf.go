@@ -198,6 +198,9 @@ func (m *Model) ask(way answer.Way, on bool) surface.Intent {
 	return surface.Begin(surface.Ask(m.host.Way(), func(ctx context.Context) reply {
 		a := reply{way: way}
 		a.result, a.places = find.Along(ctx, way, p, offset)
+		if a.result.Here && way == answer.ToDefinition {
+			a.places = answer.Elsewhere(a.places, p, a.result.At)
+		}
 		if on && a.result.Here {
 			a.way = answer.ToReferences
 			a.result, a.places = find.Along(ctx, a.way, p, offset)

@@ -238,6 +238,9 @@ func (p *Post) define(on bool) surface.Intent {
 	}
 	return surface.Begin(surface.Ask(p.host.Way(), func(ctx context.Context) definition {
 		r, spots := project.All(ctx, answer.Question{Way: answer.ToDefinition, Path: here.File.Path, Offset: here.Offset})
+		if r.Here {
+			spots = answer.Elsewhere(spots, here.File.Path, r.At)
+		}
 		return definition{r, spots}
 	}, func(d definition) surface.Intent {
 		if on && d.result.Here {
@@ -252,7 +255,7 @@ func (p *Post) defined(r resolve.Result, spots []answer.Answer) surface.Intent {
 	switch {
 	case r.Name == "":
 		return surface.Say("there is no name under the caret")
-	case r.Here:
+	case r.Here && len(spots) <= 1:
 		return surface.Say("%s is defined here", r.Name)
 	case r.Outside != "":
 		return surface.Say("%s belongs to %s, which is outside this project", r.Name, r.Outside)

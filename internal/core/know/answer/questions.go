@@ -2,10 +2,12 @@ package answer
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/markup"
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/resolve"
 )
 
@@ -18,7 +20,31 @@ func (g *Guide) definitions(ctx context.Context, p string, offset int) (resolve.
 			return g.pointer(ctx, f, offset)
 		}
 	}
-	return r, g.defined(ctx, r.Answers)
+	all := g.defined(ctx, r.Answers)
+	if len(r.Twins) > 0 && len(all) == 1 {
+		others := g.defined(ctx, r.Twins)
+		if g.resolver.IsWrittenOut(ctx, r.Answers[0]) {
+			return r, append(all, others...)
+		}
+		return r, append(others, all...)
+	}
+	return r, all
+}
+
+// Elsewhere puts answers first that do not lie where the name does that was asked about, so that one is led to and fro between
+// where something is declared and where it is written out.
+func Elsewhere(all []Answer, path string, at place.Range) []Answer {
+	all = slices.Clone(all)
+	slices.SortStableFunc(all, func(a, b Answer) int {
+		here := func(x Answer) int {
+			if x.Path == path && x.At == at {
+				return 1
+			}
+			return 0
+		}
+		return here(a) - here(b)
+	})
+	return all
 }
 
 // Description is what is to be told about a name.

@@ -42,3 +42,23 @@ void f(V* v) {
 		assert.Equal(t, []string{use}, uses, def)
 	}
 }
+
+// A declaration leads to where it is written out, and that to the declaration.
+func TestToAndFroBetweenDeclarationAndBody(t *testing.T) {
+	header, source := "extern int deep;\nint lift(int n);\nstruct Hut { void open(int n); };\n", "#include \"hut.hpp\"\nint deep = 3;\nint lift(int n) { return n; }\nvoid Hut::open(int n) {}\n"
+	w := workspacetest.Open(t, map[string]string{"hut.hpp": header, "hut.cc": source})
+	at := func(path, text, name string) (places []string) {
+		res, all := w.Answers.All(context.Background(), answer.ToDefinition.On(path, strings.Index(text, name)))
+		assert.True(t, res.Here)
+		for _, a := range answer.Elsewhere(all, path, res.At) {
+			places = append(places, a.Place().String())
+		}
+		return places
+	}
+	assert.Equal(t, []string{"hut.cc:3:5", "hut.hpp:2:5"}, at("hut.hpp", header, "lift"))
+	assert.Equal(t, []string{"hut.hpp:2:5", "hut.cc:3:5"}, at("hut.cc", source, "lift"))
+	assert.Equal(t, []string{"hut.cc:4:11", "hut.hpp:3:19"}, at("hut.hpp", header, "open"))
+	assert.Equal(t, []string{"hut.cc:2:5", "hut.hpp:1:12"}, at("hut.hpp", header, "deep"))
+	_, all := w.Answers.All(context.Background(), answer.ToDefinition.On("hut.cc", strings.Index(source, "lift")))
+	assert.Equal(t, "hut.cc:3:5", all[0].Place().String(), "asked about by a script, the definition comes first")
+}

@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"slices"
 	"strings"
@@ -212,6 +213,26 @@ func (q *question) declarations(refs []ref) []ref {
 		return nil
 	}
 	return q.twins(refs[0], false)
+}
+
+// IsWrittenOut says whether a definition is where a function is written out, not but declared.
+func (r *Resolver) IsWrittenOut(ctx context.Context, a Answer) bool {
+	q := r.ask(ctx)
+	d := q.refAt(a)
+	return d.ok() && q.hasBody(d)
+}
+
+// otherPlaces are where a function or a variable is written out that is but declared, or the other way round.
+func (q *question) otherPlaces(r ref) []ref {
+	switch {
+	case r.src.sees() != lang.SeesIncludes:
+		return nil
+	case r.def().Kind.IsCallable():
+		return q.twins(r, !q.hasBody(r))
+	case r.def().Kind.IsValue() && isExtern(r):
+		return q.definedElsewhere(r)
+	}
+	return nil
 }
 
 // twins are the functions written out, or else the prototypes, that stand for

@@ -93,8 +93,10 @@ type Result struct {
 	Name string
 	// At is where that name stands.
 	At place.Range
-	// Here says that the name asked about is the definition itself.
-	Here bool
+	// Here says that the name asked about is the definition itself. Where it is but declared there, or declared elsewhere as
+	// well, Twins are the other places, those where it is written out first.
+	Here  bool
+	Twins []Answer
 	// Answers are the definitions, the best first.
 	Answers []Answer
 	// Possible are further ones that could be meant, but were not resolved; those below a type or a method have them.
@@ -193,6 +195,9 @@ func (q *question) ownDefinition(src *source, path string, offset int) Result {
 		certainty = Exact
 	}
 	res.Answers = []Answer{answer(src.ref(id), certainty)}
+	for _, r := range q.otherPlaces(src.ref(id)) {
+		res.Twins = append(res.Twins, answer(r, Inferred))
+	}
 	return res
 }
 
