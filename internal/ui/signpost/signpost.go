@@ -203,7 +203,7 @@ func (m *Model) putWays(c *column) {
 	case m.inside:
 		c.put("begins in line "+strconv.Itoa(d.Best.Line), quiet)
 	case d.Here:
-		c.put("it is defined here"+besides(d.Best.Why), quiet)
+		c.wrap("it is "+m.standing(), quiet)
 	}
 	m.listWays(c)
 	c.put("", quiet)
@@ -270,6 +270,21 @@ func besides(why string) string {
 	return ", " + why
 }
 
+// standing says of what one stands on that it is defined there, or but declared, and where it is declared or written out beside.
+func (m *Model) standing() string {
+	d, there := &m.about, ""
+	if d.Twin.Path != "" {
+		there = path.Base(d.Twin.Path) + " " + strconv.Itoa(d.Twin.Line)
+	}
+	switch {
+	case there == "":
+		return "defined here" + besides(d.Best.Why)
+	case d.OnlyDeclared:
+		return "declared here, written out in " + there + besides(d.Best.Why)
+	}
+	return "defined here, declared in " + there + besides(d.Best.Why)
+}
+
 // putLine puts what is known of a name and its ways on one line. Where there is no room for all of
 // it, the signature goes first, then where it is defined and what it is; no way does.
 func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
@@ -279,7 +294,7 @@ func (m *Model) putLine(r *ink.Row, p *palette.Palette) {
 	case m.inside:
 		where = "begins in line " + strconv.Itoa(d.Best.Line)
 	case d.Here:
-		where = "defined here" + besides(d.Best.Why)
+		where = m.standing()
 	case d.Candidates > 1 && d.Best.Certainty == resolve.ByName:
 		where = sheet.Count(d.Candidates, "candidate", "candidates") + ", by name"
 	}

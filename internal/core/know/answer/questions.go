@@ -53,6 +53,9 @@ type Description struct {
 	// Best is where it is defined; Candidates is how many definitions there may be.
 	Best       Answer
 	Candidates int
+	// Twin is where it is written out, if it is OnlyDeclared, else where it is declared as well; the zero Answer for neither.
+	Twin         Answer
+	OnlyDeclared bool
 	// Unread says that not all of the project had been read yet: a name that nothing
 	// defines so far may be defined there.
 	Unread bool
@@ -80,6 +83,9 @@ func (g *Guide) Describe(ctx context.Context, p string, offset int) Description 
 		return d
 	}
 	d.Best = best[0]
+	if twins := g.defined(ctx, d.Twins[:min(len(d.Twins), 1)]); len(twins) > 0 {
+		d.Twin, d.OnlyDeclared = twins[0], !g.resolver.IsWrittenOut(ctx, d.Answers[0])
+	}
 	f, err := g.code.Load(ctx, d.Best.Path)
 	if err != nil || f.Facts == nil {
 		return d

@@ -104,6 +104,11 @@ func (r *Resolver) Outgoing(ctx context.Context, path string, offset int) (Resul
 	if !from.ok() {
 		return res, nil
 	}
+	if len(res.Twins) > 0 && !q.hasBody(from) { // what is but declared does what is written out elsewhere
+		if body := q.refAt(res.Twins[0]); body.ok() {
+			from = body
+		}
+	}
 	byFunction := map[calling]*Calls{}
 	for _, u := range usesWithin(from.src, from.def().Full) {
 		if ctx.Err() != nil {
