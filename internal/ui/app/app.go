@@ -201,7 +201,7 @@ func (m *Model) makeParts() {
 	m.marks, m.trails = bookmarks.NewSurface(h, p, m.walk), trails.NewSurface(h, p, m.walk)
 	m.drawings, m.counts = overlook.New(h, ws.Overlook, m.trails, func() (string, string) { return m.hunks.Against() })
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces, func() (string, string) { return m.hunks.Against() }), branches.New(h, p, p, m.sweeps.KeepPlaces)
-	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h)
+	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h, p)
 	m.set, m.listKeys = settingspage.NewStore(m.asker, m.apply), &listkeys.Surface{}
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Own: m.mine, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)

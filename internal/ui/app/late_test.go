@@ -63,7 +63,7 @@ var asking = map[string]struct {
 	"trails":           {[]string{"A", "s"}, "begin one here", []string{"alt+s", "alt+s"}, func(m *Model) surface.Surface { return m.trails }},
 	"find in a file":   {[]string{"/"}, "look for", []string{"=n"}, func(m *Model) surface.Surface { return m.search }},
 	"the keys":         {[]string{"?"}, "keys for", nil, func(m *Model) surface.Surface { return m.keysPage }},
-	"the outline":      {[]string{"o"}, "outline  ", nil, func(m *Model) surface.Surface { return m.outline }},
+	"the outline":      {[]string{"o"}, "outline  ", []string{}, func(m *Model) surface.Surface { return m.outline }},
 	"documentation":    {[]string{"y"}, "go to its definition", nil, func(m *Model) surface.Surface { return m.docs }},
 	"proposals":        {[]string{"C", "space"}, "replace  read", []string{"=x"}, func(m *Model) surface.Surface { return m.changes }},
 	"a name of a stop": {[]string{"A", "r"}, "name of this stop", nil, nil},

@@ -13,6 +13,7 @@ import (
 
 	"rooktrail/internal/core/file/outline"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/ui/keymap"
@@ -30,6 +31,8 @@ type Model struct {
 	names  *fuzzy.Corpus // those of all, by the same numbers
 	choice outline.Choice
 	byName bool
+	// written are the places where functions are written out that are but declared, by the offsets of their names.
+	written map[uint32]answer.Answer
 }
 
 // New makes a sheet.
@@ -39,7 +42,7 @@ func New() *Model { return &Model{picker: picker.New()} }
 func (m *Model) Open(f *codebase.File, offset, height int) {
 	m.file, m.text = path.Base(f.Path), f.Text
 	m.all, m.names = f.Outline()
-	m.choice = outline.Everything
+	m.choice, m.written = outline.Everything, nil
 	m.picker.Open(m.list(), outline.Innermost(m.all, offset), height-1)
 }
 
@@ -86,7 +89,11 @@ func (m *Model) row(number int, at []int) sheet.Row {
 	if at == nil && !m.byName {
 		front = strings.Repeat(indent, min(e.Depth, 12))
 	}
-	return sheet.Row{What: e.Kind.String(), Name: front + e.Name, At: at, Where: "line " + strconv.Itoa(line)}
+	where := "line " + strconv.Itoa(line)
+	if a, ok := m.written[e.At.Start]; ok {
+		where += ", written out in " + path.Base(a.Path) + " " + strconv.Itoa(a.Line)
+	}
+	return sheet.Row{What: e.Kind.String(), Name: front + e.Name, At: at, Where: where}
 }
 
 // Update takes a key or what was pasted.

@@ -1,8 +1,11 @@
 package outline
 
 import (
+	"context"
+
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -12,13 +15,26 @@ import (
 // Surface is the outline of the file on the screen, over the code.
 type Surface struct {
 	surface.Size
-	host surface.Host
-	list *Model
-	path string // of the file
+	host  surface.Host
+	knows Knows
+	asker *surface.Asker
+	list  *Model
+	path  string // of the file
+}
+
+// Knows is what is asked about a file.
+type Knows interface {
+	// WrittenOut are, of the functions that a file only declares, the places where they are written out, by the offsets at
+	// which they are declared.
+	WrittenOut(ctx context.Context, path string) map[uint32]answer.Answer
 }
 
 // NewSurface makes one.
-func NewSurface(host surface.Host) *Surface { return &Surface{host: host, list: New()} }
+func NewSurface(host surface.Host, knows Knows) *Surface {
+	s := &Surface{host: host, knows: knows, list: New()}
+	s.asker = host.Asker(s)
+	return s
+}
 
 // Commands are what opens the outline.
 func (s *Surface) Commands() surface.Commands { return surface.Commands{keymap.Outline: s.open} }
@@ -30,8 +46,17 @@ func (s *Surface) open() surface.Intent {
 	}
 	s.path = here.File.Path
 	s.list.Open(here.File, here.Offset, s.Height)
-	return surface.Intent{Open: s}
+	path, knows := s.path, s.knows
+	return surface.Intent{Open: s}.And(surface.Begin(surface.Ask(s.asker, func(ctx context.Context) map[uint32]answer.Answer {
+		return knows.WrittenOut(ctx, path)
+	}, func(found map[uint32]answer.Answer) surface.Intent {
+		s.list.written = found
+		return surface.Intent{}
+	})))
 }
+
+// Closed implements surface.Surface.
+func (s *Surface) Closed() { s.asker.Cancel() }
 
 // Update implements surface.Surface.
 func (s *Surface) Update(msg tea.Msg) surface.Intent {

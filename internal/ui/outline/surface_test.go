@@ -1,6 +1,7 @@
 package outline_test
 
 import (
+	"context"
 	"fmt"
 	"regexp"
 	"strings"
@@ -11,13 +12,22 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
 )
+
+// knows is a project in which Open is written out elsewhere.
+type knows struct{}
+
+func (knows) WrittenOut(context.Context, string) map[uint32]answer.Answer {
+	return map[uint32]answer.Answer{34: {Answer: resolve.Answer{Path: "snow/deep.go"}, Line: 7}}
+}
 
 func hutFile() *codebase.File {
 	src := "type Hut struct { snow int }\nfunc Open() {}\n"
@@ -31,10 +41,14 @@ func hutFile() *codebase.File {
 
 func TestTheOutlineOfAFile(t *testing.T) {
 	host := &uitest.Host{At: surface.Here{File: hutFile(), Offset: 35}}
-	s := outline.NewSurface(host)
+	s := outline.NewSurface(host, knows{})
 	s.Resize(90, 12)
-	assert.Same(t, s, s.Commands()[keymap.Outline]().Open)
+	opened := s.Commands()[keymap.Outline]()
+	assert.Same(t, s, opened.Open)
+	assert.NotContains(t, uitest.Of(s, 90, 12), "written out")
+	uitest.Carry(opened)
 	drawn := uitest.Of(s, 90, 12)
+	assert.Contains(t, drawn, "line 2, written out in deep.go 7")
 	assert.Contains(t, drawn, "Hut")
 	assert.Contains(t, drawn, "▌  function  Open")
 	last := uitest.Last(uitest.Press(s, "up"))
@@ -87,7 +101,7 @@ func TestTheOutlineBeginsWhereOneIs(t *testing.T) {
 	f := radioFile(60)
 	for _, name := range []string{"f060", "f031", "f001"} {
 		offset := strings.Index(string(f.Text.Bytes()), name)
-		s := outline.NewSurface(&uitest.Host{At: surface.Here{File: f, Offset: offset}})
+		s := outline.NewSurface(&uitest.Host{At: surface.Here{File: f, Offset: offset}}, knows{})
 		s.Resize(90, 12)
 		s.Commands()[keymap.Outline]()
 		drawn := uitest.Of(s, 90, 12)
@@ -98,7 +112,7 @@ func TestTheOutlineBeginsWhereOneIs(t *testing.T) {
 }
 
 func TestKindsAndOrderOfTheOutline(t *testing.T) {
-	s := outline.NewSurface(&uitest.Host{At: surface.Here{File: radioFile(4), Offset: 0}})
+	s := outline.NewSurface(&uitest.Host{At: surface.Here{File: radioFile(4), Offset: 0}}, knows{})
 	s.Resize(90, 16)
 	s.Commands()[keymap.Outline]()
 	assert.Equal(t, []string{"f004", "f003", "Radio", "f002", "f001"}, names(uitest.Of(s, 90, 16)), "as in the file")
@@ -119,7 +133,7 @@ func TestKindsAndOrderOfTheOutline(t *testing.T) {
 }
 
 func TestLettersNarrowTheOutline(t *testing.T) {
-	s := outline.NewSurface(&uitest.Host{At: surface.Here{File: radioFile(20), Offset: 0}})
+	s := outline.NewSurface(&uitest.Host{At: surface.Here{File: radioFile(20), Offset: 0}}, knows{})
 	s.Resize(90, 16)
 	s.Commands()[keymap.Outline]()
 	uitest.Press(s, "rad")

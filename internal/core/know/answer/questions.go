@@ -31,6 +31,18 @@ func (g *Guide) definitions(ctx context.Context, p string, offset int) (resolve.
 	return r, all
 }
 
+// WrittenOut are, of the functions that a file only declares, the places where they are written out, by the offsets at which they
+// are declared.
+func (g *Guide) WrittenOut(ctx context.Context, path string) map[uint32]Answer {
+	found := map[uint32]Answer{}
+	for at, a := range g.resolver.WrittenOut(ctx, path) {
+		if all := g.defined(ctx, []resolve.Answer{a}); len(all) > 0 {
+			found[at] = all[0]
+		}
+	}
+	return found
+}
+
 // Elsewhere puts answers first that do not lie where the name does that was asked about, so that one is led to and fro between
 // where something is declared and where it is written out.
 func Elsewhere(all []Answer, path string, at place.Range) []Answer {

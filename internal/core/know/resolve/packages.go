@@ -222,6 +222,25 @@ func (r *Resolver) IsWrittenOut(ctx context.Context, a Answer) bool {
 	return d.ok() && q.hasBody(d)
 }
 
+// WrittenOut are, of the functions that a file only declares, the places where they are written out, by the offsets at which they
+// are declared.
+func (r *Resolver) WrittenOut(ctx context.Context, path string) map[uint32]Answer {
+	q := r.ask(ctx)
+	src := q.source(path)
+	if src == nil || src.sees() != lang.SeesIncludes {
+		return nil
+	}
+	found := map[uint32]Answer{}
+	for id := range src.Defs {
+		if d := src.ref(facts.DefID(id)); d.def().Kind.IsCallable() && !q.hasBody(d) && ctx.Err() == nil {
+			if bodies := q.twins(d, true); len(bodies) > 0 {
+				found[d.def().At.Start] = answer(bodies[0], Inferred)
+			}
+		}
+	}
+	return found
+}
+
 // otherPlaces are where a function or a variable is written out that is but declared, or the other way round.
 func (q *question) otherPlaces(r ref) []ref {
 	switch {
