@@ -114,3 +114,33 @@ func ReadSettings(root, file string) ([]byte, error) {
 	}
 	return Read(file, LargestSettings)
 }
+
+// Below is all that lies below a root. No link leads out of it, and only regular files can be opened, without waiting.
+func Below(root string) fs.FS { return below(root) }
+
+type below string
+
+// Open implements fs.FS.
+func (b below) Open(name string) (fs.File, error) {
+	if !fs.ValidPath(name) {
+		return nil, &fs.PathError{Op: "open", Path: name, Err: fs.ErrInvalid}
+	}
+	at, err := Within(string(b), name)
+	if err != nil {
+		return nil, err
+	}
+	f, _, err := Open(at)
+	return f, err
+}
+
+// ReadDir implements fs.ReadDirFS.
+func (b below) ReadDir(name string) ([]fs.DirEntry, error) {
+	if !fs.ValidPath(name) {
+		return nil, &fs.PathError{Op: "readdir", Path: name, Err: fs.ErrInvalid}
+	}
+	at, err := Within(string(b), name)
+	if err != nil {
+		return nil, err
+	}
+	return os.ReadDir(at)
+}

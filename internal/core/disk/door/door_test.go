@@ -1,6 +1,7 @@
 package door
 
 import (
+	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
@@ -57,4 +58,26 @@ func TestReadingWhatIsNoFile(t *testing.T) {
 	data, err := ReadSettings(root, filepath.Join(outside, "secret"))
 	require.NoError(t, err)
 	assert.Equal(t, "secret", string(data))
+}
+
+func TestBelow(t *testing.T) {
+	root := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(root, "a/b"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(root, "a/b/c.json"), []byte("{}"), 0o600))
+	require.NoError(t, os.Symlink("/etc", filepath.Join(root, "out")))
+	disk := Below(root)
+	data, err := fs.ReadFile(disk, "a/b/c.json")
+	require.NoError(t, err)
+	assert.Equal(t, "{}", string(data))
+	entries, err := fs.ReadDir(disk, "a/b")
+	require.NoError(t, err)
+	assert.Len(t, entries, 1)
+	for _, name := range []string{"out/passwd", "../x", "/etc/passwd", "a/../../x", "gone"} {
+		_, err := disk.Open(name)
+		assert.Error(t, err, name)
+		_, err = fs.ReadDir(disk, name)
+		assert.Error(t, err, name)
+	}
+	_, err = fs.ReadDir(disk, "out")
+	assert.ErrorIs(t, err, ErrOutside)
 }

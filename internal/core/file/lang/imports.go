@@ -1,6 +1,7 @@
 package lang
 
 import (
+	"io/fs"
 	"path"
 
 	"rooktrail/internal/core/disk/library"
@@ -14,8 +15,8 @@ type Project interface {
 	Has(path string) bool
 	// FilesNamed are the paths of the files of that name in the project.
 	FilesNamed(base string) []string
-	// Names are those of what lies in a folder, be it part of the project or not; none if there is no such folder.
-	Names(folder string) []string
+	// Disk is all that lies below the root, be it part of the project or not. Nothing leads out of it.
+	Disk() fs.FS
 	// Text is the text of a file; nil if there is none.
 	Text(path string) []byte
 	// Machine is what is found outside of the project; nil if nothing is to be

@@ -2,6 +2,7 @@ package codebase
 
 import (
 	"context"
+	"io/fs"
 	"os"
 	"path"
 
@@ -35,21 +36,8 @@ func (b *Base) Machine() *library.Machine { return b.machine }
 // Languages implements resolve.Code.
 func (b *Base) Languages() *lang.Set { return b.languages }
 
-// Names implements lang.Project.
-func (b *Base) Names(folder string) (names []string) {
-	at, err := door.Within(b.root, folder)
-	if err != nil {
-		return nil
-	}
-	entries, err := os.ReadDir(at)
-	if err != nil {
-		return nil
-	}
-	for _, e := range entries {
-		names = append(names, e.Name())
-	}
-	return names
-}
+// Disk implements lang.Project.
+func (b *Base) Disk() fs.FS { return door.Below(b.root) }
 
 // Text implements lang.Project. What was read of a file is kept until files change on
 // disk.

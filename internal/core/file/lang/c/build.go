@@ -1,9 +1,11 @@
 package c
 
 import (
-	"bytes"
 	"encoding/json"
+	"fmt"
 	"hash/fnv"
+	"io"
+	"io/fs"
 	"path"
 	"slices"
 	"strconv"
@@ -67,8 +69,12 @@ func (b *build) of(file string) *buildWords {
 func (b *build) read() {
 	b.files, b.folders = map[string]*buildWords{}, map[string]*buildWords{}
 	for _, at := range databases {
-		if text := b.project.Text(at); text != nil && b.readDatabase(text) {
-			return // which says more
+		if f, err := b.project.Disk().Open(at); err == nil {
+			read := b.readDatabase(io.LimitReader(f, largestDatabase))
+			_ = f.Close() // it was only read
+			if read {
+				return // which says more
+			}
 		}
 	}
 	if b.readReplies() {
@@ -93,10 +99,17 @@ type entry struct {
 	Arguments []string
 }
 
+// largestDatabase is how much of a compilation database is read, in bytes; of one that is larger than digested, the size and the
+// time stand for it.
+const (
+	largestDatabase = 2 << 30
+	digested        = 8 << 20
+)
+
 // readDatabase reads a compilation database as far as it is sound, and says whether it says anything of files of the project. Of
 // several entries for one file, the first counts.
-func (b *build) readDatabase(text []byte) bool {
-	d := json.NewDecoder(bytes.NewReader(text))
+func (b *build) readDatabase(text io.Reader) bool {
+	d := json.NewDecoder(text)
 	if open, err := d.Token(); err != nil || open != json.Delim('[') {
 		return false
 	}
@@ -325,10 +338,16 @@ func (b *build) digest() string {
 	h := fnv.New64a()
 	said := false
 	for _, at := range slices.Concat(databases, []string{flagsName}, b.replies()) {
-		if text := b.project.Text(at); text != nil {
-			said = true
-			h.Write([]byte(at))
-			h.Write(text)
+		info, err := fs.Stat(b.project.Disk(), at)
+		if err != nil {
+			continue
+		}
+		said = true
+		h.Write([]byte(at))
+		if info.Size() <= digested {
+			h.Write(b.project.Text(at))
+		} else {
+			fmt.Fprint(h, info.Size(), info.ModTime().UnixNano())
 		}
 	}
 	if !said {

@@ -90,7 +90,7 @@ func FuzzDatabase(f *testing.F) {
 		p := langtest.New(t, map[string]string{"src/a.cpp": "", "compile_flags.txt": text})
 		b := &build{project: p}
 		b.of("src/a.cpp").header(p, "a.h")
-		b.readDatabase([]byte(text))
+		b.readDatabase(strings.NewReader(text))
 		split(text)
 	})
 }

@@ -2,6 +2,7 @@ package c
 
 import (
 	"encoding/json"
+	"io/fs"
 	"path"
 	"slices"
 	"strings"
@@ -18,7 +19,9 @@ func (b *build) replies() (all []string) {
 	for _, at := range databases {
 		folder := path.Join(path.Dir(at), replyFolder)
 		newest := ""
-		for _, name := range b.project.Names(folder) {
+		entries, _ := fs.ReadDir(b.project.Disk(), folder) // where nothing can be listed there is nothing
+		for _, e := range entries {
+			name := e.Name()
 			if strings.HasPrefix(name, "index-") && name > newest { // they are named by their times
 				newest = name
 			}

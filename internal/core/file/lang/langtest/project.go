@@ -59,14 +59,8 @@ func (p *Project) FilesNamed(base string) (found []string) {
 	return found
 }
 
-// Names implements lang.Project.
-func (p *Project) Names(folder string) (names []string) {
-	entries, _ := os.ReadDir(filepath.Join(p.Root, filepath.FromSlash(folder))) // what cannot be listed is not there
-	for _, e := range entries {
-		names = append(names, e.Name())
-	}
-	return names
-}
+// Disk implements lang.Project.
+func (p *Project) Disk() fs.FS { return os.DirFS(p.Root) }
 
 // Text implements lang.Project.
 func (p *Project) Text(file string) []byte {
