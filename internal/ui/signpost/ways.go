@@ -91,6 +91,10 @@ func (m *Model) tests() string {
 func (m *Model) addRelations(add func(what, where string, action keymap.Action), kind facts.Kind) {
 	n := &m.ways
 	if related := kind.IsType() || kind == facts.Method; related || n.Implementations+n.Supers > 0 {
+		if kind == facts.Field {
+			add("may be", m.count(n.Implementations, "function"), keymap.Implementations)
+			return
+		}
 		below := "overridden by"
 		if n.Abstract && !n.Extended {
 			below = "implemented by"

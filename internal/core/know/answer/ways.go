@@ -76,6 +76,8 @@ func (g *Guide) CountRelated(ctx context.Context, p string, offset int, n Ways) 
 	case kind.IsType():
 		n.related(ctx, g, p, offset)
 		n.Abstract = isAbstract(kind)
+	case kind == facts.Field:
+		n.Implementations = len(g.resolver.Implementations(ctx, p, offset).Answers)
 	case kind == facts.Method:
 		n.related(ctx, g, p, offset)
 		if n.Supers > 0 {

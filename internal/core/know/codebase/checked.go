@@ -43,7 +43,10 @@ func (b *Base) newChecks() (all []*checking) {
 // Checked implements resolve.Code.
 func (b *Base) Checked(l *lang.Language) *check.Book {
 	for _, c := range b.checks {
-		if c.language == l || l != nil && c.units != nil && c.language.Family == l.Family {
+		switch {
+		case c.units == nil && c.language == l:
+			return c.book
+		case c.units != nil && l != nil && c.language.Family == l.Family && b.Compilers.compiler(l) != "":
 			return c.book
 		}
 	}

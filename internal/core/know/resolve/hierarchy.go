@@ -51,6 +51,9 @@ func (r *Resolver) Implementations(ctx context.Context, path string, offset int)
 	var possible []Answer
 	res := r.climb(ctx, path, offset, func(q *question, from ref) []ref {
 		var found []ref
+		if from.def().Kind == facts.Field {
+			return q.heldFunctions(from)
+		}
 		defer func() { possible = q.possiblyBelow(from, found) }()
 		if from.def().Kind.IsType() {
 			found = q.reach(from, All, q.subtypes)

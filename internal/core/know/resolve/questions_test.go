@@ -17,6 +17,7 @@ import (
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/core/workspace/workspacetest"
 )
 
 // The samples in testdata/questions ask all kinds of questions, each folder in one
@@ -277,4 +278,40 @@ func (a *asking) unused() {
 	slices.Sort(want)
 	slices.Sort(got)
 	assert.Equal(a.t, want, got, "what nothing uses")
+}
+
+// A call through a field that holds a function may lead to each that is put into it.
+func TestFunctionsInTables(t *testing.T) {
+	text := `struct file { int n; };
+typedef int (*reader)(struct file *f);
+struct ops { char *name; int (*read)(struct file *f); reader again; void (*close)(struct file *f); };
+static int disk_read(struct file *f) { return f->n; }
+static int net_read(struct file *f) { return 0; }
+static int card_read(struct file *f) { return 1; }
+static int late_read(struct file *f) { return 2; }
+static int other(struct file *f) { return 3; }
+static void shut(struct file *f) { f->n = 0; }
+static const struct ops disk = { .read = disk_read, .again = other, .close = shut };
+static struct ops net = { "a, {b", net_read, /* { */ other, shut };
+static struct ops cards[] = { [3] = { "c", (reader)&card_read, other, shut }, { .close = shut }, { .name = "d", disk_read } };
+int all(struct ops *o, struct file *f) {
+  net.read = late_read;
+  if (net.read == other) return 4;
+  o->close = (shut);
+  return o->read(f) + o->again(f);
+}
+`
+	w := workspacetest.Open(t, map[string]string{"ops.c": text, "use.c": "#include \"ops.c\"\nint use(struct ops *o, struct file *f) { return o->read(f); }\n"})
+	held := func(path, in, name string) (names []string) {
+		_, all := w.Answers.All(context.Background(), answer.ToImplementations.On(path, strings.LastIndex(in, name)))
+		for _, a := range all {
+			names = append(names, a.Name)
+		}
+		return names
+	}
+	assert.Equal(t, []string{"disk_read", "net_read", "card_read", "late_read"}, held("ops.c", text, "read(f)"))
+	assert.Equal(t, []string{"other"}, held("ops.c", text, "again(f)"))
+	assert.Equal(t, []string{"shut"}, held("ops.c", text, "close = (shut)"))
+	assert.Empty(t, held("ops.c", text, "name = \"d\""))
+	assert.Equal(t, 4, w.Answers.CountWays(context.Background(), "ops.c", strings.LastIndex(text, "read(f)")).Implementations)
 }
