@@ -2,6 +2,13 @@ package resolve_test
 
 // casesOfC are of C and C++ as their preprocessor leaves them.
 var casesOfC = map[string]string{
+	"a header that is of C++ by nothing but the paths of what it defines": `
+-- a.hpp --
+namespace spire { class bell { void ring(int m); void ‹=stop›stop(); }; }
+-- a-inl.h --
+#include "a.hpp"
+TOWER_INLINE void spire::bell::‹=ring›ring(int m) { ‹stop›stop(); ‹ring›ring(m); }
+`,
 	"a parameter of the name of its type": `
 -- a.cc --
 struct ‹=type›node { int v; };

@@ -11,7 +11,7 @@ import (
 	"rooktrail/internal/core/file/syntax"
 )
 
-var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s|[\w \t&*<>,]*\w::~?\w+ *\()`)
+var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s|[\w \t&*<>,:]*\w::~?\w+ *\()`)
 
 func header(ctx context.Context, text []byte) (*facts.File, error) {
 	if onlyPlus.Match(text) {
