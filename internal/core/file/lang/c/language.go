@@ -56,7 +56,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 			restrict return short signed sizeof static struct switch typedef union unsigned void volatile while`), Also: lang.NoLetters, Argument: lang.NoLetters, Overrides: lang.NoLetters, Files: lang.NoFiles},
 		Keywords: lang.WordsOf(`alignof case catch constexpr co_await co_return co_yield decltype do else for if noexcept return sizeof
 			static_assert switch throw typeid typeof while`),
-		Tests:     lang.Tests{Files: lang.None, Functions: []string{"Test", "test_"}},
+		Tests:     lang.Tests{Files: testFiles(), Functions: []string{"Test", "test_"}},
 		Generated: lang.Generated{Files: []string{"*.pb.h", "*.pb.cc", "moc_*.cpp"}, Says: lang.SaysGenerated},
 		Code:      lang.Yes,
 		Scopes: lang.Scopes{Sees: lang.SeesIncludes, Implied: lang.None, Paths: lang.NoPaths, Namespaces: lang.No, ClassSpaces: lang.No, TagsApart: lang.Yes,
@@ -104,4 +104,14 @@ var gives = map[string]lang.Result{
 	"move": {What: lang.TheSame}, "forward": {What: lang.TheSame}, "ref": {What: lang.TheSame}, "cref": {What: lang.TheSame}, "as_const": {What: lang.TheSame},
 	"min": {What: lang.TheSame}, "max": {What: lang.TheSame}, "exchange": {What: lang.TheSame}, "next": {What: lang.TheSame}, "prev": {What: lang.TheSame},
 	"addressof": {What: lang.TheSame}, "begin": {What: lang.AnElement}, "end": {What: lang.AnElement}, "cbegin": {What: lang.AnElement},
+}
+
+// testFiles are the names of files with tests, as they are usual.
+func testFiles() (patterns []string) {
+	for _, ending := range []string{".c", ".cc", ".cpp", ".cxx"} {
+		for _, name := range []string{"test", "tests", "*_test", "*_tests", "*_unittest", "test_*", "*-test", "test-*"} {
+			patterns = append(patterns, name+ending)
+		}
+	}
+	return patterns
 }
