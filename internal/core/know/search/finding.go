@@ -117,10 +117,11 @@ func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
 	return hits
 }
 
-// declaring are the words with which code declares something, and the kinds for which they stand.
+// declaring are the words with which code declares something, and the kinds for which they stand: one language's class is the
+// struct of another.
 var declaring = map[string]string{
-	"class": "class", "struct": "struct", "interface": "interface", "enum": "enum", "trait": "trait", "type": "type", "union": "union",
-	"func": "function", "function": "function", "fn": "function", "def": "function", "fun": "function", "method": "method",
+	"class": "type", "struct": "type", "interface": "type", "enum": "type", "trait": "type", "type": "type", "union": "type",
+	"func": "function", "function": "function", "fn": "function", "def": "function", "fun": "function", "method": "function",
 	"const": "constant", "var": "variable", "macro": "macro", "namespace": "namespace", "module": "module",
 }
 

@@ -19,20 +19,20 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 	for _, split := range splits(query) {
 		where := fuzzy.Parse(split.where)
 		dotted := !strings.Contains(query, " ")
-		folders := map[string]scored{} // most files share theirs
+		folders, less := map[string]scored{}, notInName // most files share theirs
+		if dotted {
+			less = notContainer
+		}
 		found := s.code.Index().SearchIn(ctx, fuzzy.Parse(split.name), limit, func(file string) (int, bool) {
 			folder := path.Dir(file)
 			in, known := folders[folder]
 			if !known {
-				if in = score(where, folder); dotted {
-					in.score -= notContainer
-				}
+				in = score(where, folder)
+				in.score -= less
 				folders[folder] = in
 			}
 			stem := score(where, strings.TrimSuffix(path.Base(file), path.Ext(file)))
-			if dotted {
-				stem.score -= notContainer
-			}
+			stem.score -= less
 			if stem.ok && (!in.ok || stem.score > in.score) {
 				in = stem
 			}
@@ -40,7 +40,7 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 		})
 		hits = append(hits, slices.DeleteFunc(found, func(h index.Hit) bool {
 			in := h.Container[strings.LastIndexByte(h.Container, '.')+1:]
-			return dotted && strings.EqualFold(in, split.where) // that is what was meant, wherever it lies
+			return dotted && !strings.Contains(split.name, ".") && strings.EqualFold(in, split.where) // that is what was meant, wherever it lies
 		})...)
 	}
 	return hits
@@ -48,6 +48,9 @@ func (s *Searcher) within(ctx context.Context, query string, limit int) (hits []
 
 // notContainer is what counts against a file or a folder whose name is typed in front of a dot: a type of that name is meant rather.
 const notContainer = 8
+
+// notInName is what counts against a word that is found in the name of a file or a folder: a name with all words in it is meant rather.
+const notInName = 16
 
 // scored is how well a query names a folder or a file.
 type scored struct {

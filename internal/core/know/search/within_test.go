@@ -34,6 +34,8 @@ func TestAFolderInFrontOfASymbol(t *testing.T) {
 	assert.Equal(t, "encoding/json/encode.go Decoder.Decode", symbols(w, "json.decoder.decode")[0])
 	assert.Equal(t, "encoding/json/encode.go Decoder.Decode", symbols(w, "dec.decode")[0])
 	assert.Empty(t, symbols(w, "nowhere.Marshal"))
+	clock := workspacetest.Open(t, map[string]string{"time/time.go": "package time\n\ntype Time struct{}\n\nfunc (t Time) Sub() {}\n"})
+	assert.Equal(t, "time/time.go Time.Sub", symbols(clock, "time.Time.Sub")[0], "a type that is called like its folder")
 	assert.NotContains(t, symbols(w, "json.Marshal kind:type"), "encoding/json/encode.go Marshal")
 	seen := map[string]bool{}
 	for _, s := range symbols(w, "json marshal") {
@@ -80,7 +82,7 @@ func TestSymbolsAsTheyAreDeclared(t *testing.T) {
 		"src/z.c": "#include \"a.h\"\nint ring(int hut) { return hut; }\n",
 		"Gear.go": "package a\n\ntype Gear struct{}\n\nfunc gear() {}\n",
 	})
-	for query, want := range map[string]string{"struct hut": "src/a.h hut", "type gear": "Gear.go Gear", "func gear": "Gear.go gear", "func ring": "src/z.c ring"} {
+	for query, want := range map[string]string{"struct hut": "src/a.h hut", "type gear": "Gear.go Gear", "class gear": "Gear.go Gear", "func gear": "Gear.go gear", "func ring": "src/z.c ring"} {
 		assert.Equal(t, want, symbols(w, query)[0], "%s: as it is declared", query)
 	}
 	for query, want := range map[string]string{"ring in:z.c": "src/z.c ring", "ring in:a": "src/a.h ring", "ring in:src/z": "src/z.c ring"} {
