@@ -243,7 +243,7 @@ const tryAgain = 24 * time.Hour
 // not.
 func (b *Base) setContent(p string, content index.Content, givenUp string) {
 	if givenUp != "" {
-		b.giveUp(content, givenUp)
+		b.giveUp(p, content, givenUp)
 	}
 	b.mu.Lock()
 	defer b.mu.Unlock()

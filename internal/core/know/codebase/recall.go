@@ -55,7 +55,7 @@ func (b *Base) recallListing(s *index.Snapshot, changed []project.File) {
 		f := &s.Files[i]
 		files = append(files, f.File)
 		if f.GivenUp != "" {
-			b.giveUp(f.Content, f.GivenUp)
+			b.giveUp(f.Path, f.Content, f.GivenUp)
 		}
 		if b.wantsContent(f.Path, f.GivenUp) {
 			contents[f.Path] = f.Content

@@ -187,3 +187,19 @@ func TestWhatLeadsOut(t *testing.T) {
 	assert.Equal(t, "a.go", names, "the folder of a file that git knows is a link by now")
 	assert.Positive(t, report.Outside)
 }
+
+// A file is as it is listed, where a link leads to one as well.
+func TestStatOfALink(t *testing.T) {
+	root, outside := t.TempDir(), t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(root, "a.go"), []byte("package a\n"), 0o600))
+	require.NoError(t, os.WriteFile(filepath.Join(outside, "b.go"), []byte("package b\n"), 0o600))
+	require.NoError(t, os.Symlink("a.go", filepath.Join(root, "link.go")))
+	require.NoError(t, os.Symlink(filepath.Join(outside, "b.go"), filepath.Join(root, "out.go")))
+	f, ok := Stat(root, "link.go")
+	assert.True(t, ok)
+	assert.Equal(t, int64(10), f.Size)
+	for _, none := range []string{"out.go", "gone.go"} {
+		_, ok = Stat(root, none)
+		assert.False(t, ok, none)
+	}
+}

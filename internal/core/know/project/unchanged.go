@@ -13,14 +13,19 @@ import (
 // Decides says whether a file decides what belongs to the project, by its name.
 func Decides(base string) bool { return slices.Contains(ignoreFiles, base) }
 
-// Stat is a file of the project at root as it is now; ok is false if there is no
-// regular file of that path.
+// Stat is a file of the project at root as it is now, where a link leads to as well; ok is false if there is no
+// regular file of that path, or none in the project.
 func Stat(root, file string) (f File, ok bool) {
 	full := file
 	if !strings.HasPrefix(file, "/") {
 		full = root + "/" + file // which costs less than to make it clean once more
 	}
 	info, err := os.Lstat(full)
+	if err == nil && info.Mode()&os.ModeSymlink != 0 {
+		if info, err = os.Stat(full); err == nil && full != file {
+			_, err = door.Within(root, file)
+		}
+	}
 	if err != nil || !info.Mode().IsRegular() {
 		return File{}, false
 	}

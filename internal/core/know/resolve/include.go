@@ -35,22 +35,24 @@ func (q *question) included(src *source) map[string]bool {
 	if ok {
 		return known
 	}
-	all := map[string]bool{}
-	for next := []*source{src}; len(next) > 0; {
-		file := next[len(next)-1]
+	all, modules := map[string]bool{}, q.resolver.importsOf(src.lang)
+	type file struct {
+		path    string
+		imports []facts.Imported
+	}
+	for next := []file{{src.path, src.Imports}}; len(next) > 0 && q.ctx.Err() == nil; {
+		f := next[len(next)-1]
 		next = next[:len(next)-1]
-		for _, imp := range file.Imports {
+		for _, imp := range f.imports {
 			if imp.Name == openedNamespace {
 				continue // a namespace
 			}
-			header := q.header(file, imp)
+			header := modules.Module(f.path, imp)
 			if header == "" || all[header] || header == src.path {
 				continue
 			}
 			all[header] = true
-			if h := q.source(header); h != nil {
-				next = append(next, h)
-			}
+			next = append(next, file{header, q.includesOf(header)})
 		}
 	}
 	q.resolver.closures.mu.Lock()
@@ -59,6 +61,20 @@ func (q *question) included(src *source) map[string]bool {
 	}
 	q.resolver.closures.mu.Unlock()
 	return all
+}
+
+// includesOf are what a file includes: as the index has it, which costs less than to read it, where that is of the same text.
+func (q *question) includesOf(header string) []facts.Imported {
+	if _, over := q.code.(*Overlay); !over && !path.IsAbs(header) {
+		if s := q.code.Index().Summary(header); s != nil && s.GivenUp == "" {
+			_, all := s.Imports()
+			return all
+		}
+	}
+	if h := q.source(header); h != nil {
+		return h.Imports
+	}
+	return nil
 }
 
 // reaches says whether a file includes another one.

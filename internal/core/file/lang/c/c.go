@@ -2,8 +2,10 @@
 package c
 
 import (
+	"bytes"
 	"context"
 	"regexp"
+	"slices"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
@@ -11,10 +13,30 @@ import (
 	"rooktrail/internal/core/file/syntax"
 )
 
-var onlyPlus = regexp.MustCompile(`(?m)^\s*(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s|[\w \t&*<>,:]*\w::~?\w+ *\()`)
+// plusWords are words with which a line may begin that only C++ has, plusLine and plusPath what has to follow.
+var (
+	plusWords = [][]byte{[]byte("class"), []byte("namespace"), []byte("template"), []byte("using"), []byte("public:"), []byte("private:"), []byte("protected:"), []byte("enum"), []byte("virtual")}
+	plusLine  = regexp.MustCompile(`^(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s)`)
+	plusPath  = regexp.MustCompile(`^[\w \t&*<>,:]*\w::~?\w+ *\(`)
+)
+
+// onlyPlus says whether something in a header is of C++ alone.
+func onlyPlus(text []byte) bool {
+	paths := bytes.Contains(text, []byte("::"))
+	for line := range bytes.Lines(text) {
+		line = bytes.TrimLeft(line, " \t\r\f\v")
+		if slices.ContainsFunc(plusWords, func(w []byte) bool { return bytes.HasPrefix(line, w) }) && plusLine.Match(line) {
+			return true
+		}
+		if paths && plusPath.Match(line) {
+			return true
+		}
+	}
+	return false
+}
 
 func header(ctx context.Context, text []byte) (*facts.File, error) {
-	if onlyPlus.Match(text) {
+	if onlyPlus(text) {
 		return plus.Facts(ctx, text)
 	}
 	return plain.Facts(ctx, text)

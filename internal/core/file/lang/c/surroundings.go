@@ -52,7 +52,7 @@ func around(l *lang.Language, p lang.Project) lang.Surroundings {
 // Facts implements lang.Surroundings.
 func (s *surroundings) Facts(ctx context.Context, as *lang.Language, p string, text []byte) (*facts.File, error) {
 	l := plain
-	if as.Name == plusName || path.Ext(p) == headerEnding && onlyPlus.Match(text) {
+	if as.Name == plusName || path.Ext(p) == headerEnding && onlyPlus(text) {
 		l = plus
 	}
 	headers := s.included(p, text)
@@ -97,7 +97,7 @@ const headerEnding = ".h"
 
 // isPlus says whether a header is read as one of C++.
 func isPlus(p string, text []byte) bool {
-	return slices.Contains(plusHeaders, path.Ext(p)) || slices.Contains(plusFiles, path.Ext(p)) || onlyPlus.Match(text)
+	return slices.Contains(plusHeaders, path.Ext(p)) || slices.Contains(plusFiles, path.Ext(p)) || onlyPlus(text)
 }
 
 // included are the headers of the project that a file includes, and those that they include.
