@@ -3,6 +3,7 @@ package c
 import (
 	"path"
 	"strings"
+	"sync"
 
 	"rooktrail/internal/core/disk/library"
 	"rooktrail/internal/core/file/facts"
@@ -17,6 +18,14 @@ type imports struct {
 	lang.Flat
 	project lang.Project
 	build   *build
+	system  *system
+}
+
+// system are the headers of the system, as they were found.
+type system struct {
+	once    sync.Once
+	folders []string
+	found   sync.Map // by how they are included
 }
 
 // Module implements lang.Imports.
@@ -53,19 +62,26 @@ func (i imports) Module(file string, imp facts.Imported) string {
 	if p := path.Join(path.Dir(file), included); path.IsAbs(file) && i.project.Has(p) {
 		return p
 	}
-	return ofSystem(m, included)
+	return i.system.of(m, included)
 }
 
 // headerFolders are where the headers of the system lie.
 var headerFolders = []string{"/usr/local/include", "/usr/include", "/usr/include/*-linux-*", "/usr/lib/gcc/*/*/include", "/usr/include/c++/*",
 	"/opt/homebrew/include", "/Library/Developer/CommandLineTools/SDKs/MacOSX.sdk/usr/include"}
 
-// ofSystem is the file of a header of the system; "" if it is not there.
-func ofSystem(m *library.Machine, included string) string {
-	for _, dir := range library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...) {
+// of is the file of a header of the system; "" if it is not there. What was found once is not looked for again.
+func (s *system) of(m *library.Machine, included string) string {
+	if p, known := s.found.Load(included); known {
+		return p.(string)
+	}
+	s.once.Do(func() { s.folders = library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...) })
+	found := ""
+	for _, dir := range s.folders {
 		if p := path.Join(dir, included); m.HasFile(p) {
-			return p
+			found = p
+			break
 		}
 	}
-	return ""
+	s.found.Store(included, found)
+	return found
 }
