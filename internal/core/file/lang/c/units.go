@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"slices"
 
+	"rooktrail/internal/core/disk/library"
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/lang/c/clang"
 )
@@ -19,6 +20,9 @@ func (units) Compiler(said string) string { return clang.Find(said) }
 
 // plainFiles are the endings of files of C that are compiled, plusUnits those of C++.
 var plainFiles, plusUnits = []string{".c"}, []string{".cc", ".cpp", ".cxx", ".c++"}
+
+// ownHeaders are where a compiler keeps headers that are its own, such as stddef.h.
+var ownHeaders = []string{"/usr/lib/gcc/*/*/include"}
 
 // Compiled implements lang.Units.
 func (units) Compiled(base string) bool {
@@ -37,6 +41,9 @@ func (units) Ask(ctx context.Context, program, compiler, root, file string, argu
 		}
 		return filepath.Join(root, p)
 	})...)
+	for _, folder := range library.Matching(ownHeaders...) { // where libclang came without its own
+		all = append(all, "-idirafter", folder)
+	}
 	return clang.Ask(ctx, program, &clang.Request{Library: compiler, Root: root, File: file, Arguments: all})
 }
 
