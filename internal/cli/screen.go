@@ -235,7 +235,7 @@ func newWorkspace(root string) *workspace.Workspace {
 	ws := workspace.New(root)
 	ws.Code.KnowLibraries(libraryFolder())
 	set, _ := settings.Load(settingsFile(), "")
-	ws.Code.KnowFolders(set.Lists(settings.Libraries))
+	ws.Code.KnowFolders(set.Lists(settings.Libraries), set.Lists(settings.Builds))
 	if program, err := os.Executable(); err == nil { // else no compiler is asked that needs a process of its own
 		ws.Code.Compilers.Know(program, set.Words(settings.Compilers))
 	}

@@ -25,6 +25,8 @@ type Machine struct {
 	Root, Home, Cache string
 	// Folders are others in which the user says that libraries lie, by the names of languages.
 	Folders map[string][]string
+	// Builds say which build the user means, by the names of languages: its folder, and words of commands in it.
+	Builds map[string][]string
 
 	now func() time.Time
 
@@ -57,6 +59,16 @@ func (m *Machine) Of(language string) (folders []string) {
 		}
 	}
 	return folders
+}
+
+// Build is the folder of the build that the user means for a language, and words of the commands in it; "" where none is meant.
+func (m *Machine) Build(language string) (folder string, words []string) {
+	for name, said := range m.Builds {
+		if strings.EqualFold(name, language) && len(said) > 0 {
+			return said[0], said[1:]
+		}
+	}
+	return "", nil
 }
 
 // Has says whether there is a file or a folder of that absolute path.

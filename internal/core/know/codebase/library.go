@@ -18,9 +18,11 @@ import (
 // It is to be called before anything is asked.
 func (b *Base) KnowLibraries(cache string) { b.machine = library.New(b.root, cache) }
 
-// KnowFolders tells where else libraries lie, by the names of languages; after KnowLibraries, and before
-// anything is asked.
-func (b *Base) KnowFolders(folders map[string][]string) { b.machine.Folders = folders }
+// KnowFolders tells where else libraries lie, and which builds are meant (see library.Machine.Builds), by the names of languages;
+// after KnowLibraries, and before anything is asked.
+func (b *Base) KnowFolders(folders, builds map[string][]string) {
+	b.machine.Folders, b.machine.Builds = folders, builds
+}
 
 // NameLanguages has files whose names match patterns be in languages, by the names of those. It is to be called
 // before anything is read. It says which languages there are not.

@@ -52,6 +52,25 @@ const (
 	flagsName    = "compile_flags.txt"
 )
 
+// meant are the words in the command of the entry that the user means, where there are several for a file.
+func (b *build) meant() []string {
+	if m := b.project.Machine(); m != nil {
+		_, words := m.Build("C")
+		return words
+	}
+	return nil
+}
+
+// databases are where compilation databases may lie: in the folder that the user means, or in the usual ones.
+func (b *build) databases() []string {
+	if m := b.project.Machine(); m != nil {
+		if folder, _ := m.Build("C"); folder != "" {
+			return append([]string{path.Join(path.Clean(folder), databaseName)}, databases...)
+		}
+	}
+	return databases
+}
+
 // of are the words for a file, or nil if there are none: its own, those of a file in its folder or in one above, or those of any.
 func (b *build) of(file string) *buildWords {
 	b.once.Do(b.read)
@@ -68,7 +87,7 @@ func (b *build) of(file string) *buildWords {
 
 func (b *build) read() {
 	b.files, b.folders = map[string]*buildWords{}, map[string]*buildWords{}
-	for _, at := range databases {
+	for _, at := range b.databases() {
 		if f, err := b.project.Disk().Open(at); err == nil {
 			read := b.readDatabase(io.LimitReader(f, largestDatabase))
 			_ = f.Close() // it was only read
@@ -113,7 +132,7 @@ func (b *build) readDatabase(text io.Reader) bool {
 	if open, err := d.Token(); err != nil || open != json.Delim('[') {
 		return false
 	}
-	t := &taker{build: b, same: map[string]*buildWords{}}
+	t := b.taker()
 	for d.More() {
 		var e entry
 		if err := d.Decode(&e); err != nil {
@@ -130,6 +149,12 @@ type taker struct {
 	at    string                 // the folder that the project lay in where the database was made
 	known bool                   // it was found
 	same  map[string]*buildWords // by the command without the names of files
+	words []string               // that the user means
+	has   map[string]int         // how many of them the entry of a file has
+}
+
+func (b *build) taker() *taker {
+	return &taker{build: b, same: map[string]*buildWords{}, words: b.meant(), has: map[string]int{}}
 }
 
 func (t *taker) take(e entry) {
@@ -144,13 +169,23 @@ func (t *taker) take(e entry) {
 		}
 		t.at, t.known = strings.TrimSuffix(file, "/"+rel), true
 	}
-	if t.files[rel] != nil {
+	if t.files[rel] != nil && len(t.words) == 0 {
 		return
 	}
 	arguments := e.Arguments
 	if len(arguments) == 0 {
 		arguments = split(e.Command)
 	}
+	has := 0
+	for _, w := range t.words {
+		if slices.Contains(arguments, w) {
+			has++
+		}
+	}
+	if t.files[rel] != nil && has <= t.has[rel] {
+		return
+	}
+	t.has[rel] = has
 	key := e.Directory + "\x00" + strings.Join(told(arguments), "\x00")
 	w := t.same[key]
 	if w == nil {
@@ -337,7 +372,8 @@ func (w *buildWords) before() (all []string) {
 func (b *build) digest() string {
 	h := fnv.New64a()
 	said := false
-	for _, at := range slices.Concat(databases, []string{flagsName}, b.replies()) {
+	fmt.Fprint(h, b.meant())
+	for _, at := range slices.Concat(b.databases(), []string{flagsName}, b.replies()) {
 		info, err := fs.Stat(b.project.Disk(), at)
 		if err != nil {
 			continue

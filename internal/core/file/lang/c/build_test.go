@@ -80,6 +80,21 @@ func TestHeadersThatIncludeEachOther(t *testing.T) {
 	assert.Equal(t, "hut", f.Defs[i].Container)
 }
 
+// Of several builds, and of several entries for a file, the one counts that the user means.
+func TestWhichBuildIsMeant(t *testing.T) {
+	files := map[string]string{
+		"src/a.c":                     "",
+		"build/compile_commands.json": `[{"directory": "/p", "file": "src/a.c", "command": "cc -DFIRST -c src/a.c"}, {"directory": "/p", "file": "src/a.c", "command": "cc -DSECOND -fPIC -c src/a.c"}]`,
+		"mine/compile_commands.json":  `[{"directory": "/p", "file": "src/a.c", "command": "cc -DMINE -c src/a.c"}]`,
+	}
+	for want, said := range map[string][]string{"FIRST": nil, "MINE": {"mine"}, "SECOND": {"build", "-fPIC"}} {
+		p := langtest.New(t, files)
+		p.Outside.Builds = map[string][]string{"c": said}
+		b := &build{project: p}
+		assert.Contains(t, b.of("src/a.c").defined, want)
+	}
+}
+
 func FuzzDatabase(f *testing.F) {
 	for _, seed := range []string{
 		`[{"directory": "/h", "file": "src/a.cpp", "command": "c++ -DX=1 '-DY=\"z\"' -I a"}]`, `[{"file": "a", "arguments": ["-I", "-D", "-include"]}]`, `[`, `{}`, `[{}]`, `[[]]`, `[{"command": 3}]`,

@@ -16,7 +16,7 @@ const replyFolder = ".cmake/api/v1/reply"
 
 // replies are the files with answers in the usual folders of builds, those of an older run left out.
 func (b *build) replies() (all []string) {
-	for _, at := range databases {
+	for _, at := range b.databases() {
 		folder := path.Join(path.Dir(at), replyFolder)
 		newest := ""
 		entries, _ := fs.ReadDir(b.project.Disk(), folder) // where nothing can be listed there is nothing
@@ -82,7 +82,7 @@ func (b *build) readReplies() bool {
 func (b *build) readModel(folder, name string) {
 	var model replyModel
 	b.decode(path.Join(folder, name), &model)
-	t := &taker{build: b, same: map[string]*buildWords{}}
+	t := b.taker()
 	for _, c := range model.Configurations[:min(len(model.Configurations), 1)] { // the others differ in what is not looked at, mostly
 		for _, of := range c.Targets {
 			var target replyTarget
