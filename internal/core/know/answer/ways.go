@@ -89,6 +89,9 @@ func (g *Guide) CountRelated(ctx context.Context, p string, offset int, n Ways) 
 		}
 		fallthrough
 	case kind.IsCallable():
+		if kind == facts.Function {
+			n.through(ctx, g, p, offset)
+		}
 		_, calls := g.resolver.Outgoing(ctx, p, offset)
 		n.Called = len(calls)
 	}

@@ -28,7 +28,7 @@ type Calls struct {
 }
 
 // Incoming finds the functions that call what the name at an offset means, and
-// those that may, through a method that it overrides or implements; with scope.Possible also those that possibly do.
+// those that may, through a method that it overrides or implements, or through a field that it is put into; with scope.Possible also those that possibly do.
 func (r *Resolver) Incoming(ctx context.Context, path string, offset int, scope Scope) (Result, []Calls) {
 	q := r.ask(ctx)
 	res := q.definition(path, offset)
@@ -41,6 +41,13 @@ func (r *Resolver) Incoming(ctx context.Context, path string, offset int, scope 
 		for _, o := range q.overridden(t.best) {
 			d := o.def()
 			up := &target{best: o, name: d.Name, names: []string{d.Name}, same: map[definedAt]bool{o.at(): true}, family: t.family}
+			found = append(found, q.callers(up, d.Qualified())...)
+		}
+	}
+	if t.best.ok() {
+		for _, field := range q.fieldsHolding(t.best) {
+			d := field.def()
+			up := &target{best: field, name: d.Name, names: []string{d.Name}, same: map[definedAt]bool{field.at(): true}, family: t.family}
 			found = append(found, q.callers(up, d.Qualified())...)
 		}
 	}

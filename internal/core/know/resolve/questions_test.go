@@ -313,5 +313,13 @@ int all(struct ops *o, struct file *f) {
 	assert.Equal(t, []string{"other"}, held("ops.c", text, "again(f)"))
 	assert.Equal(t, []string{"shut"}, held("ops.c", text, "close = (shut)"))
 	assert.Empty(t, held("ops.c", text, "name = \"d\""))
+	for name, want := range map[string]string{"late_read": "ops.c through ops.read, use.c through ops.read", "card_read": "ops.c through ops.read, use.c through ops.read", "disk_read": "ops.c through ops.read, use.c through ops.read", "other": "ops.c through ops.again", "shut": ""} {
+		_, all := w.Answers.All(context.Background(), answer.ToCallers.On("ops.c", strings.Index(text, name)))
+		var calls []string
+		for _, a := range all {
+			calls = append(calls, a.Path+" "+a.Why)
+		}
+		assert.Equal(t, want, strings.Join(calls, ", "), name)
+	}
 	assert.Equal(t, 4, w.Answers.CountWays(context.Background(), "ops.c", strings.LastIndex(text, "read(f)")).Implementations)
 }

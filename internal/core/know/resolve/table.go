@@ -93,15 +93,125 @@ func (t *table) value(src *source, at int) {
 	}
 }
 
+// fieldsHolding are the fields that a function is put into, by way of which it may be called.
+func (q *question) fieldsHolding(f ref) (fields []ref) {
+	if f.src.sees() != lang.SeesIncludes || f.def().Kind != facts.Function {
+		return nil
+	}
+	add := func(r ref) {
+		if r.ok() && r.def().Kind == facts.Field && !slices.ContainsFunc(fields, func(o ref) bool { return o.at() == r.at() }) {
+			fields = append(fields, r)
+		}
+	}
+	t := &target{name: f.def().Name, names: []string{f.def().Name}, same: map[definedAt]bool{f.at(): true}, best: f, family: q.family(f.src.path)}
+	for _, r := range q.again(f) {
+		t.same[r.at()] = true
+	}
+	var mu sync.Mutex
+	var read []Reference
+	q.uses(t, func(some []Reference) bool {
+		mu.Lock()
+		defer mu.Unlock()
+		for _, u := range some {
+			if u.Access == facts.Read {
+				read = append(read, u)
+			}
+		}
+		return len(read) < mostSet
+	})
+	for _, u := range read {
+		src := q.source(u.Path)
+		if src == nil {
+			continue
+		}
+		if set, ok := src.setBy(int(u.At.Start)); ok {
+			if refs := q.meant(src, set).refs; len(refs) > 0 {
+				add(refs[0])
+			}
+			continue
+		}
+		for _, field := range q.placed(src, int(u.At.Start), f) {
+			add(field)
+		}
+	}
+	return fields
+}
+
+// setBy is the use of the name that is set to the value at an offset.
+func (s *source) setBy(at int) (facts.Use, bool) {
+	i := at - 1
+	for i > 0 && (isBlank(s.text[i]) || s.text[i] == '&' || s.text[i] == '(' || s.text[i] == ')') {
+		if s.text[i] == ')' { // of a cast
+			for i > 0 && s.text[i] != '(' {
+				i--
+			}
+		}
+		i--
+	}
+	if i < 1 || s.text[i] != '=' || !isBlank(s.text[i-1]) && !isLetter(s.text[i-1]) && s.text[i-1] != ']' {
+		return facts.Use{}, false
+	}
+	for i--; i > 0 && !isLetter(s.text[i]); i-- {
+		if !isBlank(s.text[i]) {
+			return facts.Use{}, false
+		}
+	}
+	return s.UseAt(i)
+}
+
+// placed are the fields that get a function in the list of values around an offset, by their places.
+func (q *question) placed(src *source, at int, f ref) (fields []ref) {
+	for id := range src.Defs {
+		d := &src.Defs[id]
+		if !d.Kind.IsValue() || !d.Full.Holds(at) || d.Type == facts.NoExpr {
+			continue
+		}
+		open := listBehind(src.text, int(d.At.End), int(d.Full.End))
+		of := q.elementType(src.ref(facts.DefID(id)))
+		if open < 0 || !of.named.ok() {
+			continue
+		}
+		all := fieldsOf(of.named)
+		names := make([]string, len(all))
+		for i, field := range all {
+			names[i] = field.def().Name
+		}
+		for _, field := range all {
+			t := &table{question: q, field: field}
+			if t.list(src, open, names); slices.ContainsFunc(t.found, func(o ref) bool { return o.def().Name == f.def().Name }) {
+				fields = append(fields, field)
+			}
+		}
+	}
+	return fields
+}
+
+// fieldsOf are the fields of a type in their order.
+func fieldsOf(owner ref) (fields []ref) {
+	for id := range owner.src.Defs {
+		if d := &owner.src.Defs[id]; d.Scope == owner.def().Body && d.Kind == facts.Field {
+			fields = append(fields, owner.src.ref(facts.DefID(id)))
+		}
+	}
+	return fields
+}
+
+// elementType is the type of a variable, or of what it has in its lists.
+func (q *question) elementType(r ref) Type {
+	of := q.typeOfRef(r, 0)
+	for e := of.expr(); e.Kind == facts.ListOf; e = of.expr() {
+		of = q.inside(of, e.Base, 0)
+	}
+	return of
+}
+
 func isBlank(c byte) bool { return c == ' ' || c == '\t' || c == '\n' || c == '\r' }
 
 // inPlaces takes the values in the place of the field in lists of values for the type that it belongs to.
 func (t *table) inPlaces(owner ref) {
 	var fields []string
-	for id := range owner.src.Defs {
-		if d := &owner.src.Defs[id]; d.Scope == owner.def().Body && d.Kind == facts.Field {
-			fields = append(fields, d.Name)
-		}
+	for _, f := range fieldsOf(owner) {
+		fields = append(fields, f.def().Name)
 	}
 	names := []string{owner.def().Name}
 	for _, o := range t.again(owner) {
@@ -121,11 +231,7 @@ func (t *table) inPlaces(owner ref) {
 			if open < 0 {
 				continue
 			}
-			of := t.typeOfRef(src.ref(facts.DefID(id)), 0)
-			for e := of.expr(); e.Kind == facts.ListOf; e = of.expr() {
-				of = t.inside(of, e.Base, 0)
-			}
-			if of.named.ok() && of.named.at() == owner.at() {
+			if of := t.elementType(src.ref(facts.DefID(id))); of.named.ok() && of.named.at() == owner.at() {
 				t.list(src, open, fields)
 			}
 		}
