@@ -23,9 +23,10 @@ type imports struct {
 
 // system are the headers of the system, as they were found.
 type system struct {
-	once    sync.Once
-	folders []string
-	found   sync.Map // by how they are included
+	mu         sync.Mutex
+	generation int // of the code; what was found holds as long as that is the same
+	folders    []string
+	found      map[string]string // by how they are included
 }
 
 // Module implements lang.Imports.
@@ -62,26 +63,32 @@ func (i imports) Module(file string, imp facts.Imported) string {
 	if p := path.Join(path.Dir(file), included); path.IsAbs(file) && i.project.Has(p) {
 		return p
 	}
-	return i.system.of(m, included)
+	return i.system.of(i.project, included)
 }
 
 // headerFolders are where the headers of the system lie.
 var headerFolders = []string{"/usr/local/include", "/usr/include", "/usr/include/*-linux-*", "/usr/lib/gcc/*/*/include", "/usr/include/c++/*",
 	"/opt/homebrew/include", "/Library/Developer/CommandLineTools/SDKs/MacOSX.sdk/usr/include"}
 
-// of is the file of a header of the system; "" if it is not there. What was found once is not looked for again.
-func (s *system) of(m *library.Machine, included string) string {
-	if p, known := s.found.Load(included); known {
-		return p.(string)
+// of is the file of a header of the system; "" if it is not there. What was found is not looked for again until the code changes.
+func (s *system) of(p lang.Project, included string) string {
+	m, generation := p.Machine(), p.Generation()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.found == nil || s.generation != generation {
+		s.generation, s.found = generation, map[string]string{}
+		s.folders = library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...)
 	}
-	s.once.Do(func() { s.folders = library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...) })
-	found := ""
+	found, known := s.found[included]
+	if known {
+		return found
+	}
 	for _, dir := range s.folders {
-		if p := path.Join(dir, included); m.HasFile(p) {
-			found = p
+		if at := path.Join(dir, included); m.HasFile(at) {
+			found = at
 			break
 		}
 	}
-	s.found.Store(included, found)
+	s.found[included] = found
 	return found
 }
