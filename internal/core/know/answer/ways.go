@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/know/resolve"
 )
@@ -89,7 +90,7 @@ func (g *Guide) CountRelated(ctx context.Context, p string, offset int, n Ways) 
 		}
 		fallthrough
 	case kind.IsCallable():
-		if kind == facts.Function {
+		if l := g.code.Languages().Of(res.Answers[0].Path); kind == facts.Function && l != nil && l.Scopes.Sees == lang.SeesIncludes { // where it may be put into fields
 			n.through(ctx, g, p, offset)
 		}
 		_, calls := g.resolver.Outgoing(ctx, p, offset)
