@@ -189,11 +189,14 @@ func (b *Base) newRound(c *checking) (*unitRound, error) {
 	if err != nil {
 		return nil, fmt.Errorf("asking a compiler about %s: %w", c.language.Name, err)
 	}
-	round := &unitRound{Base: b, checking: c, compiler: compiler, root: root, done: map[string]bool{}}
+	round := &unitRound{Base: b, checking: c, compiler: compiler, root: root, done: map[string]bool{}, byStem: map[string]string{}}
 	for p := range b.checkedNow(c).folders {
 		round.files = append(round.files, p)
 	}
 	slices.Sort(round.files)
+	for _, p := range slices.Backward(round.files) { // the first counts
+		round.byStem[stem(p)] = p
+	}
 	return round, nil
 }
 
@@ -231,6 +234,7 @@ type unitRound struct {
 	*checking
 	compiler, root string
 	files          []string
+	byStem         map[string]string // one of the files of each stem
 
 	mu              sync.Mutex
 	done            map[string]bool
@@ -270,17 +274,14 @@ func (r *unitRound) unitOf(p string) string {
 	if _, ok := slices.BinarySearch(r.files, p); ok {
 		return p
 	}
-	stem := strings.TrimSuffix(path.Base(p), path.Ext(p))
 	if l := r.languages.Of(p); l == nil || l.Family != r.language.Family {
 		return ""
 	}
-	for _, f := range r.files {
-		if strings.TrimSuffix(path.Base(f), path.Ext(f)) == stem {
-			return f
-		}
-	}
-	return ""
+	return r.byStem[stem(p)]
 }
+
+// stem is the name of a file without its ending.
+func stem(p string) string { return strings.TrimSuffix(path.Base(p), path.Ext(p)) }
 
 // check asks about one file, unless what is known of it holds.
 func (r *unitRound) check(ctx context.Context, p string) {
@@ -303,6 +304,7 @@ func (r *unitRound) check(ctx context.Context, p string) {
 	r.asked++
 	r.mu.Unlock()
 	if err != nil {
+		r.Note(fmt.Sprintf("the names in %s are not known exactly: %v", p, err))
 		unit = &check.Unit{Failure: err.Error()}
 	}
 	if unit.Failure == "" {
