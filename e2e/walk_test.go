@@ -123,34 +123,34 @@ func TestNamesThatNothingDecides(t *testing.T) {
 
 func TestBadInput(t *testing.T) {
 	t.Parallel()
-	dir := t.TempDir()
-	path := func(name string) string { return filepath.Join(dir, name) }
-	write := func(name, text string) string {
-		require.NoError(t, os.WriteFile(path(name), []byte(text), 0o600))
-		return path(name)
+	// Each has a folder where nobody has been before, else it would begin on the trail of the one before.
+	folder := func(t *testing.T, files map[string]string) func(name string) string {
+		dir := t.TempDir()
+		for name, text := range files {
+			require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o600))
+		}
+		return func(name string) string { return filepath.Join(dir, name) }
 	}
-	require.NoError(t, os.Mkdir(path("empty"), 0o700))
-	binary := write("photo.bin", "\x00\x01\x02"+strings.Repeat("x", 5000))
-	strange := write("evil\x1b]0;owned\x07.txt", "before \x1b[31mred\x1b[0m \x9b after\xff\r\nwide 雪崩 e\u0301 \u202egnp.txt\n\ttab")
-	write("short.txt", "one\ntwo\nthree\nfour\n")
+	short := map[string]string{"short.txt": "one\ntwo\nthree\nfour\n"}
 
 	t.Run("an empty folder", func(t *testing.T) {
-		start(t, 100, 30, path("empty")).see("There is not a single file in this folder").press("Space").see("find").write("x").see("nothing to find").press("Escape").seeNot("find").press("C-q").ended(0)
+		start(t, 100, 30, folder(t, nil)("")).see("There is not a single file in this folder").press("Space").see("find").write("x").see("nothing to find").press("Escape").seeNot("find").press("C-q").ended(0)
 	})
 	t.Run("beyond the end", func(t *testing.T) {
-		start(t, 100, 30, path("short.txt")+":10:3").see("short.txt has no line 10; this is the last of 4", "line 4 column 3")
+		start(t, 100, 30, folder(t, short)("short.txt")+":10:3").see("short.txt has no line 10; this is the last of 4", "line 4 column 3")
 	})
 	t.Run("a binary file", func(t *testing.T) {
-		start(t, 100, 30, binary).see("photo.bin is a binary file of 5.0 kB").press("Down", "d", "b").see("the trail begins here")
+		path := folder(t, map[string]string{"photo.bin": "\x00\x01\x02" + strings.Repeat("x", 5000)})
+		start(t, 100, 30, path("photo.bin")).see("photo.bin is a binary file of 5.0 kB").press("Down", "d", "b").see("the trail begins here")
 	})
 	t.Run("control characters", func(t *testing.T) {
-		term := start(t, 100, 30, strange).see("before ␛[31mred␛[0m", "\\x9b", "\\xff", "雪崩", "\\u202e", "evil␛]0;owned␇.txt")
+		name := "evil\x1b]0;owned\x07.txt"
+		path := folder(t, map[string]string{name: "before \x1b[31mred\x1b[0m \x9b after\xff\r\nwide 雪崩 e\u0301 \u202egnp.txt\n\ttab"})
+		term := start(t, 100, 30, path(name)).see("before ␛[31mred␛[0m", "\\x9b", "\\xff", "雪崩", "\\u202e", "evil␛]0;owned␇.txt")
 		assert.Contains(t, term.rows()[3], "    3       tab", "a tab reaches to its stop")
 	})
 	t.Run("a file that goes away", func(t *testing.T) {
-		dir = t.TempDir() // where nobody has been before
-		write("short.txt", "one\ntwo\nthree\nfour\n")
-		write("gone.txt", "soon\n")
+		path := folder(t, map[string]string{"short.txt": short["short.txt"], "gone.txt": "soon\n"})
 		term := start(t, 100, 30, path("gone.txt"))
 		term.see("soon").press("Space").write("short").see("short.txt").press("Enter").see("[short.txt 1]")
 		require.NoError(t, os.Remove(path("gone.txt")))
