@@ -44,10 +44,10 @@ shots: build
 	scripts/shots $(BIN) docs/screenshots
 
 # bench prints how fast it is, against floors measured in the same run, over the
-# source of Go and a body of JavaScript from the npm registry, and how often what
-# people type finds what they mean.
+# source of Go, a body of JavaScript from the npm registry and one of C from Debian's
+# sources, and how often what people type finds what they mean.
 bench: build
-	go run ./scripts/bench -script "$$(scripts/fetch-scripts)"
+	go run ./scripts/bench -script "$$(scripts/fetch-scripts)" -c "$$(scripts/fetch-c)"
 	go run ./scripts/queries
 
 # accuracy compares the answers with those of compilers over public code, which it

@@ -2,7 +2,7 @@
 // measured in the same run, since machines differ. It prints a table, and with
 // -tsv one line a figure: name, figure, floor, unit, ratio, aim.
 //
-//	go run ./scripts/bench [-tsv] [-keys | -answers] [-go DIR] [-script DIR] [-program FILE]
+//	go run ./scripts/bench [-tsv] [-keys | -answers | -first] [-go DIR] [-script DIR] [-c DIR] [-program FILE]
 package main
 
 import (
@@ -18,7 +18,6 @@ import (
 	"path/filepath"
 	"runtime"
 	"slices"
-	"strings"
 	"sync"
 	"time"
 
@@ -47,6 +46,8 @@ func main() {
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	shell := flag.Bool("shell", false, "time nothing but a question from the shell")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
+	plainDir := flag.String("c", "", "a large body of C, if there is one at hand")
+	firsts := flag.Bool("first", false, "time nothing but the first index of these two")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
 	if err != nil {
@@ -90,12 +91,18 @@ func main() {
 		add(fromTheShell(*program, root))
 		return
 	}
-	if *asked || *signs {
+	if *asked || *signs || *firsts {
 		cache, err := os.MkdirTemp("", "rooktrail-bench-")
 		if err != nil {
 			log.Fatal(err)
 		}
 		defer os.RemoveAll(cache)
+		if *firsts {
+			for _, r := range firstIndexes(*scriptDir, *plainDir, cache) {
+				add(r)
+			}
+			return
+		}
 		ws, _ := open(root, cache)
 		if *signs {
 			for _, r := range signpost(ws) {
@@ -149,8 +156,8 @@ func main() {
 		add(r)
 	}
 	add(row{"peak memory of all of the above", peakMemory(), float64(total) / 1e6, "MB", ""})
-	if *scriptDir != "" {
-		add(firstScripts(*scriptDir, cache))
+	for _, r := range firstIndexes(*scriptDir, *plainDir, cache) {
+		add(r)
 	}
 	for _, r := range answers(root, cache) {
 		add(r)
@@ -229,9 +236,9 @@ func readAll(root string) time.Duration {
 
 // read returns the texts of all files with the extension, which also warms the
 // page cache.
-func read(root, extension string) (texts [][]byte) {
+func read(root string, endings ...string) (texts [][]byte) {
 	err := filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
-		if err == nil && !d.IsDir() && strings.HasSuffix(p, extension) {
+		if err == nil && !d.IsDir() && slices.Contains(endings, filepath.Ext(p)) {
 			text, err := os.ReadFile(p)
 			if err != nil {
 				return err

@@ -13,10 +13,11 @@ import (
 	"rooktrail/internal/core/file/syntax"
 )
 
-// plusWords are words with which a line may begin that only C++ has, plusLine and plusPath what has to follow.
+// plusWords are words with which a line may begin that only C++ has, plusLine, plusEnum and plusPath what has to follow.
 var (
-	plusWords = [][]byte{[]byte("class"), []byte("namespace"), []byte("template"), []byte("using"), []byte("public:"), []byte("private:"), []byte("protected:"), []byte("enum"), []byte("virtual")}
-	plusLine  = regexp.MustCompile(`^(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|enum\s+class\b|virtual\s)`)
+	plusWords = [][]byte{[]byte("class"), []byte("namespace"), []byte("template"), []byte("using"), []byte("public:"), []byte("private:"), []byte("protected:"), []byte("virtual")}
+	plusLine  = regexp.MustCompile(`^(class\s+\w|namespace\s+\w|namespace\s*\{|template\s*<|using\s+\w|public:|private:|protected:|virtual\s)`)
+	plusEnum  = regexp.MustCompile(`^enum\s+class\b`)
 	plusPath  = regexp.MustCompile(`^[\w \t&*<>,:]*\w::~?\w+ *\(`)
 )
 
@@ -28,7 +29,10 @@ func onlyPlus(text []byte) bool {
 		if slices.ContainsFunc(plusWords, func(w []byte) bool { return bytes.HasPrefix(line, w) }) && plusLine.Match(line) {
 			return true
 		}
-		if paths && plusPath.Match(line) {
+		if bytes.HasPrefix(line, []byte("enum")) && plusEnum.Match(line) {
+			return true
+		}
+		if paths && bytes.Contains(line, []byte("::")) && plusPath.Match(line) {
 			return true
 		}
 	}

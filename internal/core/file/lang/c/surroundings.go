@@ -156,28 +156,48 @@ func (s *surroundings) visit(p string, seen map[string]bool) {
 	}
 }
 
-// read reads a header. The lock is held.
+// read reads a header, and those that it includes if they were not read yet. The lock is held.
 func (s *surroundings) read(p string) *head {
 	h := &head{}
 	s.headers[p] = h // before it is read, since it may include itself
 	text := s.project.Text(p)
-	within := map[string]bool{p: true}
-	for _, at := range preprocess.Includes(text) {
+	directives := preprocess.Read(text)
+	for _, at := range directives.Includes() {
 		i := s.header(p, at)
 		h.includes = append(h.includes, i)
-		s.visit(i, within)
+		if i != "" && s.headers[i] == nil {
+			s.read(i)
+		}
 	}
-	delete(within, p)
-	options := preprocess.Options{Known: func(name string) *preprocess.Macro { return s.among(name, within) }}
+	options := preprocess.Options{Known: s.below(p)}
 	if w := s.words(p); w != nil {
 		options.Defined, options.Removed = w.defined, w.removed
 	}
-	h.macros = preprocess.Macros(text, isPlus(p, text), options)
+	h.macros = directives.Macros(isPlus(p, text), options)
 	for name, m := range h.macros {
 		s.macros[name] = append(s.macros[name], macroOf{p, m})
 		h.digest ^= m.Digest(name)
 	}
 	return h
+}
+
+// below finds macros in the headers that a header includes, which are gone through once somebody asks for a name that some
+// header defines. The lock is held.
+func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
+	var within map[string]bool
+	return func(name string) *preprocess.Macro {
+		if len(s.macros[name]) == 0 {
+			return nil
+		}
+		if within == nil {
+			within = map[string]bool{p: true}
+			for _, i := range s.headers[p].includes {
+				s.visit(i, within)
+			}
+			delete(within, p)
+		}
+		return s.among(name, within)
+	}
 }
 
 // among is known while the lock is held.

@@ -92,8 +92,38 @@ func Prepare(text []byte, cpp bool, options Options) *Prepared {
 }
 
 // Includes are the headers that a text includes, as it names them, in order.
-func Includes(text []byte) (all []string) {
-	for line := range directives(text) {
+func Includes(text []byte) []string { return Read(text).Includes() }
+
+// Directives are those of a text, in order, each without the sign before it.
+type Directives []string
+
+// Read finds the directives of a text.
+func Read(text []byte) (all Directives) {
+	src := string(text)
+	for at := 0; at < len(src); {
+		n := strings.IndexByte(src[at:], '#')
+		if n < 0 {
+			break
+		}
+		at += n
+		start := at
+		for start > 0 && (src[start-1] == ' ' || src[start-1] == '\t') {
+			start--
+		}
+		at++
+		if start > 0 && src[start-1] != '\n' {
+			continue
+		}
+		line := src[at : at+directiveLength(src[at:min(len(src), at+longestDirective)])]
+		at += len(line)
+		all = append(all, strings.TrimSpace(line))
+	}
+	return all
+}
+
+// Includes are the headers that they include, as they name them.
+func (d Directives) Includes() (all []string) {
+	for _, line := range d {
 		rest, ok := strings.CutPrefix(line, "include")
 		rest = strings.TrimSpace(strings.TrimPrefix(rest, "_next"))
 		if !ok || len(rest) < 3 || rest[0] != '<' && rest[0] != '"' {
@@ -106,32 +136,6 @@ func Includes(text []byte) (all []string) {
 	return all
 }
 
-// directives are those of a text, without the sign.
-func directives(text []byte) func(yield func(string) bool) {
-	return func(yield func(string) bool) {
-		for at := 0; at < len(text); {
-			n := bytes.IndexByte(text[at:], '#')
-			if n < 0 {
-				return
-			}
-			at += n
-			start := at
-			for start > 0 && (text[start-1] == ' ' || text[start-1] == '\t') {
-				start--
-			}
-			at++
-			if start > 0 && text[start-1] != '\n' {
-				continue
-			}
-			line := string(text[at : at+directiveLength(string(text[at:min(len(text), at+longestDirective)]))])
-			at += len(line)
-			if !yield(strings.TrimSpace(line)) {
-				return
-			}
-		}
-	}
-}
-
 // longestDirective bounds how much of one is read, in bytes.
 const longestDirective = 1 << 14
 
@@ -139,11 +143,12 @@ const longestDirective = 1 << 14
 // registers have more.
 const mostPlain = 2000
 
-// Macros are those that a header leaves to what includes it, as far as they matter for how that is read: those that change
+// Macros are those that the directives of a header leave to what includes it, as far as they matter for how that is read: those that change
 // what the grammar sees, and those that conditions may ask about.
-func Macros(text []byte, cpp bool, options Options) map[string]*Macro {
+func (d Directives) Macros(cpp bool, options Options) map[string]*Macro {
 	w := &walker{cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
-	for line := range directives(text) {
+	w.tokens = make([]token, 0, len(d))
+	for _, line := range d {
 		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line, at: 0})
 		w.direct(len(w.tokens) - 1)
 	}

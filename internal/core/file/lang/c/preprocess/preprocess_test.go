@@ -133,7 +133,7 @@ func TestHeaders(t *testing.T) {
 	text := "// #include \"no.h\"\n#include \"a/b.h\"\n  #  include <vector> // x\n#include MACRO\n#includes \"no\"\nint a; # include \"no\"\n#define LEVEL 3\n#define OPEN namespace hut {\n#undef LEVEL\n#ifdef OTHER\n#define GONE 1\n#endif\n#if KNOWN > 2\n#define HERE OPEN\n#endif\n"
 	assert.Equal(t, []string{"a/b.h", "vector"}, Includes([]byte(text)))
 	_, three := define("KNOWN 3")
-	macros := Macros([]byte(text), true, Options{Known: func(name string) *Macro {
+	macros := Read([]byte(text)).Macros(true, Options{Known: func(name string) *Macro {
 		if name == "KNOWN" {
 			return three
 		}
@@ -158,7 +158,7 @@ func FuzzPrepare(f *testing.F) {
 		for _, cpp := range []bool{false, true} {
 			leadsBack(t, text, Prepare([]byte(text), cpp, Options{}))
 			Includes([]byte(text))
-			Macros([]byte(text), cpp, Options{})
+			Read([]byte(text)).Macros(cpp, Options{})
 		}
 	})
 }
