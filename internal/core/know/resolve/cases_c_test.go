@@ -233,6 +233,47 @@ void all(const Row* fixed, Row* row, int n) {
 class Bell { class Clapper { int ‹=weight›weight; void swing(); }; };
 void Bell::Clapper::swing() { ‹weight›weight = 1; }
 `,
+	"c++: functions that differ in what they may change": `
+-- a.h --
+class Row;
+class Node {
+public:
+	const Row* first(const char* name = 0) const;
+	Row* ‹=open›first(const char* name = 0) { return 0; }
+	Row* row() { return ‹open›first(); }
+	const Row* row() const { return ‹kept›first(); }
+};
+class Handle {
+	const Node* node;
+	const Row* row(const char* n) { return node ? node->‹kept›first(n) : 0; }
+};
+template <class T> class Array {
+public:
+	const T* ‹=amem›mem() const { return m; }
+	T* ‹=omem›mem() { return m; }
+};
+class Log {
+	const char* text() const { return buffer.‹amem›mem(); }
+	char* text() { return buffer.‹omem›mem(); }
+	Array<char> buffer;
+};
+class Util {
+public:
+	static const char* ‹=cskip›skip(const char* p, int* line) { return p; }
+	static char* ‹=oskip›skip(char* const p, int* line) { return const_cast<char*>(‹?cskip›skip(const_cast<const char*>(p), line)); }
+};
+char* f(char* p, const char* q, int* l) {
+	p = Util::‹oskip›skip(p, l);
+	q = Util::‹cskip›skip(q, l);
+	Util::‹cskip›skip("x", 0);
+	return p;
+}
+-- a.cpp --
+#include "a.h"
+const Row* Node::‹=kept›first(const char* name) const {
+	return 0;
+}
+`,
 	"c: functions as they were once written": `
 -- a.c --
 #define OF(args) args

@@ -1,7 +1,6 @@
 package resolve
 
 import (
-	"bytes"
 	"slices"
 	"strings"
 
@@ -144,50 +143,6 @@ func (q *question) suits(arg, param Type, depth int) int {
 		return unknown
 	}
 	return q.suitsNamed(arg, param, depth)
-}
-
-// asConst puts that one of two members first that suits whether the value may be changed, where they differ in nothing else.
-func (q *question) asConst(src *source, use facts.Use, refs []ref) []ref {
-	if len(refs) < 2 || src.sees() != lang.SeesIncludes || !src.lang.Members.Overloads.Is() || !refs[0].def().Kind.IsCallable() {
-		return refs
-	}
-	for i, r := range refs[1:] {
-		if !r.def().Kind.IsCallable() || isConst(r) == isConst(refs[0]) || !sameParameterTypes(r, refs[0]) {
-			continue
-		}
-		if isConst(refs[0]) != q.isFixed(src, use) {
-			refs = slices.Clone(refs)
-			refs[0], refs[i+1] = refs[i+1], refs[0]
-		}
-		break
-	}
-	return refs
-}
-
-// isFixed says whether what a member is used of may not be changed, as far as its declaration, or the function around, says.
-func (q *question) isFixed(src *source, use facts.Use) bool {
-	e := src.Exprs[use.Base]
-	if use.Base == facts.NoExpr || e.Name == "this" {
-		for s := use.Scope; s != 0; s = src.Scopes[s].Parent {
-			if o := src.Scopes[s].Owner; o != facts.NoDef && src.Defs[o].Kind.IsCallable() {
-				return isConst(src.ref(o))
-			}
-		}
-		return false
-	}
-	f := q.meaning(src, use.Base, 0)
-	if e.Kind == facts.CallOf {
-		f = q.callee(src, e.Base, 0)
-		if of := src.Exprs[e.Base]; of.Kind == facts.Member {
-			f.refs = q.asConst(src, facts.Use{Name: of.Name, Base: of.Base, Scope: use.Scope}, f.refs)
-		}
-	}
-	if len(f.refs) == 0 {
-		return false
-	}
-	d := f.refs[0].def()
-	front := f.refs[0].src.text[d.Full.Start:max(d.Full.Start, d.At.Start)]
-	return bytes.Contains(front[bytes.LastIndexAny(front, ";{}")+1:], []byte("const "))
 }
 
 // numeric are the types of numbers that are made into each other without a word.

@@ -166,7 +166,8 @@ func (q *question) bodies(refs []ref) []ref {
 		return refs
 	}
 	for _, other := range refs[1:] {
-		if other.def().Kind.IsCallable() && other.src == r.src && other.def().Scope == r.def().Scope && asMany(other, r) && q.hasBody(other) {
+		if other.def().Kind.IsCallable() && other.src == r.src && other.def().Scope == r.def().Scope && asMany(other, r) && q.hasBody(other) &&
+			(!r.src.lang.Members.Overloads.Is() || sameSignature(other, r)) {
 			return []ref{other}
 		}
 	}
@@ -304,10 +305,9 @@ func asMany(a, b ref) bool {
 	return a.def().Parameters == b.def().Parameters
 }
 
-// sameSignature says whether the parameters of two functions are written alike, and whether both or neither leave what they
-// belong to as it is.
+// sameSignature says whether the parameters of two functions are written alike, and whether both may change the same.
 func sameSignature(a, b ref) bool {
-	return isConst(a) == isConst(b) && sameParameterTypes(a, b)
+	return sameParameterTypes(a, b) && slices.Equal(takenBy(a), takenBy(b))
 }
 
 func sameParameterTypes(a, b ref) bool {
