@@ -293,6 +293,21 @@ func (b *Book) Use(file string, offset int) (t Target, ok bool) {
 	return Target{}, false
 }
 
+// Faults are what is wrong with a file. ok is false if it was not checked as it is now.
+func (b *Book) Faults(file string) (all []Fault, ok bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	base := path.Base(file)
+	for _, r := range b.records(b.under(file)) {
+		for i := range r.Files {
+			if r.Files[i].Base == base {
+				all, ok = append(all, r.Files[i].Faults...), true
+			}
+		}
+	}
+	return all, ok
+}
+
 // Checked says whether a file was checked as it is now.
 func (b *Book) Checked(file string) bool {
 	b.mu.Lock()

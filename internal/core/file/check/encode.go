@@ -7,7 +7,7 @@ import (
 
 // format is the first byte of an encoded record. It changes with the layout,
 // and whenever checking would come out differently.
-const format = 2
+const format = 3
 
 // errRecord says that a record cannot be read.
 var errRecord = errors.New("malformed: what was checked of a package is cut off or of another version")
@@ -41,6 +41,13 @@ func (r *Record) Encode() []byte {
 		for _, d := range f.Defined {
 			w.number(uint64(d.Offset))
 			w.number(d.Symbol)
+		}
+		w.number(uint64(len(f.Faults)))
+		for _, x := range f.Faults {
+			w.number(uint64(x.Start))
+			w.number(uint64(x.End))
+			w.text(x.By)
+			w.text(x.Text)
 		}
 	}
 	w.number(uint64(len(r.Types)))
@@ -163,6 +170,9 @@ func Decode(data []byte) (*Record, error) {
 		}
 		for range d.count() {
 			f.Defined = append(f.Defined, Defined{uint32(d.number()), d.number()})
+		}
+		for range d.count() {
+			f.Faults = append(f.Faults, Fault{uint32(d.number()), uint32(d.number()), d.text(), d.text()})
 		}
 		r.Files = append(r.Files, f)
 	}

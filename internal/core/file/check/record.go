@@ -55,6 +55,8 @@ type File struct {
 	Uses []Use // by offset
 	// Defined are the places where names are declared, if that is kept.
 	Defined []Defined
+	// Faults are what is wrong with it, by offset.
+	Faults []Fault
 }
 
 // Defined is where a name is declared; Symbol stands for what is written out there if other files can name it, else it is 0.
@@ -112,8 +114,12 @@ func (f *File) use(offset uint32) (Use, bool) {
 	return Use{}, false
 }
 
-// Sort puts the uses in order.
+// Sort puts the uses and the faults in order.
 func (f *File) Sort() {
+	slices.SortFunc(f.Faults, func(a, b Fault) int {
+		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.By, b.By), cmp.Compare(a.Text, b.Text))
+	})
+	f.Faults = slices.Compact(f.Faults)
 	slices.SortFunc(f.Uses, func(a, b Use) int { return cmp.Compare(a.Offset, b.Offset) })
 	f.Uses = slices.CompactFunc(f.Uses, func(a, b Use) bool { return a.Offset == b.Offset })
 }
@@ -153,6 +159,14 @@ func Folder(environment string, contents map[string][16]byte) Digest {
 		d.Add(n, string(c[:]))
 	}
 	return d.Digest()
+}
+
+// Fault is something that is wrong with a file, as it was checked.
+type Fault struct {
+	// Start and End are where, in bytes; they are the same where only the beginning is known.
+	Start, End uint32
+	// By is the analysis that says so; "" for the compiler itself.
+	By, Text string
 }
 
 // Error is something that a compiler finds wrong.

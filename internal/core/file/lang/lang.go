@@ -15,6 +15,7 @@ import (
 	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/shared"
+	"rooktrail/internal/core/file/syntax"
 )
 
 // Extractor reads the facts from the text of one file. Broken syntax is not an
@@ -41,6 +42,8 @@ type Language struct {
 	// Pieces reads where the expressions, statements and other parts of a file
 	// stand.
 	Pieces Cutter
+	// Wrong is what can be told to be wrong in its files.
+	Wrong Wrong
 	// Shorthands reads where a name stands for a member and for the value of the
 	// same name at once, as in { depth }.
 	Shorthands Cutter
@@ -77,6 +80,25 @@ type Language struct {
 	// Format puts a text into the form that is usual for all who write the
 	// language; an error if the text is not well formed.
 	Format func(text []byte) ([]byte, error)
+}
+
+// Wrong is what can be told for sure to be wrong in the files of a language. A false alarm costs more than a miss.
+type Wrong struct {
+	// Syntax finds where a text does not follow the rules of the language; NoSyntax where that cannot be told from the text
+	// alone.
+	Syntax func(ctx context.Context, text []byte) ([]syntax.Fault, error)
+	// Names says that a name that nothing defines is wrong.
+	Names Says
+	// Imports says that an import of a file of the project is wrong that is not there, Unused that one is that nothing uses.
+	Imports, Unused Says
+}
+
+// NoSyntax finds nothing.
+func NoSyntax(context.Context, []byte) ([]syntax.Fault, error) { return nil, nil }
+
+// OnlySyntax is for languages in which nothing is told to be wrong but that they cannot be read.
+func OnlySyntax(find func(ctx context.Context, text []byte) ([]syntax.Fault, error)) Wrong {
+	return Wrong{Syntax: find, Names: No, Imports: No, Unused: No}
 }
 
 // Read reads all facts of a file, with the names that it shares with others.

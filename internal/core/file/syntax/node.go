@@ -14,7 +14,11 @@ type Node struct {
 	index uint32
 }
 
-const flagNamed = 1
+// The flags of nodes, as in parse.h.
+const (
+	flagNamed   = 1
+	flagMissing = 2
+)
 
 // OK says that there is a node.
 func (n Node) OK() bool { return n.tree != nil }
@@ -38,6 +42,15 @@ func (n Node) Type() string {
 // Named says that the node stands for a rule of the grammar rather than for a
 // word or sign of the language.
 func (n Node) Named() bool { return n.tree != nil && n.flat().flags&flagNamed != 0 }
+
+// Missing says that the node does not stand in the text, but had to for the rest to be read.
+func (n Node) Missing() bool { return n.tree != nil && n.flat().flags&flagMissing != 0 }
+
+// Broken says that what stands there could not be read.
+func (n Node) Broken() bool { return n.tree != nil && n.flat().symbol == brokenSymbol }
+
+// brokenSymbol is that of what could not be read, in all grammars.
+const brokenSymbol = 0xffff
 
 // Range is where the node stands in the text.
 func (n Node) Range() place.Range {

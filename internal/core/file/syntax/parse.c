@@ -57,6 +57,7 @@ static bool append(rt_node **nodes, uint32_t *len, uint32_t *room, const TSTreeC
   n->symbol = ts_node_symbol(node);
   n->field = (uint8_t)ts_tree_cursor_current_field_id(cursor);
   n->flags = ts_node_is_named(node) ? RT_NAMED : 0;
+  if (n->start == n->end && ts_node_is_missing(node)) n->flags |= RT_MISSING;
   return true;
 }
 

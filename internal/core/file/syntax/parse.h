@@ -41,6 +41,7 @@ extern uint16_t ts_node_symbol(TSNode) __attribute__((weak));
 extern uint32_t ts_node_start_byte(TSNode) __attribute__((weak));
 extern uint32_t ts_node_end_byte(TSNode) __attribute__((weak));
 extern bool ts_node_is_named(TSNode) __attribute__((weak));
+extern bool ts_node_is_missing(TSNode) __attribute__((weak));
 
 /* One node of a flattened tree. next is the index just behind the node's last
  * descendant, so that a node's children are found without pointers. */
@@ -53,7 +54,7 @@ typedef struct {
   uint8_t flags;
 } rt_node;
 
-enum { RT_NAMED = 1 };
+enum { RT_NAMED = 1, RT_MISSING = 2 };
 
 /* What came of rt_parse. */
 enum {

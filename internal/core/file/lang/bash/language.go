@@ -15,6 +15,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".sh", ".bash", ".zsh", ".ksh", ".bats", ".env"}, Names: []string{".bashrc", ".bash_profile", ".profile", ".zshrc", ".envrc", ".env", ".env.example", ".env.sample", ".env.local", ".env.test", ".env.development", ".env.production", "PKGBUILD"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
+	Wrong:      lang.OnlySyntax(lang.NoSyntax),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.All(shared.InShell, shared.InCode(signs)),

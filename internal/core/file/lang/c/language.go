@@ -49,6 +49,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 			Halves: []lang.Half{{Of: "unit", Part: part, Endings: extensions}}, Tops: []string{"CMakeLists.txt"}, Installed: lang.None},
 		Facts:      facts,
 		Pieces:     pieces,
+		Wrong:      lang.OnlySyntax(lang.NoSyntax),
 		Shorthands: lang.NoCuts,
 		Signs:      signs,
 		Shared:     shared.InCode(signs),

@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".dockerfile", ".containerfile"}, Names: []string{"Dockerfile", "Containerfile"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
+	Wrong:  lang.OnlySyntax(lang.NoSyntax),
 	Signs:  signs,
 	Shared: shared.InImages,
 })

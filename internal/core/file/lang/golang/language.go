@@ -30,6 +30,7 @@ var Language = &lang.Language{
 	},
 	Facts:      Facts,
 	Pieces:     Pieces,
+	Wrong:      lang.OnlySyntax(Faults),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -16,6 +16,7 @@ var Language = lang.Data(lang.Language{
 	Files:   lang.Files{Extensions: []string{".html", ".htm", ".xhtml", ".vue", ".svelte", ".astro", ".gohtml", ".tmpl", ".jinja", ".jinja2", ".j2", ".njk", ".erb", ".ejs", ".hbs", ".twig"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "component", Part: "page", Endings: []string{".module.html", ".html", ".htm"}}}, Tops: lang.None, Installed: lang.None},
 	Facts:   language.Facts,
 	Pieces:  language.Grammar.Pieces,
+	Wrong:   lang.OnlySyntax(lang.NoSyntax),
 	Signs:   signs,
 	Shared:  shared.InPages(signs),
 	Imports: imports,

@@ -14,6 +14,7 @@ var Language = &lang.Language{
 		Tops: []string{"pom.xml", "build.gradle", "build.gradle.kts"}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
+	Wrong:      lang.OnlySyntax(grammar.Faults),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

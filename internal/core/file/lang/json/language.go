@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".json", ".jsonc", ".json5", ".webmanifest", ".geojson"}, Names: []string{".babelrc", ".eslintrc", ".prettierrc"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:  Facts,
 	Pieces: lang.NoCuts,
+	Wrong:  lang.OnlySyntax(Faults),
 	Signs:  signs,
 	Shared: shared.InSettings,
 })

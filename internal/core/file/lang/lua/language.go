@@ -15,6 +15,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".lua", ".luau", ".rockspec"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
+	Wrong:      lang.OnlySyntax(language.Grammar.Brackets),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".mk", ".mak"}, Names: []string{"Makefile", "makefile", "GNUmakefile"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:  Facts,
 	Pieces: lang.NoCuts,
+	Wrong:  lang.OnlySyntax(lang.NoSyntax),
 	Signs:  signs,
 	Shared: shared.Nothing,
 })

@@ -13,6 +13,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".php", ".phtml", ".php5"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: []string{"composer.json"}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
+	Wrong:      lang.OnlySyntax(language.Grammar.Faults),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InMarkup(signs),

@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".proto"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{{Of: "protocol", Part: "protocol", Endings: []string{".proto"}}}, Tops: lang.None, Installed: lang.None},
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
+	Wrong:  lang.OnlySyntax(language.Grammar.Brackets),
 	Signs:  signs,
 	Shared: shared.Nothing,
 	Code:   lang.Yes,

@@ -22,6 +22,7 @@ var Language = &lang.Language{
 	},
 	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
+	Wrong:      lang.OnlySyntax(grammar.Faults),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -13,6 +13,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".rs"}, Names: lang.None, Front: []string{"mod.rs"}, Halves: lang.NoHalves, Tops: []string{manifestFile}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
+	Wrong:      lang.OnlySyntax(language.Grammar.Faults),
 	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier"),
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

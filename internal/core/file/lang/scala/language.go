@@ -14,6 +14,7 @@ var Language = &lang.Language{
 		Tops: []string{"build.sbt"}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
+	Wrong:      lang.OnlySyntax(language.Grammar.Brackets),
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".toml"}, Names: []string{"Cargo.lock", "Pipfile", "poetry.lock"}, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
+	Wrong:  lang.OnlySyntax(language.Grammar.Faults),
 	Signs:  signs,
 	Shared: shared.InSettings,
 })

@@ -12,6 +12,7 @@ var Language = lang.Data(lang.Language{
 	Files:  lang.Files{Extensions: []string{".yaml", ".yml"}, Names: lang.None, Front: lang.None, Halves: lang.NoHalves, Tops: lang.None, Installed: lang.None},
 	Facts:  language.Facts,
 	Pieces: language.Grammar.Pieces,
+	Wrong:  lang.OnlySyntax(language.Grammar.Brackets),
 	Signs:  signs,
 	Shared: shared.InSettings,
 })

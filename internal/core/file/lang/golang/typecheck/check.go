@@ -83,7 +83,7 @@ func (c *checker) noteViews(p *listed, noted map[*listed]bool) error {
 }
 
 func newChecker(l *listing, book *check.Book) *checker {
-	c := &checker{listing: l, fset: token.NewFileSet(), states: map[string]*state{}, book: book, fields: map[token.Pos]string{}}
+	c := &checker{listing: l, fset: token.NewFileSet(), states: map[string]*state{}, book: book, fields: map[token.Pos]string{}, broken: map[string]bool{}}
 	for path := range l.byPath {
 		c.states[path] = &state{done: make(chan struct{})}
 	}
@@ -115,6 +115,7 @@ type checker struct {
 
 	mu     sync.Mutex
 	fields map[token.Pos]string // the types that fields belong to
+	broken map[string]bool      // folders with files that cannot be read as a whole, by their absolute paths
 }
 
 // state is what is known of a package that others import.
@@ -274,8 +275,14 @@ func (c *checker) parse(names []string) map[string]*ast.File {
 		if err != nil {
 			continue
 		}
-		if f, _ := parser.ParseFile(c.fset, name, text, parser.SkipObjectResolution); f != nil {
+		f, err := parser.ParseFile(c.fset, name, text, parser.SkipObjectResolution)
+		if f != nil {
 			files[name] = f
+		}
+		if err != nil {
+			c.mu.Lock()
+			c.broken[filepath.Dir(name)] = true
+			c.mu.Unlock()
 		}
 	}
 	return files
@@ -301,13 +308,35 @@ func (c *checker) types(p *listed, files map[string]*ast.File, path string, comb
 			return nil, fmt.Errorf("package %s is not on this machine", written)
 		}),
 	}
-	var list []*ast.File
+	pkg, _ := conf.Check(path, c.fset, inOrderOf(c.fset, files), info) // wrong has been told
+	return pkg
+}
+
+// rests says whether a package, or one of the workspace that it imports, is not all there, as the text of a file is broken: what
+// is found wrong then may follow from that.
+func (c *checker) rests(p *listed) bool {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if len(c.broken) == 0 {
+		return false
+	}
+	for _, imports := range []map[string]string{p.imports, p.needed} {
+		for _, i := range imports {
+			if d := c.byPath[i]; d != nil && d.inside && c.broken[filepath.Join(c.root, d.folder)] {
+				return true
+			}
+		}
+	}
+	return c.broken[filepath.Join(c.root, p.folder)]
+}
+
+// inOrderOf are files by their names.
+func inOrderOf(fset *token.FileSet, files map[string]*ast.File) (list []*ast.File) {
 	for _, f := range files {
 		list = append(list, f)
 	}
-	sortFiles(c.fset, list)
-	pkg, _ := conf.Check(path, c.fset, list, info) // wrong has been told
-	return pkg
+	sortFiles(fset, list)
+	return list
 }
 
 // ignored is what is wrong with code that one only reads, which is for the compiler to say.
@@ -333,18 +362,28 @@ func (c *checker) record(r *check.Record, p *listed, names []string, s *state, c
 	for n, f := range parsed {
 		files[n] = f
 	}
-	info := &types.Info{Uses: map[*ast.Ident]types.Object{}}
+	info := fullInfo()
 	path := p.path
 	if strings.HasSuffix(r.Name, "_test") && r.Name != p.name {
 		path += "_test"
 	}
-	pkg := c.types(p, files, path, combined, false, info, ignored)
+	wrong := &faults{checker: c, files: map[string]*check.File{}}
 	rec := &recorder{checker: c, record: r, targets: map[check.Target]int32{}, files: map[string]int{}}
 	for _, n := range names {
 		if files[n] != nil {
 			rec.files[n] = len(r.Files)
 			r.Files = append(r.Files, check.File{Base: filepath.Base(n)})
 		}
+	}
+	for n, i := range rec.files {
+		wrong.files[n] = &r.Files[i]
+	}
+	pkg := c.types(p, files, path, combined, false, info, wrong.compiler)
+	if c.rests(p) {
+		wrong.drop()
+	} else if !wrong.any {
+		a := analysing{fset: c.fset, files: inOrderOf(c.fset, files), pkg: pkg, info: info, version: p.goVersion, read: c.book.Text, report: wrong.add}
+		a.vet()
 	}
 	for id, o := range info.Uses {
 		rec.use(id, o)
