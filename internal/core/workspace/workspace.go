@@ -23,6 +23,7 @@ import (
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/overlook"
+	"rooktrail/internal/core/problem"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -37,6 +38,8 @@ type Workspace struct {
 	Changes *Changes
 	// Overlook makes drawings and charts of it.
 	Overlook *overlook.Maker
+	// Problems finds what is wrong in it.
+	Problems *problem.Finder
 
 	filing   *filing.Filing
 	recovery *recovery.Store // nil if nothing is kept
@@ -56,6 +59,8 @@ func New(root string) *Workspace {
 	w.Lists = lists.New(w.Code, w.Search, w.Answers)
 	w.Overlook = overlook.New(w.Code, w.Answers)
 	hunks := hunk.New(w.Code)
-	w.Changes = &Changes{Tidier: tidy.New(w.Code, hunks), Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
+	tidier := tidy.New(w.Code, hunks)
+	w.Problems = problem.New(w.Code, w.Answers, tidier)
+	w.Changes = &Changes{Tidier: tidier, Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
 	return w
 }

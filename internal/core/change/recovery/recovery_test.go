@@ -79,6 +79,7 @@ func TestKilledWhileTyping(t *testing.T) {
 				require.NoError(t, cmd.Process.Kill())
 			}
 		}
+		require.NoError(t, lines.Err())
 		_ = cmd.Wait() // killed
 		left, err := recovery.NewStore(folder).Left()
 		require.NoError(t, err)

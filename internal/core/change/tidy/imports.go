@@ -93,6 +93,31 @@ func (t *Tidier) InOrder(ctx context.Context, i *Imports, chosen map[string]fact
 	return p, nil
 }
 
+// Spare is a name that is imported for nothing, and where.
+type Spare struct {
+	Name string
+	At   place.Range
+}
+
+// Spare finds what a file imports for nothing; none where that is left to those who write the language.
+func (t *Tidier) Spare(ctx context.Context, file string) (all []Spare, err error) {
+	l := t.code.Languages().Of(file)
+	if l == nil || l.Importing == lang.NoImporting {
+		return nil, nil
+	}
+	f, err := t.code.Load(ctx, file)
+	if err != nil || f.Facts == nil {
+		return nil, err
+	}
+	w := &seeker{Tidier: t, ctx: ctx, lang: l, file: f, resolver: resolve.New(t.code), imports: l.Imports(t.code)}
+	out := &Imports{Path: file, file: f}
+	w.unused(out)
+	for i, name := range out.Unused {
+		all = append(all, Spare{name, out.drop[i]})
+	}
+	return all, ctx.Err()
+}
+
 // seeker looks for the imports of one file.
 type seeker struct {
 	*Tidier
@@ -196,8 +221,8 @@ func (s *seeker) uses(d *facts.Def, imp *facts.Imported) bool {
 		if u.Role == facts.ImportUse || d.Full.Start <= u.At.Start && u.At.End <= d.Full.End && d.Full.Len() > 0 || u.Base != facts.NoExpr || !slices.Contains(names, u.Name) {
 			continue
 		}
-		if !s.local(u) {
-			return true
+		if !s.local(u) || imp.Name != "" && s.imports.Module(s.file.Path, *imp) == s.file.Path {
+			return true // what it means may be in this file, and be known here by the import alone
 		}
 	}
 	return false

@@ -42,6 +42,13 @@ func TestImports(t *testing.T) {
 			"risk/layers.py": "class Layer:\n    pass\n",
 			"risk/model.py":  "# What it is.\n\ndef load():\n    return Layer()\n",
 		}, "# What it is.\n\nfrom layers import Layer\n\ndef load():\n    return Layer()\n"},
+		{"several on one line stay as they are", "load.py", map[string]string{
+			"load.py": "import os; import sys\nimport json; print(1)\nimport math\n\nprint(sys)\n",
+		}, "import os; import sys\nimport json; print(1)\nprint(sys)\n"},
+		{"the same with names", "load.ts", map[string]string{
+			"load.ts": "import { a } from './a'; import { b } from './b'\nimport { c } from './c'\n\nexport const d = b\n",
+			"a.ts":    "export const a = 1\n", "b.ts": "export const b = 1\n", "c.ts": "export const c = 1\n",
+		}, "import { a } from './a'; import { b } from './b'\nexport const d = b\n"},
 		{"names of modules beside", "board/view.ts", map[string]string{
 			"board/api.ts":      "export interface Hut { name: string }\nexport function load(): Hut { return { name: '' } }\nexport default class Board {}\n",
 			"board/view.ts":     "import './style.css'\nimport { z } from './zone'\nimport { gone, load } from './api'\n\nexport const hut: Hut = load()\nexport const b = new Board(z)\n",

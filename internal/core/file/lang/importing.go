@@ -49,7 +49,9 @@ type ImportLine struct {
 	Names []place.Range
 	// Fixed says that it does something by being where it is, so that nothing is put before or behind it that was not.
 	Fixed bool
-	text  string
+	// Shared says that its line holds another statement, too, so that nothing is taken out of it.
+	Shared bool
+	text   string
 }
 
 // ImportLines are written one after the other, in groups with blank lines between. They are in order if those of a group
@@ -75,6 +77,7 @@ func (w *ImportLines) Change(ctx context.Context, text []byte, drop []place.Rang
 	if err != nil {
 		return nil, err
 	}
+	all = onePerLine(all)
 	for i := range all {
 		all[i].text = string(all[i].At.In(text))
 	}
@@ -94,6 +97,18 @@ func (w *ImportLines) Change(ctx context.Context, text []byte, drop []place.Rang
 	return w.written(text, all, groups), nil
 }
 
+// onePerLine leaves the first of several statements that share a line, which stay as they are.
+func onePerLine(all []ImportLine) (apart []ImportLine) {
+	for _, s := range all {
+		if n := len(apart); n > 0 && s.At.Start < apart[n-1].At.End {
+			apart[n-1].Shared, apart[n-1].Fixed = true, true
+			continue
+		}
+		apart = append(apart, s)
+	}
+	return apart
+}
+
 // groups are the statements between which there is nothing; one that is fixed stands alone.
 func (w *ImportLines) groups(text []byte, all []ImportLine) (groups [][]ImportLine) {
 	for i, s := range all {
@@ -109,7 +124,7 @@ func (w *ImportLines) groups(text []byte, all []ImportLine) (groups [][]ImportLi
 // without is a statement without the names at some places; its text is "" if nothing is left.
 func without(s ImportLine, drop []place.Range) ImportLine {
 	gone := func(at place.Range) bool {
-		return slices.ContainsFunc(drop, func(d place.Range) bool { return at.Start <= d.Start && d.End <= at.End })
+		return !s.Shared && slices.ContainsFunc(drop, func(d place.Range) bool { return at.Start <= d.Start && d.End <= at.End })
 	}
 	if len(s.Names) == 0 {
 		if gone(s.At) {

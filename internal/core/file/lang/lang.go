@@ -87,18 +87,26 @@ type Wrong struct {
 	// Syntax finds where a text does not follow the rules of the language; NoSyntax where that cannot be told from the text
 	// alone.
 	Syntax func(ctx context.Context, text []byte) ([]syntax.Fault, error)
-	// Names says that a name that nothing defines is wrong.
-	Names Says
-	// Imports says that an import of a file of the project is wrong that is not there, Unused that one is that nothing uses.
-	Imports, Unused Says
+	// Bare says whether a name with nothing in front of it is wrong if nothing defines it; NoBare where that cannot be told.
+	Bare func(u facts.Use, text []byte) bool
+	// Leads says whether an import has to lead to a file of the project; NoLeads where that cannot be told.
+	Leads func(i facts.Imported, text []byte) bool
+	// Unused says that an import is wrong that nothing uses.
+	Unused Says
 }
+
+// NoBare and NoLeads are for what cannot be told.
+var (
+	NoBare  = func(facts.Use, []byte) bool { return false }
+	NoLeads = func(facts.Imported, []byte) bool { return false }
+)
 
 // NoSyntax finds nothing.
 func NoSyntax(context.Context, []byte) ([]syntax.Fault, error) { return nil, nil }
 
 // OnlySyntax is for languages in which nothing is told to be wrong but that they cannot be read.
 func OnlySyntax(find func(ctx context.Context, text []byte) ([]syntax.Fault, error)) Wrong {
-	return Wrong{Syntax: find, Names: No, Imports: No, Unused: No}
+	return Wrong{Syntax: find, Bare: NoBare, Leads: NoLeads, Unused: No}
 }
 
 // Read reads all facts of a file, with the names that it shares with others.

@@ -2,6 +2,13 @@ package resolve_test
 
 // casesOfFlow are like cases, about values whose types follow from what is done with them, in Python.
 var casesOfFlow = map[string]string{
+	"python: several names behind as": `
+-- a.py --
+def check(huts, bells):
+    with huts() as (‹=a›a, [‹=b›b, c]), \
+         bells() as (‹=d›d, e):
+        print(‹a›a, ‹b›b, ‹d›d)
+`,
 	"python: what is in lists and maps": `
 -- kit.py --
 class Bell:

@@ -16,7 +16,7 @@ var Language = lang.Data(lang.Language{
 	Files:   lang.Files{Extensions: []string{".css", ".pcss"}, Names: lang.None, Front: lang.None, Halves: []lang.Half{half}, Tops: lang.None, Installed: lang.None},
 	Facts:   language.Facts,
 	Pieces:  language.Grammar.Pieces,
-	Wrong:   lang.OnlySyntax(language.Grammar.Brackets),
+	Wrong:   lang.OnlySyntax(faults),
 	Signs:   signs,
 	Shared:  shared.InSheets,
 	Imports: sheets,

@@ -60,7 +60,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 			Tops: []string{"package.json"}, Installed: []string{modulesFolder}},
 		Facts:      extractor(name, g),
 		Pieces:     g.Pieces,
-		Wrong:      lang.OnlySyntax(g.Faults),
+		Wrong:      lang.Wrong{Syntax: faults(name, g), Bare: lang.NoBare, Leads: hasToLead, Unused: lang.Yes},
 		Shorthands: g.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
 		Signs:      written,
 		Shared:     shared.InMarkup(written, css.Endings...),

@@ -47,7 +47,7 @@ func target(r *reader.Reader, n syntax.Node, b binding) {
 		bind(r, n, b)
 	case "attribute":
 		bindAttribute(r, n, b)
-	case "pattern_list", "tuple_pattern", "list_pattern":
+	case "pattern_list", "tuple_pattern", "list_pattern", "tuple", "list": // the last two behind as
 		part := 0
 		for c := range n.NamedChildren() {
 			part++

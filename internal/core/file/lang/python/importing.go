@@ -1,6 +1,7 @@
 package python
 
 import (
+	"bytes"
 	"context"
 	"os"
 	"path"
@@ -90,7 +91,9 @@ func readImports(ctx context.Context, text []byte) (all []lang.ImportLine, first
 			begun = true
 		case "import_statement", "import_from_statement", "future_import_statement":
 			begun = true
-			l := lang.ImportLine{At: n.Range(), Fixed: strings.Contains(n.Text(), ";")}
+			l := lang.ImportLine{At: n.Range()}
+			l.Shared = bytes.Contains(text[l.At.End:lineEnd(text, l.At.End)], []byte(";"))
+			l.Fixed = l.Shared
 			l.Module = strings.TrimSpace(n.Part("module_name").Text())
 			if n.Type() == "future_import_statement" {
 				l.Module = "__future__"

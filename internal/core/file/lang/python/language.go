@@ -22,7 +22,7 @@ var Language = &lang.Language{
 	},
 	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
-	Wrong:      lang.OnlySyntax(grammar.Faults),
+	Wrong:      lang.Wrong{Syntax: grammar.Faults, Bare: bareIsWrong, Leads: hasToLead, Unused: lang.Yes},
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),
@@ -66,7 +66,10 @@ var builtin = lang.WordsOf(`abs aiter all anext any ascii bin bool breakpoint by
 	OverflowError PermissionError ProcessLookupError RecursionError ReferenceError ResourceWarning
 	RuntimeError RuntimeWarning StopAsyncIteration StopIteration SyntaxError SystemError SystemExit
 	TabError TimeoutError TypeError UnboundLocalError UnicodeDecodeError UnicodeEncodeError
-	UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning`)
+	UnicodeError UserWarning ValueError Warning ZeroDivisionError DeprecationWarning PendingDeprecationWarning
+	FutureWarning ImportWarning SyntaxWarning BytesWarning UnicodeWarning EncodingWarning UnicodeTranslateError
+	BaseExceptionGroup ExceptionGroup PythonFinalizationError copyright credits license exit quit __debug__ __spec__ __loader__
+	__package__ __build_class__`)
 
 var signs = &lexical.Signs{Line: []string{"#"},
 	Quotes: [][2]string{{`"""`, `"""`}, {"'''", "'''"}, {`"`, `"`}, {"'", "'"}}}

@@ -378,6 +378,7 @@ func (c *checker) record(r *check.Record, p *listed, names []string, s *state, c
 	for n, i := range rec.files {
 		wrong.files[n] = &r.Files[i]
 	}
+	wrong.reads(files)
 	pkg := c.types(p, files, path, combined, false, info, wrong.compiler)
 	if c.rests(p) {
 		wrong.drop()

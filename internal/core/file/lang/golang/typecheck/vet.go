@@ -126,12 +126,23 @@ type faults struct {
 	*checker
 	files map[string]*check.File // by their paths
 	any   bool                   // the compiler found something
+	open  map[string]bool        // files that are not all known, since they use C
+}
+
+// reads notes which files use C, of which nothing is known here.
+func (f *faults) reads(files map[string]*ast.File) {
+	f.open = map[string]bool{}
+	for name, file := range files {
+		for _, i := range file.Imports {
+			f.open[name] = f.open[name] || i.Path.Value == `"C"`
+		}
+	}
 }
 
 // add notes one; what lies in no file of the record is left out.
 func (f *faults) add(at, end token.Pos, by, text string) {
 	tf := f.fset.File(at)
-	if tf == nil || f.files[tf.Name()] == nil {
+	if tf == nil || f.files[tf.Name()] == nil || f.open[tf.Name()] || strings.Contains(text, "invalid type") {
 		return
 	}
 	file := f.files[tf.Name()]

@@ -1,0 +1,331 @@
+// Package problem finds what is wrong in the code of a project: what cannot be read, what a compiler or an analysis finds,
+// names that nothing defines, imports that lead nowhere or that nothing uses. A false alarm costs more than a miss: what is told
+// is what is known, each with who says so and how sure that is.
+package problem
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"io/fs"
+	"path"
+	"runtime"
+	"slices"
+	"strings"
+	"sync"
+	"sync/atomic"
+
+	"rooktrail/internal/core/change/tidy"
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/work"
+)
+
+// Kind is what is wrong.
+type Kind string
+
+// The kinds.
+const (
+	Syntax   Kind = "syntax"   // a text cannot be read
+	Types    Kind = "types"    // a compiler does not take it
+	Analysis Kind = "analysis" // an analysis of the language finds a mistake
+	Name     Kind = "name"     // nothing defines a name
+	Import   Kind = "import"   // an import leads nowhere
+	Spare    Kind = "spare"    // an import that nothing uses
+	Unused   Kind = "unused"   // a definition that nothing uses and nothing outside can
+)
+
+// Kinds are all of them, the gravest first.
+var Kinds = []Kind{Syntax, Types, Name, Import, Analysis, Spare, Unused}
+
+// Grave says whether code with such a problem does not do what it should, rather than that something is too much.
+func (k Kind) Grave() bool { return k != Spare && k != Unused }
+
+// Words say what a kind is.
+func (k Kind) Words() string {
+	switch k {
+	case Syntax:
+		return "cannot be read"
+	case Types:
+		return "the compiler does not take it"
+	case Analysis:
+		return "a likely mistake"
+	case Name:
+		return "a name that nothing defines"
+	case Import:
+		return "an import that leads nowhere"
+	case Spare:
+		return "an import that nothing uses"
+	}
+	return "a definition that nothing uses"
+}
+
+// Problem is something that is wrong at a place.
+type Problem struct {
+	Path string
+	At   place.Range
+	// Line and Col are where it begins, EndLine and EndCol where it ends; from 1, columns in bytes.
+	Line, Col, EndLine, EndCol int
+	Kind                       Kind
+	// By is who says so.
+	By        string
+	Certainty resolve.Certainty
+	// Text says what is wrong.
+	Text string
+}
+
+// Finder finds the problems of a project. It may be used by several goroutines.
+type Finder struct {
+	code     *codebase.Base
+	answers  *answer.Guide
+	tidier   *tidy.Tidier
+	resolver *resolve.Resolver
+}
+
+// New makes one for a project.
+func New(code *codebase.Base, answers *answer.Guide, tidier *tidy.Tidier) *Finder {
+	return &Finder{code: code, answers: answers, tidier: tidier, resolver: resolve.New(code)}
+}
+
+// In finds what is wrong in a file as it is now, in the order of the text. What a compiler says is among it once it was asked.
+func (f *Finder) In(ctx context.Context, p string) ([]Problem, error) {
+	l := f.code.Languages().Of(p)
+	if l == nil || f.code.IsOutside(p) {
+		return nil, nil
+	}
+	file, err := f.code.Load(ctx, p)
+	if err != nil || file.Text.Binary() || !file.Text.Whole() || file.Generated() || lent(p) {
+		return nil, err
+	}
+	look := &looking{Finder: f, ctx: ctx, lang: l, file: file}
+	if !look.syntax() {
+		look.checked()
+		look.names()
+		look.imports()
+		if l.Wrong.Unused.Is() {
+			look.spare()
+		}
+	}
+	slices.SortFunc(look.found, byPlace)
+	return look.found, ctx.Err()
+}
+
+// lent says whether a file belongs to what others wrote, though it lies in the project, or is there to be wrong.
+func lent(p string) bool {
+	for part := range strings.SplitSeq(p, "/") {
+		if part == "vendor" || part == "node_modules" || part == "testdata" || part == "third_party" {
+			return true
+		}
+	}
+	return false
+}
+
+func byPlace(a, b Problem) int {
+	return cmp.Or(strings.Compare(a.Path, b.Path), cmp.Compare(a.At.Start, b.At.Start), strings.Compare(string(a.Kind), string(b.Kind)), strings.Compare(a.Text, b.Text))
+}
+
+// All finds what is wrong in the files of a folder, "." for the whole project, and hands it over file by file until report is
+// false; no order is kept between files. unused says that definitions that nothing uses are told, too, which come last.
+func (f *Finder) All(ctx context.Context, folder string, unused bool, report func([]Problem) bool) error {
+	var files []string
+	for file := range f.code.Listing().Files() {
+		if folder == "." || file.Path == folder || strings.HasPrefix(file.Path, folder+"/") {
+			files = append(files, file.Path)
+		}
+	}
+	slices.Sort(files)
+	var next atomic.Int64
+	var mu sync.Mutex
+	enough := false
+	var group work.Group
+	for range runtime.GOMAXPROCS(0) {
+		group.Go(func() {
+			for n := next.Add(1) - 1; int(n) < len(files) && ctx.Err() == nil; n = next.Add(1) - 1 {
+				found, err := f.In(ctx, files[n])
+				if err != nil || len(found) == 0 {
+					continue // what cannot be read is told where it is opened
+				}
+				mu.Lock()
+				if enough = enough || !report(found); enough {
+					next.Store(int64(len(files)))
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	group.Wait()
+	if unused && !enough && ctx.Err() == nil {
+		f.unused(ctx, folder, report)
+	}
+	return ctx.Err()
+}
+
+// unused hands over the definitions that nothing uses.
+func (f *Finder) unused(ctx context.Context, folder string, report func([]Problem) bool) {
+	f.answers.Unused(ctx, folder, func(a answer.Answer) bool {
+		if a.Certainty == resolve.ByName || lent(a.Path) {
+			return true
+		}
+		file, err := f.code.Load(ctx, a.Path)
+		if err != nil {
+			return true
+		}
+		look := &looking{Finder: f, ctx: ctx, file: file}
+		look.add(a.At, Unused, "Rook Trail", resolve.Inferred, "nothing uses "+a.Kind.String()+" "+a.Name)
+		return report(look.found)
+	})
+}
+
+// looking looks for what is wrong in one file.
+type looking struct {
+	*Finder
+	ctx   context.Context
+	lang  *lang.Language
+	file  *codebase.File
+	found []Problem
+}
+
+func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, text string) {
+	p := Problem{Path: l.file.Path, At: at, Kind: kind, By: by, Certainty: certainty, Text: text}
+	p.Line, p.Col = l.file.Text.Position(int(at.Start))
+	p.EndLine, p.EndCol = l.file.Text.Position(int(at.End))
+	l.found = append(l.found, p)
+}
+
+// syntax finds what cannot be read; then the rest is not to be relied upon.
+func (l *looking) syntax() bool {
+	all, err := l.lang.Wrong.Syntax(l.ctx, l.file.Text.Bytes())
+	if err != nil {
+		return true // nobody knows what it says
+	}
+	for _, x := range all {
+		l.add(x.At, Syntax, "the syntax of "+l.lang.Name, resolve.Inferred, x.Text)
+	}
+	return len(all) > 0
+}
+
+// checked finds what a compiler says.
+func (l *looking) checked() {
+	book := l.code.Checked(l.lang)
+	if book == nil {
+		return
+	}
+	all, _ := book.Faults(l.file.Path)
+	for _, x := range all {
+		kind, by, certainty := Types, "the compiler of "+l.lang.Name, resolve.Exact
+		if x.By != "" {
+			kind, by, certainty = Analysis, x.By, resolve.Inferred
+		}
+		at := place.Range{Start: min(x.Start, uint32(l.file.Text.Len())), End: min(x.End, uint32(l.file.Text.Len()))}
+		if at.Len() <= 0 {
+			at.End = l.wordEnd(at.Start)
+		}
+		l.add(at, kind, by, certainty, x.Text)
+	}
+}
+
+// wordEnd is where the word ends that begins at an offset, or the sign.
+func (l *looking) wordEnd(start uint32) uint32 {
+	end := start
+	for text := l.file.Text.Bytes(); int(end) < len(text) && isWord(text[end]); {
+		end++
+	}
+	if end == start && int(end) < l.file.Text.Len() {
+		end++
+	}
+	return end
+}
+
+func isWord(b byte) bool {
+	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
+}
+
+// spare finds what is imported for nothing.
+func (l *looking) spare() {
+	all, err := l.tidier.Spare(l.ctx, l.file.Path)
+	if err != nil {
+		return
+	}
+	for _, s := range all {
+		l.add(s.At, Spare, "Rook Trail", resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
+	}
+}
+
+// imports finds those that lead nowhere, among those that say where in the project they lead.
+func (l *looking) imports() {
+	if l.file.Facts == nil {
+		return
+	}
+	imports := l.lang.Imports(l.code)
+	told := map[place.Range]bool{}
+	for i := range l.file.Facts.Imports {
+		imp := l.file.Facts.Imports[i]
+		if told[imp.At] || !l.lang.Wrong.Leads(imp, l.file.Text.Bytes()) || imports.Module(l.file.Path, imp) != "" || l.mayBeMade(imp) {
+			continue
+		}
+		told[imp.At] = true
+		l.add(imp.At, Import, "Rook Trail", resolve.Inferred, "there is no "+imp.Path+" to import")
+	}
+}
+
+// mayBeMade says whether what an import leads to may be there once the project is built: its folder is not there yet, or there is
+// something of that name, which may be ignored or written in another language.
+func (l *looking) mayBeMade(imp facts.Imported) bool {
+	folder := path.Dir(l.file.Path)
+	for range max(imp.Level-1, 0) {
+		folder = path.Dir(folder)
+	}
+	wanted := imp.Path
+	if imp.Level > 0 {
+		wanted = strings.ReplaceAll(strings.TrimLeft(wanted, "."), ".", "/")
+	}
+	wanted = path.Join(folder, wanted)
+	entries, err := fs.ReadDir(l.code.Disk(), path.Dir(wanted))
+	stem := strings.TrimSuffix(path.Base(wanted), path.Ext(wanted))
+	return err != nil || stem == "" || slices.ContainsFunc(entries, func(e fs.DirEntry) bool {
+		return e.Name() == path.Base(wanted) || strings.HasPrefix(e.Name(), stem+".")
+	})
+}
+
+// names finds names that nothing defines.
+func (l *looking) names() {
+	f := l.file.Facts
+	if f == nil || slices.ContainsFunc(f.Imports, func(i facts.Imported) bool { return i.Name == "*" }) {
+		return
+	}
+	known := map[string]bool{}
+	for i := range f.Defs {
+		known[f.Defs[i].Name] = true
+	}
+	for _, i := range f.Imports {
+		known[i.Name] = true
+	}
+	text := l.file.Text.Bytes()
+	prose := l.code.Languages().Signs(l.file.Path).Runs(text)
+	for _, u := range f.Uses {
+		if l.ctx.Err() != nil {
+			return
+		}
+		if u.Base != facts.NoExpr || u.Role == facts.ImportUse || known[u.Name] || l.lang.Scopes.Builtin[u.Name] || l.lang.Names.Reserved[u.Name] ||
+			behindDot(text[:u.At.Start]) || !l.lang.Wrong.Bare(u, text) {
+			continue
+		}
+		if _, said := prose.At(int(u.At.Start)); said {
+			continue
+		}
+		if res := l.resolver.Definition(l.ctx, l.file.Path, int(u.At.Start)); len(res.Answers) > 0 || res.Outside != "" {
+			continue
+		}
+		l.add(u.At, Name, "Rook Trail", resolve.Inferred, "nothing defines "+u.Name)
+	}
+}
+
+// behindDot says whether what follows a text is a member of something.
+func behindDot(text []byte) bool {
+	text = bytes.TrimRight(text, " \t\r\n\\")
+	return len(text) > 0 && text[len(text)-1] == '.'
+}
