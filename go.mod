@@ -5,6 +5,8 @@ go 1.26.0
 require (
 	charm.land/bubbles/v2 v2.2.1
 	charm.land/bubbletea/v2 v2.1.1
+	codeberg.org/go-fonts/dejavu v0.4.0
+	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/adrg/xdg v0.5.3
 	github.com/alecthomas/chroma/v2 v2.27.0
 	github.com/atotto/clipboard v0.1.4
@@ -20,6 +22,7 @@ require (
 	github.com/google/renameio/v2 v2.0.2
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/mattn/go-sqlite3 v1.14.53
+	github.com/owenrumney/go-sarif/v3 v3.3.1
 	github.com/pelletier/go-toml/v2 v2.4.3
 	github.com/rivo/uniseg v0.4.7
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
@@ -28,6 +31,7 @@ require (
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
 	github.com/yuin/goldmark v1.8.7
+	golang.org/x/image v0.48.0
 	golang.org/x/mod v0.42.0
 	golang.org/x/sync v0.25.0
 	golang.org/x/sys v0.50.0
@@ -37,8 +41,6 @@ require (
 
 require (
 	charm.land/lipgloss/v2 v2.0.5 // indirect
-	codeberg.org/go-fonts/dejavu v0.4.0 // indirect
-	codeberg.org/go-pdf/fpdf v0.12.0 // indirect
 	github.com/charmbracelet/ultraviolet v0.0.0-20261008173134-6b8d4baf91b4 // indirect
 	github.com/charmbracelet/x/ansi v0.11.9 // indirect
 	github.com/charmbracelet/x/termios v0.1.1 // indirect
@@ -54,9 +56,11 @@ require (
 	github.com/mattn/go-runewidth v0.0.30 // indirect
 	github.com/muesli/cancelreader v0.2.2 // indirect
 	github.com/spf13/pflag v1.0.9 // indirect
+	github.com/xeipuuv/gojsonpointer v0.0.0-20180127040702-4e3ac2762d5f // indirect
+	github.com/xeipuuv/gojsonreference v0.0.0-20180127040603-bd5ef7bd5415 // indirect
+	github.com/xeipuuv/gojsonschema v1.2.0 // indirect
 	github.com/xo/terminfo v1.0.0 // indirect
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
-	golang.org/x/image v0.48.0 // indirect
 	golang.org/x/net v0.61.0 // indirect
 	gopkg.in/warnings.v0 v0.1.2 // indirect
 )

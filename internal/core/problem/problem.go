@@ -14,6 +14,7 @@ import (
 	"strings"
 	"sync"
 	"sync/atomic"
+	"unicode/utf8"
 
 	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/file/facts"
@@ -76,6 +77,8 @@ type Problem struct {
 	Certainty resolve.Certainty
 	// Text says what is wrong.
 	Text string
+
+	runes, endRunes int // the columns in code points
 }
 
 // Finder finds the problems of a project. It may be used by several goroutines.
@@ -98,7 +101,7 @@ func (f *Finder) In(ctx context.Context, p string) ([]Problem, error) {
 		return nil, nil
 	}
 	file, err := f.code.Load(ctx, p)
-	if err != nil || file.Text.Binary() || !file.Text.Whole() || file.Generated() || lent(p) {
+	if err != nil || file.Text.Binary() || !file.Text.Whole() || file.Generated() || f.lent(p) {
 		return nil, err
 	}
 	look := &looking{Finder: f, ctx: ctx, lang: l, file: file}
@@ -110,19 +113,25 @@ func (f *Finder) In(ctx context.Context, p string) ([]Problem, error) {
 			look.spare()
 		}
 	}
-	slices.SortFunc(look.found, byPlace)
+	Sort(look.found)
 	return look.found, ctx.Err()
 }
 
+// borrowed are folders of what others wrote, and of what is there to be wrong, whatever the language.
+var borrowed = []string{"vendor", "third_party", "testdata"}
+
 // lent says whether a file belongs to what others wrote, though it lies in the project, or is there to be wrong.
-func lent(p string) bool {
+func (f *Finder) lent(p string) bool {
 	for part := range strings.SplitSeq(p, "/") {
-		if part == "vendor" || part == "node_modules" || part == "testdata" || part == "third_party" {
+		if slices.Contains(borrowed, part) || slices.ContainsFunc(f.code.Languages().All(), func(l *lang.Language) bool { return slices.Contains(l.Files.Installed, part) }) {
 			return true
 		}
 	}
 	return false
 }
+
+// Sort puts problems in the order of the files and of their texts.
+func Sort(all []Problem) { slices.SortFunc(all, byPlace) }
 
 func byPlace(a, b Problem) int {
 	return cmp.Or(strings.Compare(a.Path, b.Path), cmp.Compare(a.At.Start, b.At.Start), strings.Compare(string(a.Kind), string(b.Kind)), strings.Compare(a.Text, b.Text))
@@ -140,7 +149,7 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 	slices.Sort(files)
 	var next atomic.Int64
 	var mu sync.Mutex
-	enough := false
+	enough, broken := false, map[string]bool{}
 	var group work.Group
 	for range runtime.GOMAXPROCS(0) {
 		group.Go(func() {
@@ -150,6 +159,7 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 					continue // what cannot be read is told where it is opened
 				}
 				mu.Lock()
+				broken[files[n]] = found[0].Kind == Syntax
 				if enough = enough || !report(found); enough {
 					next.Store(int64(len(files)))
 				}
@@ -159,25 +169,44 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 	}
 	group.Wait()
 	if unused && !enough && ctx.Err() == nil {
-		f.unused(ctx, folder, report)
+		f.unused(ctx, folder, broken, report)
 	}
 	return ctx.Err()
 }
 
-// unused hands over the definitions that nothing uses.
-func (f *Finder) unused(ctx context.Context, folder string, report func([]Problem) bool) {
+// unused hands over the definitions that nothing uses, but for what may be used in files that cannot be read as a whole.
+func (f *Finder) unused(ctx context.Context, folder string, broken map[string]bool, report func([]Problem) bool) {
 	f.answers.Unused(ctx, folder, func(a answer.Answer) bool {
-		if a.Certainty == resolve.ByName || lent(a.Path) {
-			return true
+		if a.Certainty == resolve.ByName || f.lent(a.Path) || !worthUsing(&a) || len(f.code.NamedIn(path.Dir(a.Path), a.Name)) > 1 {
+			return true // or there is another of that name, for another system
 		}
 		file, err := f.code.Load(ctx, a.Path)
-		if err != nil {
+		maybe := slices.ContainsFunc(f.code.Mentioning(a.Name), func(p string) bool { return broken[p] })
+		if err != nil || maybe || f.isLoose(file) || spared(file.Text.Line(a.Line)) {
 			return true
 		}
 		look := &looking{Finder: f, ctx: ctx, file: file}
-		look.add(a.At, Unused, "Rook Trail", resolve.Inferred, "nothing uses "+a.Kind.String()+" "+a.Name)
+		look.add(a.At, Unused, Tool, resolve.Inferred, "nothing uses "+a.Kind.String()+" "+a.Name)
 		return report(look.found)
 	})
+}
+
+// worthUsing says whether it is for sure too much if nothing names it: members may be called by way of a type, and constants are
+// often told as a whole.
+func worthUsing(a *answer.Answer) bool {
+	return a.Container == "" && (a.Kind == facts.Function || a.Kind == facts.Variable || a.Kind.IsType())
+}
+
+// isLoose says whether the names of a file are known in files that do not import it, as in scripts that a page loads, or whether
+// it is for another system.
+func (f *Finder) isLoose(file *codebase.File) bool {
+	l := f.code.Languages().Of(file.Path)
+	return file.Facts == nil || l.Scopes.Shared.Is() && len(file.Facts.Imports) == 0 || !l.Scopes.Builds.Here(file.Path, file.Facts.Build)
+}
+
+// spared says whether a line asks for what it says to be let be.
+func spared(line []byte) bool {
+	return slices.ContainsFunc([]string{"nolint", "noqa", "eslint-disable", "NOSONAR", "noinspection"}, func(mark string) bool { return bytes.Contains(line, []byte(mark)) })
 }
 
 // looking looks for what is wrong in one file.
@@ -193,7 +222,13 @@ func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Ce
 	p := Problem{Path: l.file.Path, At: at, Kind: kind, By: by, Certainty: certainty, Text: text}
 	p.Line, p.Col = l.file.Text.Position(int(at.Start))
 	p.EndLine, p.EndCol = l.file.Text.Position(int(at.End))
+	p.runes, p.endRunes = columnIn(l.file.Text.Line(p.Line), p.Col), columnIn(l.file.Text.Line(p.EndLine), p.EndCol)
 	l.found = append(l.found, p)
+}
+
+// columnIn is a column in code points, from 1, for one in bytes.
+func columnIn(line []byte, col int) int {
+	return utf8.RuneCount(line[:min(max(col-1, 0), len(line))]) + 1
 }
 
 // syntax finds what cannot be read; then the rest is not to be relied upon.
@@ -217,6 +252,9 @@ func (l *looking) checked() {
 	all, _ := book.Faults(l.file.Path)
 	for _, x := range all {
 		kind, by, certainty := Types, "the compiler of "+l.lang.Name, resolve.Exact
+		if x.Import {
+			kind = Import
+		}
 		if x.By != "" {
 			kind, by, certainty = Analysis, x.By, resolve.Inferred
 		}
@@ -251,7 +289,7 @@ func (l *looking) spare() {
 		return
 	}
 	for _, s := range all {
-		l.add(s.At, Spare, "Rook Trail", resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
+		l.add(s.At, Spare, Tool, resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
 	}
 }
 
@@ -268,7 +306,7 @@ func (l *looking) imports() {
 			continue
 		}
 		told[imp.At] = true
-		l.add(imp.At, Import, "Rook Trail", resolve.Inferred, "there is no "+imp.Path+" to import")
+		l.add(imp.At, Import, Tool, resolve.Inferred, "there is no "+imp.Path+" to import")
 	}
 }
 
@@ -320,7 +358,7 @@ func (l *looking) names() {
 		if res := l.resolver.Definition(l.ctx, l.file.Path, int(u.At.Start)); len(res.Answers) > 0 || res.Outside != "" {
 			continue
 		}
-		l.add(u.At, Name, "Rook Trail", resolve.Inferred, "nothing defines "+u.Name)
+		l.add(u.At, Name, Tool, resolve.Inferred, "nothing defines "+u.Name)
 	}
 }
 

@@ -48,6 +48,7 @@ func (r *Record) Encode() []byte {
 			w.number(uint64(x.End))
 			w.text(x.By)
 			w.text(x.Text)
+			w.flags(x.Import)
 		}
 	}
 	w.number(uint64(len(r.Types)))
@@ -172,7 +173,7 @@ func Decode(data []byte) (*Record, error) {
 			f.Defined = append(f.Defined, Defined{uint32(d.number()), d.number()})
 		}
 		for range d.count() {
-			f.Faults = append(f.Faults, Fault{uint32(d.number()), uint32(d.number()), d.text(), d.text()})
+			f.Faults = append(f.Faults, Fault{uint32(d.number()), uint32(d.number()), d.text(), d.text(), d.flags()[0]})
 		}
 		r.Files = append(r.Files, f)
 	}

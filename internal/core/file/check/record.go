@@ -167,6 +167,8 @@ type Fault struct {
 	Start, End uint32
 	// By is the analysis that says so; "" for the compiler itself.
 	By, Text string
+	// Import says that it is about an import that leads nowhere.
+	Import bool
 }
 
 // Error is something that a compiler finds wrong.

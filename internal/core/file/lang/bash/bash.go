@@ -16,7 +16,7 @@ const name = "Bash"
 
 var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(bash.GetLanguage()), Rules: rules, Signs: signs})
 
-var part, first = reader.Part, reader.Nth(0)
+var first = reader.Nth(0)
 
 var rules = reader.Rules{
 	"comment":       reader.Nothing(),

@@ -62,18 +62,6 @@ func passed(r *reader.Reader, n syntax.Node, callee facts.ExprID, before []facts
 	}
 }
 
-// callee notes what is called or constructed.
-func callee(r *reader.Reader, n syntax.Node, role facts.Role) {
-	switch n.Type() {
-	case "identifier":
-		r.Use(n.Text(), role, n.Range(), facts.NoExpr)
-	case "member_expression":
-		memberUse(r, n, role)
-	default:
-		r.Visit(n)
-	}
-}
-
 // selfField remembers this.x = … in a class, which may define x, and says
 // whether it did.
 func selfField(r *reader.Reader, n syntax.Node, role facts.Role) bool {

@@ -330,6 +330,32 @@ func (c *checker) rests(p *listed) bool {
 	return c.broken[filepath.Join(c.root, p.folder)]
 }
 
+// comesBack says whether what the outer tests of a package import imports the package, too: that is then another one to the type
+// checker than the package with its tests.
+func (c *checker) comesBack(p *listed) bool {
+	seen := map[string]bool{p.path: true}
+	var leads func(imports map[string]string) bool
+	leads = func(imports map[string]string) bool {
+		for _, i := range imports {
+			d := c.byPath[i]
+			if d == nil || !d.inside || seen[i] {
+				continue
+			}
+			seen[i] = true
+			for _, back := range d.imports {
+				if back == p.path {
+					return true
+				}
+			}
+			if leads(d.imports) {
+				return true
+			}
+		}
+		return false
+	}
+	return leads(p.needed)
+}
+
 // inOrderOf are files by their names.
 func inOrderOf(fset *token.FileSet, files map[string]*ast.File) (list []*ast.File) {
 	for _, f := range files {
@@ -380,7 +406,7 @@ func (c *checker) record(r *check.Record, p *listed, names []string, s *state, c
 	}
 	wrong.reads(files)
 	pkg := c.types(p, files, path, combined, false, info, wrong.compiler)
-	if c.rests(p) {
+	if wrong.missing || c.rests(p) || combined != nil && c.comesBack(p) {
 		wrong.drop()
 	} else if !wrong.any {
 		a := analysing{fset: c.fset, files: inOrderOf(c.fset, files), pkg: pkg, info: info, version: p.goVersion, read: c.book.Text, report: wrong.add}

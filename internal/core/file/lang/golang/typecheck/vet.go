@@ -16,8 +16,9 @@ import (
 	"rooktrail/internal/core/file/check"
 )
 
-// unfit are analyses of the suite that look at more than what is read here: comments, or files that are not Go.
-var unfit = []string{"asmdecl", "buildtag", "directive", "framepointer"}
+// unfit are analyses of the suite that look at more than what is read here: comments, or files that are not Go; and one that finds
+// what is a matter of taste by the hundred.
+var unfit = []string{"asmdecl", "buildtag", "directive", "framepointer", "composites"}
 
 // analysing runs the analyses of go vet on one package. What an analysis finds out about a package is known in that package alone.
 type analysing struct {
@@ -127,6 +128,8 @@ type faults struct {
 	files map[string]*check.File // by their paths
 	any   bool                   // the compiler found something
 	open  map[string]bool        // files that are not all known, since they use C
+	// missing says that a package is not there, so that all else may follow from that.
+	missing bool
 }
 
 // reads notes which files use C, of which nothing is known here.
@@ -139,19 +142,24 @@ func (f *faults) reads(files map[string]*ast.File) {
 	}
 }
 
-// add notes one; what lies in no file of the record is left out.
+// add notes one.
 func (f *faults) add(at, end token.Pos, by, text string) {
+	f.put(at, end, check.Fault{By: by, Text: text})
+}
+
+// put notes one at a place; what lies in no file of the record is left out.
+func (f *faults) put(at, end token.Pos, fault check.Fault) {
 	tf := f.fset.File(at)
-	if tf == nil || f.files[tf.Name()] == nil || f.open[tf.Name()] || strings.Contains(text, "invalid type") {
+	if tf == nil || f.files[tf.Name()] == nil || f.open[tf.Name()] || strings.Contains(fault.Text, "invalid type") {
 		return
 	}
 	file := f.files[tf.Name()]
-	start := uint32(tf.Offset(at))
-	stop := start
+	fault.Start = uint32(tf.Offset(at))
+	fault.End = fault.Start
 	if end.IsValid() && f.fset.File(end) == tf && end >= at {
-		stop = uint32(tf.Offset(end))
+		fault.End = uint32(tf.Offset(end))
 	}
-	file.Faults = append(file.Faults, check.Fault{Start: start, End: stop, By: by, Text: text})
+	file.Faults = append(file.Faults, fault)
 }
 
 // compiler notes what the type checker finds wrong.
@@ -160,14 +168,21 @@ func (f *faults) compiler(err error) {
 	if !errors.As(err, &e) {
 		return
 	}
-	if f.any = true; !strings.HasPrefix(e.Msg, "\t") { // which goes on with the one before
+	f.any = true
+	if name, rest, missing := strings.Cut(e.Msg, "could not import "); missing && name == "" {
+		f.missing = true
+		path, _, _ := strings.Cut(rest, " ")
+		f.put(e.Pos, token.NoPos, check.Fault{Text: "package " + path + " is not on this machine", Import: true})
+		return
+	}
+	if !strings.HasPrefix(e.Msg, "\t") { // which goes on with the one before
 		f.add(e.Pos, token.NoPos, "", e.Msg)
 	}
 }
 
-// drop forgets what was noted.
+// drop forgets what was noted, but for imports that lead nowhere.
 func (f *faults) drop() {
 	for _, file := range f.files {
-		file.Faults = nil
+		file.Faults = slices.DeleteFunc(file.Faults, func(x check.Fault) bool { return !x.Import })
 	}
 }
