@@ -128,7 +128,7 @@ func (f *problemFlags) find(ctx context.Context, ws *workspace.Workspace, folder
 			return nil, err
 		}
 	}
-	err = ws.Problems.All(ctx, folder, f.wants(problem.Unused), func(found []problem.Problem) bool {
+	_, err = ws.Problems.All(ctx, folder, f.wants(problem.Unused), func(found []problem.Problem) bool {
 		all = append(all, slices.DeleteFunc(found, func(p problem.Problem) bool { return !f.wants(p.Kind) })...)
 		return true
 	})

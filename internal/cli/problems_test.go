@@ -18,7 +18,9 @@ func TestProblems(t *testing.T) {
 	}
 	write("risk/a.py", "import os\n\nprint(bell)\n")
 	write("fine/b.py", "print(1)\n")
-	problems := func(args ...string) (int, string, string) { return run(t, "", append([]string{"problems", "--root", root}, args...)...) }
+	problems := func(args ...string) (int, string, string) {
+		return run(t, "", append([]string{"problems", "--root", root}, args...)...)
+	}
 
 	status, out, _ := problems()
 	assert.Equal(t, 0, status)

@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
@@ -87,6 +88,16 @@ type Finder struct {
 	answers  *answer.Guide
 	tidier   *tidy.Tidier
 	resolver *resolve.Resolver
+	off      atomic.Pointer[[]string] // kinds that are not told
+}
+
+// LeaveOut has some kinds not be told.
+func (f *Finder) LeaveOut(kinds []string) { f.off.Store(&kinds) }
+
+// told says whether a kind is told.
+func (f *Finder) told(k Kind) bool {
+	off := f.off.Load()
+	return off == nil || !slices.Contains(*off, string(k))
 }
 
 // New makes one for a project.
@@ -96,17 +107,36 @@ func New(code *codebase.Base, answers *answer.Guide, tidier *tidy.Tidier) *Finde
 
 // In finds what is wrong in a file as it is now, in the order of the text. What a compiler says is among it once it was asked.
 func (f *Finder) In(ctx context.Context, p string) ([]Problem, error) {
+	found, err := f.Look(ctx, p)
+	return found.All, err
+}
+
+// Found is what was found in a file.
+type Found struct {
+	// Of is the text that was looked at; nil if none was.
+	Of  *text.Document
+	All []Problem
+	// Unasked says that there is a compiler that was not asked yet about the text as it is.
+	Unasked bool
+}
+
+// Look is In, with what was looked at.
+func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 	l := f.code.Languages().Of(p)
 	if l == nil || f.code.IsOutside(p) {
-		return nil, nil
+		return Found{}, nil
 	}
 	file, err := f.code.Load(ctx, p)
-	if err != nil || file.Text.Binary() || !file.Text.Whole() || file.Generated() || f.lent(p) {
-		return nil, err
+	if err != nil {
+		return Found{}, err
+	}
+	found := Found{Of: file.Text}
+	if file.Text.Binary() || !file.Text.Whole() || file.Generated() || f.lent(p) {
+		return found, nil
 	}
 	look := &looking{Finder: f, ctx: ctx, lang: l, file: file}
 	if !look.syntax() {
-		look.checked()
+		found.Unasked = !look.checked()
 		look.names()
 		look.imports()
 		if l.Wrong.Unused.Is() {
@@ -114,7 +144,8 @@ func (f *Finder) In(ctx context.Context, p string) ([]Problem, error) {
 		}
 	}
 	Sort(look.found)
-	return look.found, ctx.Err()
+	found.All = look.found
+	return found, ctx.Err()
 }
 
 // borrowed are folders of what others wrote, and of what is there to be wrong, whatever the language.
@@ -138,8 +169,9 @@ func byPlace(a, b Problem) int {
 }
 
 // All finds what is wrong in the files of a folder, "." for the whole project, and hands it over file by file until report is
-// false; no order is kept between files. unused says that definitions that nothing uses are told, too, which come last.
-func (f *Finder) All(ctx context.Context, folder string, unused bool, report func([]Problem) bool) error {
+// false; no order is kept between files. unused says that definitions that nothing uses are told, too, which come last. unasked
+// is of how many files a compiler was not asked yet.
+func (f *Finder) All(ctx context.Context, folder string, unused bool, report func([]Problem) bool) (unasked int, err error) {
 	var files []string
 	for file := range f.code.Listing().Files() {
 		if folder == "." || file.Path == folder || strings.HasPrefix(file.Path, folder+"/") {
@@ -154,13 +186,16 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 	for range runtime.GOMAXPROCS(0) {
 		group.Go(func() {
 			for n := next.Add(1) - 1; int(n) < len(files) && ctx.Err() == nil; n = next.Add(1) - 1 {
-				found, err := f.In(ctx, files[n])
-				if err != nil || len(found) == 0 {
+				found, err := f.Look(ctx, files[n])
+				if err != nil {
 					continue // what cannot be read is told where it is opened
 				}
 				mu.Lock()
-				broken[files[n]] = found[0].Kind == Syntax
-				if enough = enough || !report(found); enough {
+				broken[files[n]] = len(found.All) > 0 && found.All[0].Kind == Syntax
+				if found.Unasked {
+					unasked++
+				}
+				if enough = enough || len(found.All) > 0 && !report(found.All); enough {
 					next.Store(int64(len(files)))
 				}
 				mu.Unlock()
@@ -168,10 +203,10 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 		})
 	}
 	group.Wait()
-	if unused && !enough && ctx.Err() == nil {
+	if unused && f.told(Unused) && !enough && ctx.Err() == nil {
 		f.unused(ctx, folder, broken, report)
 	}
-	return ctx.Err()
+	return unasked, ctx.Err()
 }
 
 // unused hands over the definitions that nothing uses, but for what may be used in files that cannot be read as a whole.
@@ -218,8 +253,11 @@ type looking struct {
 	found []Problem
 }
 
-func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, text string) {
-	p := Problem{Path: l.file.Path, At: at, Kind: kind, By: by, Certainty: certainty, Text: text}
+func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, words string) {
+	if !l.told(kind) {
+		return
+	}
+	p := Problem{Path: l.file.Path, At: at, Kind: kind, By: by, Certainty: certainty, Text: words}
 	p.Line, p.Col = l.file.Text.Position(int(at.Start))
 	p.EndLine, p.EndCol = l.file.Text.Position(int(at.End))
 	p.runes, p.endRunes = columnIn(l.file.Text.Line(p.Line), p.Col), columnIn(l.file.Text.Line(p.EndLine), p.EndCol)
@@ -243,13 +281,13 @@ func (l *looking) syntax() bool {
 	return len(all) > 0
 }
 
-// checked finds what a compiler says.
-func (l *looking) checked() {
+// checked finds what a compiler says. It is false if one has still to be asked.
+func (l *looking) checked() bool {
 	book := l.code.Checked(l.lang)
-	if book == nil {
-		return
+	if book == nil || book.Single {
+		return true
 	}
-	all, _ := book.Faults(l.file.Path)
+	all, known := book.Faults(l.file.Path)
 	for _, x := range all {
 		kind, by, certainty := Types, "the compiler of "+l.lang.Name, resolve.Exact
 		if x.Import {
@@ -264,6 +302,7 @@ func (l *looking) checked() {
 		}
 		l.add(at, kind, by, certainty, x.Text)
 	}
+	return known
 }
 
 // wordEnd is where the word ends that begins at an offset, or the sign.
@@ -306,7 +345,7 @@ func (l *looking) imports() {
 			continue
 		}
 		told[imp.At] = true
-		l.add(imp.At, Import, Tool, resolve.Inferred, "there is no "+imp.Path+" to import")
+		l.add(imp.At, Import, Tool, resolve.Inferred, "the import of "+imp.Path+" leads nowhere")
 	}
 }
 

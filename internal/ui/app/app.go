@@ -40,6 +40,7 @@ import (
 	"rooktrail/internal/ui/overlook"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/places"
+	"rooktrail/internal/ui/problems"
 	"rooktrail/internal/ui/proposals"
 	"rooktrail/internal/ui/reading"
 	"rooktrail/internal/ui/scout"
@@ -135,6 +136,7 @@ type showing struct {
 	branches *branches.Model
 	drawings *overlook.Surface
 	counts   *overlook.Counts
+	problems *problems.Model
 }
 
 // changing is what changes files, one or many, and what has changed.
@@ -195,6 +197,7 @@ func (m *Model) makeParts() {
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
+	m.problems = problems.New(comparing{h}, ws.Problems, func() int { return ws.Code.Generation()<<20 + m.seen.checked })
 	m.writing.Whole = ws.Changes.Made
 	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)
@@ -251,7 +254,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -288,6 +291,8 @@ func (m *Model) next(forward bool) surface.Intent {
 		return m.walk.Next(forward)
 	case m.hunks.Walking():
 		return m.hunks.Next(forward)
+	case m.problems.Walking():
+		return m.problems.Next(forward)
 	case !m.sweeps.Any() && m.last.Any():
 		return m.last.Next(forward)
 	}

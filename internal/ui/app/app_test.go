@@ -216,7 +216,7 @@ func TestNamesThatNothingDecides(t *testing.T) {
 
 func TestMessagesGoWithTheNextKey(t *testing.T) {
 	p := begin(t, place.Place{Path: "README.md"})
-	p.see("[README.md 1]").press("%").see("% does nothing here")
+	p.see("[README.md 1]").press("^").see("^ does nothing here")
 	p.press("j").until(func(v string) bool { return !strings.Contains(v, "does nothing") }, "the message gone")
 	p.press("q").see("press q once more").press("j", "q").see("press q once more")
 	_, cmd := p.model.Update(tea.KeyPressMsg{Code: 'q', Text: "q"})

@@ -26,6 +26,7 @@ func (m *Model) Set(s settings.Settings, file, keys string, habits *habit.Book) 
 func (m *Model) apply(s *settings.Settings, key string) {
 	m.writing.Set(*s)
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
+	m.ws.Problems.LeaveOut(s.Texts(settings.Problems))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
 	m.clock.Style = s.Text(settings.Times)
 	m.trails.Draw(s.Number(settings.TrailDepth))

@@ -19,7 +19,7 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	if _, failed := msg.(failedMsg); failed {
 		return m, tea.Quit
 	}
-	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch())
+	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch(), m.problems.Watch())
 	m.arrange()
 	return m, m.guarded(cmd)
 }
@@ -169,6 +169,7 @@ func (m *Model) bringUpToDate(i surface.Intent) tea.Cmd {
 	if i.Through {
 		m.search.Clear()
 		m.hunks.Stop()
+		m.problems.Stop()
 	}
 	if i.Arrange {
 		cmds = append(cmds, m.rearranged())

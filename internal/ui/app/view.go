@@ -174,6 +174,8 @@ func (m *Model) messageLine(plan frame.Plan) string {
 	case m.line.message != "":
 		return ink.NewRow(plan.Width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.line.message, plan.Width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
+	case m.over == nil && m.problems.Row(&m.frame.Code, plan.Width, p) != "":
+		return m.problems.Row(&m.frame.Code, plan.Width, p)
 	case (plan.ColumnWidth() == 0 || plan.Leaf) && !whole:
 		return m.sign.Line(plan.Width, p)
 	}
@@ -220,48 +222,20 @@ func (m *Model) topLine() topline.Line {
 	return topline.Line{Project: m.ws.Code.Name(), Path: m.frame.Code.Path(), Crumbs: m.frame.Crumbs, Words: m.position()}
 }
 
-// position says how far the reading is, where the caret is, and the stance.
-func (m *Model) position() (words []topline.Word) {
-	add := func(rank int, text string) { words = append(words, topline.Word{Text: text, Rank: rank}) }
-	c := &m.frame.Code
-	if pr := m.ws.Code.Progress(); !pr.Done && m.over != m.scout && pr.Readable > 0 {
-		add(7, "reading "+strconv.Itoa(pr.Read*100/pr.Readable)+" %")
+// position says how far the reading is, where the caret is, and how things stand.
+func (m *Model) position() []topline.Word {
+	c, pr := &m.frame.Code, m.ws.Code.Progress()
+	s := topline.Standing{
+		Leaf: m.frame.InLeaf(), Solo: c.Solo().Len() > 0, Marks: m.marks.Count(), Problems: m.problems.Count(c), Files: len(m.frame.OpenFiles()),
+		Unsaved: len(m.writing.Unsaved()), Lost: !m.writing.Desk().Kept(), Writing: m.writing.Writing(),
 	}
-	if c.File() != nil {
-		line, col := c.Caret()
-		add(6, "line "+strconv.Itoa(line)+" column "+strconv.Itoa(col))
+	if s.Reading = !pr.Done && m.over != m.scout && pr.Readable > 0; s.Reading {
+		s.Read = pr.Read * 100 / pr.Readable
 	}
-	if m.frame.InLeaf() {
-		add(1, "in the leaf")
+	if f := c.File(); f != nil {
+		s.Line, s.Col = c.Caret()
+		s.Outside, s.Foreign = m.ws.Code.IsOutside(f.Path), f.Foreign
 	}
-	if c.Solo().Len() > 0 {
-		add(1, "solo")
-	}
-	if n := m.marks.Count(); n != "" {
-		add(3, n)
-	}
-	if n, ok := m.sweeps.Left(); ok {
-		add(2, "sweep "+strconv.Itoa(n)+" to do")
-	}
-	if f := c.File(); f != nil && m.ws.Code.IsOutside(f.Path) {
-		add(0, "outside the project")
-	} else if f != nil && f.Foreign {
-		add(0, "not the project's own")
-	}
-	if n := len(m.frame.OpenFiles()); n > 1 {
-		add(4, strconv.Itoa(n)+" files open")
-	}
-	if n := len(m.writing.Unsaved()); n > 0 {
-		not := " not saved"
-		if !m.writing.Desk().Kept() {
-			not += ", NOT kept" // and would be lost
-		}
-		add(0, strconv.Itoa(n)+not)
-	}
-	if m.writing.Writing() {
-		add(0, "WRITE")
-	} else {
-		add(0, "roam")
-	}
-	return words
+	s.ToDo, s.Sweeping = m.sweeps.Left()
+	return s.Words()
 }

@@ -42,6 +42,7 @@ type Model struct {
 	parts    []place.Range  // the selections of all of them, in order
 	marks    map[int]Margin // what is marked, by lines
 	diff     *hunk.Diff     // in what the text differs from a commit; nil while that is not known
+	wrong    troubles       // what is wrong in the text
 	flush    bool           // the caret may be on the first and the last row
 }
 
@@ -88,8 +89,9 @@ func (m *Model) Show(f *codebase.File, v trail.View) {
 		m.spans, m.rulers, m.found = nil, nil, nil
 		if m.file != nil && m.path == f.Path {
 			m.followDiff(m.file.Text, f.Text, nil)
+			m.followWrong(m.file.Text, f.Text, nil)
 		} else {
-			m.diff = nil
+			m.diff, m.wrong = nil, troubles{}
 		}
 		m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}
 		m.take(f)

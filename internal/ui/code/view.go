@@ -100,6 +100,7 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 	folded, isFolded := m.folds.Folded(line)
 	digits := m.number(line)
 	mark := m.marks[line]
+	trouble, wrong := m.troubleOf(line)
 	if mark.Bookmark {
 		r.Put(bookmarkSign(mark.Letter), palette.On(p.Here, ground).Strong())
 	}
@@ -110,6 +111,8 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 	switch {
 	case isFolded:
 		r.Put(foldedMark, palette.On(p.Way, ground).Strong())
+	case wrong:
+		r.Put(wrongMark, trouble.style(p, ground))
 	case mark.Edited:
 		r.Put(editedMark, palette.On(p.Edit, ground).Strong())
 	case m.left > 0:
@@ -125,6 +128,9 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 	}
 	m.text(r, line, m.piece(line, part, w), min(ink.Width(note), r.Left()/2), p, ground)
 	r.Put(note, palette.On(p.Way, ground))
+	if wrong && !isFolded && !m.breaks(line) {
+		trouble.told(r, p, ground)
+	}
 	return r.String(palette.On(p.Text, ground))
 }
 
@@ -153,7 +159,7 @@ func (m *Model) text(r *ink.Row, line int, part piece, free int, p *palette.Pale
 	base := m.file.Text.Offset(line, 1)
 	spans := m.spans.From(base + start.Offset)
 	found := m.foundFrom(base + start.Offset)
-	plain := palette.On(p.Text, ground)
+	plain, wrong := palette.On(p.Text, ground), m.troublesOn(line)
 	if hidden := m.left - start.Col; hidden > 0 && start.Size > 0 {
 		r.To(r.Used()+start.Width-hidden, plain) // the rest of a character that begins further left
 		start.Offset += start.Size
@@ -168,7 +174,11 @@ func (m *Model) text(r *ink.Row, line int, part piece, free int, p *palette.Pale
 		if more = c.Width > room; more {
 			return false
 		}
-		r.Cell(c, m.written(base+c.Offset, m.styleOf(c, base, &spans, &found, p, ground), p))
+		st := m.written(base+c.Offset, m.styleOf(c, base, &spans, &found, p, ground), p)
+		if isWrong(wrong, base+c.Offset) {
+			st = st.Under()
+		}
+		r.Cell(c, st)
 		return true
 	})
 	if end := base + len(b); part.end == len(b) && !more && m.isCaret(end) && r.Left() > free {

@@ -28,6 +28,7 @@ func (m *Model) Retext(f *codebase.File, edits []text.Edit) {
 	m.folds = *folds
 	m.rulers = m.rulersAfter(f.Text, edits)
 	m.followDiff(m.file.Text, f.Text, edits)
+	m.followWrong(m.file.Text, f.Text, edits)
 	m.file, m.lines = f, f.Text.Lines()
 	m.mark, m.found, m.selected, m.smaller, m.alone = place.Range{}, nil, place.Range{}, nil, place.Range{}
 	m.spans = shift(m.spans, edits)

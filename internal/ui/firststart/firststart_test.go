@@ -22,7 +22,7 @@ func TestTheFirstStart(t *testing.T) {
 	text := uitest.Of(s, 80, s.Lines())
 	assert.Contains(t, text, "Space       finds files, symbols, text, and all commands by what you say")
 	assert.Contains(t, text, "F4 b        to the definition")
-	for _, key := range []string{"enter", "esc", "%"} {
+	for _, key := range []string{"enter", "esc", "^"} {
 		todo := uitest.Last(uitest.Press(s, key))
 		assert.True(t, todo.Close, key)
 		assert.Empty(t, todo.Do, key)

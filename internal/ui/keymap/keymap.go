@@ -88,6 +88,9 @@ const (
 	SweepRefresh     Action = "sweep-refresh"
 	ChangedPlaces    Action = "changed-places"
 	Unused           Action = "unused"
+	Problems         Action = "problems"
+	ProblemNext      Action = "problem-next"
+	ProblemPrevious  Action = "problem-previous"
 	Importers        Action = "importers"
 	Imported         Action = "imported"
 	PreviousSymbol   Action = "previous-symbol"
@@ -304,6 +307,9 @@ func Default() Map {
 		{SweepRefresh, []string{"W a"}, "ask for the places again: what is new", Sweeping, false, false},
 		{ChangedPlaces, []string{"W e"}, "list what differs from the last commit", Sweeping, false, false},
 		{Unused, []string{"W u"}, "list what nothing in this folder refers to", Sweeping, false, false},
+		{Problems, []string{"W %"}, "list what is wrong in this project", Sweeping, false, false},
+		{ProblemNext, []string{"%"}, "the next place where something is wrong", Sweeping, false, false},
+		{ProblemPrevious, []string{"$"}, "the one before; n and p go on from there", Sweeping, false, false},
 		{Importers, []string{"W r"}, "list who imports this file", Sweeping, false, false},
 		{Imported, []string{"W x"}, "list what this file imports", Sweeping, false, false},
 		{Back, []string{"b"}, "back to the stop one came from", Trail, false, false},
@@ -502,7 +508,7 @@ func (b Binding) Hint() string {
 var hints = map[Action]string{
 	Solo: "alone", FoldHere: "fold", FoldAll: "all", FoldParent: "around", LeafGo: "go there", LeafPin: "pin", FoldBodies: "bodies", FoldComments: "comments", FoldLevel: "level", FoldNone: "open",
 	Sweep: "list", Sweeps: "sweeps", SweepTick: "done", SweepAside: "aside", SweepFile: "file", SweepFolder: "folder", SweepNote: "note", SweepRefresh: "again",
-	ChangedPlaces: "changes", Unused: "unused", Importers: "importers", Imported: "imports",
+	ChangedPlaces: "changes", Unused: "unused", Problems: "problems", Importers: "importers", Imported: "imports",
 	MakeVariable: "variable", MakeFunction: "function", PutInPlace: "in place", InOrder: "order", Parameters: "takes",
 	Rename: "name", Replace: "text", ReplaceHere: "here", ReplaceSweep: "in the sweep", Proposal: "proposal", ChangeUndo: "take back", ChangeAgain: "again",
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", HunkStage: "stage", BothSides: "both", LineHistory: "who", SymbolHistory: "who, all of it",

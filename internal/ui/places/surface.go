@@ -30,6 +30,7 @@ type Finder interface {
 	ChangedPlaces(ctx context.Context, rev string) []answer.Answer
 	AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Answer, error)
 	UnusedPlaces(ctx context.Context, folder string) []answer.Answer
+	WrongPlaces(ctx context.Context, folder string) []answer.Answer
 	Progress() codebase.Progress
 }
 
@@ -89,7 +90,7 @@ var Words = map[answer.Way]struct{ Title, How, None string }{
 
 // Commands are the ways, and what else is listed.
 func (s *Surface) Commands() surface.Commands {
-	all := surface.Commands{keymap.ChangedPlaces: s.changed, keymap.Unused: s.unused}
+	all := surface.Commands{keymap.ChangedPlaces: s.changed, keymap.Unused: s.unused, keymap.Problems: s.wrong}
 	for a, way := range Actions {
 		all[a] = func() surface.Intent { return s.Along(way) }
 	}
@@ -309,6 +310,14 @@ func (s *Surface) unused() surface.Intent {
 	wait := surface.Intent{Wait: "looking for what nothing refers to in " + where + "; Esc gives up"}
 	return wait.And(s.listAll(title, "unused symbol", "everything in "+where+" is referred to", sweep.Source{Kind: sweep.OfUnused, Folder: folder}, func(ctx context.Context) []answer.Answer {
 		return s.find.UnusedPlaces(ctx, folder)
+	}))
+}
+
+// wrong lists what is wrong in the project.
+func (s *Surface) wrong() surface.Intent {
+	wait := surface.Intent{Wait: "looking for what is wrong in this project; Esc gives up"}
+	return wait.And(s.listAll("what is wrong", "problem", "nothing was found to be wrong", sweep.Source{Kind: sweep.OfWrong, Folder: "."}, func(ctx context.Context) []answer.Answer {
+		return s.find.WrongPlaces(ctx, ".")
 	}))
 }
 

@@ -54,6 +54,10 @@ func (f *finder) ChangedPlaces(_ context.Context, rev string) []answer.Answer {
 	f.asked = append(f.asked, rev)
 	return f.found
 }
+func (f *finder) WrongPlaces(ctx context.Context, folder string) []answer.Answer {
+	return f.UnusedPlaces(ctx, folder)
+}
+
 func (f *finder) UnusedPlaces(_ context.Context, folder string) []answer.Answer {
 	f.asked = append(f.asked, folder)
 	return f.found

@@ -29,6 +29,7 @@ const (
 	Begin       = "write.begin"
 	Tips        = "learn.tips"
 	LeaveOut    = "find.leave_out"
+	Problems    = "problems.leave_out"
 	Formatters  = "formatters"
 	Languages   = "languages"
 	Libraries   = "libraries"
@@ -66,6 +67,8 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Begin, Name: "stance to begin in", Does: "Whether the program begins in roam, where letters are keys, or in write, where they are typed.", Phrases: words("begin in write, start in insert mode, default mode, stances, always write"), Kind: Choice, Default: "roam", Values: []string{"roam", "write"}},
 		{Key: Tips, Name: "tips", Does: "Whether a key is shown, seldom and once, that would have done at once what was done by several.", Phrases: words("hints, show hints, teach me, coach, no more tips, stop tips, did you know"), Kind: Switch, Default: true},
 		{Key: LeaveOut, Name: "left out of the scout", Does: "Patterns of paths that the scout does not show: [\"*.min.js\", \"generated/\"]; with is:all in what one types it does.", Phrases: words("exclude files, ignore files, hide files from search, ignored folders, exclude folders"), Kind: Texts, Default: []string{}, Shared: true, Check: checkPatterns},
+		{Key: Problems, Name: "problems left out", Does: "Kinds of problems that are not told: [\"spare\", \"unused\"]. The kinds are syntax, types, name, import, analysis, spare (an import that nothing uses) and unused.",
+			Phrases: words("hide problems, turn off errors, disable warnings, no diagnostics, lint, ignore warnings, unused imports"), Kind: Texts, Default: []string{}, Shared: true},
 		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},
 		{Key: Languages, Name: "languages by file name", Does: "In what language files are, by patterns of their names: \"*.inc\" = \"PHP\". It counts from the next start on.", Phrases: words("file associations, file types, file extension language, treat file as, associate extension, syntax for extension"), Kind: Words, Default: map[string]string{}},
 		{Key: Libraries, Name: "where libraries lie", Does: "Folders in which libraries lie that are not where they usually are, by languages: Python = [\"~/env/lib/python3.12/site-packages\"]. It counts from the next start on; docs/languages.md says what each language looks for there.", Phrases: words("include path, library path, python path, sdk location, java home, site packages, sysroot, dependencies folder"), Kind: Commands, Default: map[string][]string{}},

@@ -3,6 +3,8 @@
 package lists
 
 import (
+	"context"
+
 	"rooktrail/internal/core/keep/bookmark"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/keep/trail"
@@ -21,6 +23,9 @@ type Keeper struct {
 	trails    *trail.Store                   // nil if none are kept
 	bookmarks *userdata.Store[bookmark.List] // nil if none are kept
 	moves     moves                          // where files went that are gone from their paths
+
+	// Wrong finds what is wrong in a folder; nil if nobody does.
+	Wrong func(ctx context.Context, folder string) []answer.Answer
 }
 
 // New keeps lists of places in some code, that a searcher and a guide find.

@@ -130,6 +130,8 @@ func (k *Keeper) AskAgain(ctx context.Context, from *sweep.Source) ([]answer.Ans
 		}
 	case sweep.OfUnused:
 		return k.UnusedPlaces(ctx, from.Folder), nil
+	case sweep.OfWrong:
+		return k.WrongPlaces(ctx, from.Folder), nil
 	case sweep.OfChanged:
 		return k.ChangedPlaces(ctx, from.Rev), nil
 	case sweep.OfWay:
@@ -184,6 +186,14 @@ func (k *Keeper) UnusedPlaces(ctx context.Context, folder string) []answer.Answe
 	})
 	slices.SortFunc(all, byPlace)
 	return all
+}
+
+// WrongPlaces are what is wrong in a folder, in the order of the files.
+func (k *Keeper) WrongPlaces(ctx context.Context, folder string) []answer.Answer {
+	if k.Wrong == nil {
+		return nil
+	}
+	return k.Wrong(ctx, folder)
 }
 
 // ChangedPlaces are the hunks in which files differ from a commit, "" for the last one (see vcs.Resolve), in the order of

@@ -60,6 +60,7 @@ const (
 	OfText    Kind = "text"    // what a search found
 	OfUnused  Kind = "unused"  // the symbols that nothing refers to
 	OfChanged Kind = "changed" // what differs from the last commit
+	OfWrong   Kind = "wrong"   // what is wrong in the code
 	OfList    Kind = "list"    // a list that was read in
 )
 
@@ -294,7 +295,7 @@ func (s *Sweep) SameQuestion(other *Sweep) bool {
 	case a.Kind == OfWay:
 		return a.From != nil && b.From != nil && a.From.Path == b.From.Path && a.From.Text == b.From.Text && a.From.Col == b.From.Col && a.From.Symbol == b.From.Symbol
 	}
-	return a.Kind == OfUnused || a.Kind == OfChanged
+	return a.Kind == OfUnused || a.Kind == OfChanged || a.Kind == OfWrong
 }
 
 // Rename gives the sweep a name.
