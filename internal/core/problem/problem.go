@@ -19,6 +19,7 @@ import (
 	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
@@ -134,14 +135,15 @@ func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 	if file.Text.Binary() || !file.Text.Whole() || file.Generated() || f.lent(p) {
 		return found, nil
 	}
-	look := &looking{Finder: f, ctx: ctx, lang: l, file: file}
+	look := &looking{Finder: f, ctx: ctx, lang: l, file: file, named: map[string]bool{}, prose: f.code.Languages().Signs(p).Runs(file.Text.Bytes())}
 	if !look.syntax() {
 		found.Unasked = !look.checked()
 		look.names()
 		look.imports()
 		if l.Wrong.Unused.Is() {
-			look.spare()
+			look.lacks()
 		}
+		look.slips()
 	}
 	Sort(look.found)
 	found.All = look.found
@@ -220,7 +222,10 @@ func (f *Finder) unused(ctx context.Context, folder string, broken map[string]bo
 		if err != nil || maybe || f.isLoose(file) || spared(file.Text.Line(a.Line)) {
 			return true
 		}
-		look := &looking{Finder: f, ctx: ctx, file: file}
+		look := &looking{Finder: f, ctx: ctx, file: file, prose: f.code.Languages().Signs(a.Path).Runs(file.Text.Bytes())}
+		if look.isProse(a.At) {
+			return true
+		}
 		look.add(a.At, Unused, Tool, resolve.Inferred, "nothing uses "+a.Kind.String()+" "+a.Name)
 		return report(look.found)
 	})
@@ -251,6 +256,9 @@ type looking struct {
 	lang  *lang.Language
 	file  *codebase.File
 	found []Problem
+
+	named map[string]bool // names that are told to be defined nowhere
+	prose lexical.Runs
 }
 
 func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, words string) {
@@ -321,14 +329,28 @@ func isWord(b byte) bool {
 	return b == '_' || b >= '0' && b <= '9' || b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= 0x80
 }
 
-// spare finds what is imported for nothing.
-func (l *looking) spare() {
-	all, err := l.tidier.Spare(l.ctx, l.file.Path)
+// lacks finds what is imported for nothing, and what has to be imported still.
+func (l *looking) lacks() {
+	spare, missing, err := l.tidier.Lacks(l.ctx, l.file.Path)
 	if err != nil {
 		return
 	}
-	for _, s := range all {
+	if l.mayComeAlong() {
+		missing = nil
+	}
+	for _, s := range spare {
 		l.add(s.At, Spare, Tool, resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
+	}
+	for _, m := range missing {
+		if l.named[m.Name] || l.isProse(m.Use.At) || !l.lang.Wrong.Wanting(m.Use) || l.isOfType(m.Use) || !l.meansNothing(m.Use.At) {
+			continue
+		}
+		l.named[m.Name] = true
+		from := m.Choices[0].Path
+		if len(m.Choices) > 1 {
+			from += " or elsewhere"
+		}
+		l.add(m.Use.At, Name, Tool, resolve.Inferred, "nothing defines "+m.Name+" here; it could be imported from "+from)
 	}
 }
 
@@ -366,43 +388,4 @@ func (l *looking) mayBeMade(imp facts.Imported) bool {
 	return err != nil || stem == "" || slices.ContainsFunc(entries, func(e fs.DirEntry) bool {
 		return e.Name() == path.Base(wanted) || strings.HasPrefix(e.Name(), stem+".")
 	})
-}
-
-// names finds names that nothing defines.
-func (l *looking) names() {
-	f := l.file.Facts
-	if f == nil || slices.ContainsFunc(f.Imports, func(i facts.Imported) bool { return i.Name == "*" }) {
-		return
-	}
-	known := map[string]bool{}
-	for i := range f.Defs {
-		known[f.Defs[i].Name] = true
-	}
-	for _, i := range f.Imports {
-		known[i.Name] = true
-	}
-	text := l.file.Text.Bytes()
-	prose := l.code.Languages().Signs(l.file.Path).Runs(text)
-	for _, u := range f.Uses {
-		if l.ctx.Err() != nil {
-			return
-		}
-		if u.Base != facts.NoExpr || u.Role == facts.ImportUse || known[u.Name] || l.lang.Scopes.Builtin[u.Name] || l.lang.Names.Reserved[u.Name] ||
-			behindDot(text[:u.At.Start]) || !l.lang.Wrong.Bare(u, text) {
-			continue
-		}
-		if _, said := prose.At(int(u.At.Start)); said {
-			continue
-		}
-		if res := l.resolver.Definition(l.ctx, l.file.Path, int(u.At.Start)); len(res.Answers) > 0 || res.Outside != "" {
-			continue
-		}
-		l.add(u.At, Name, Tool, resolve.Inferred, "nothing defines "+u.Name)
-	}
-}
-
-// behindDot says whether what follows a text is a member of something.
-func behindDot(text []byte) bool {
-	text = bytes.TrimRight(text, " \t\r\n\\")
-	return len(text) > 0 && text[len(text)-1] == '.'
 }

@@ -19,9 +19,10 @@ import (
 
 // Missing is a name that means nothing in a file, and what could be imported so that it does.
 type Missing struct {
-	// Name stands first at Line, counted from 1.
+	// Name stands first at Line, counted from 1; Use is that use of it.
 	Name string
 	Line int
+	Use  facts.Use
 	// Choices are the imports that would make it known, the likeliest first.
 	Choices []facts.Imported
 	// Sure says that there is one choice, and that the project itself makes it: its files import the name so, or define it.
@@ -99,23 +100,25 @@ type Spare struct {
 	At   place.Range
 }
 
-// Spare finds what a file imports for nothing; none where that is left to those who write the language.
-func (t *Tidier) Spare(ctx context.Context, file string) (all []Spare, err error) {
+// Lacks finds what a file imports for nothing, and which names mean nothing in it that could be imported; none where that is left
+// to those who write the language.
+func (t *Tidier) Lacks(ctx context.Context, file string) (spare []Spare, missing []Missing, err error) {
 	l := t.code.Languages().Of(file)
 	if l == nil || l.Importing == lang.NoImporting {
-		return nil, nil
+		return nil, nil, nil
 	}
 	f, err := t.code.Load(ctx, file)
 	if err != nil || f.Facts == nil {
-		return nil, err
+		return nil, nil, err
 	}
 	w := &seeker{Tidier: t, ctx: ctx, lang: l, file: f, resolver: resolve.New(t.code), imports: l.Imports(t.code)}
 	out := &Imports{Path: file, file: f}
 	w.unused(out)
+	w.missing(out)
 	for i, name := range out.Unused {
-		all = append(all, Spare{name, out.drop[i]})
+		spare = append(spare, Spare{name, out.drop[i]})
 	}
-	return all, ctx.Err()
+	return spare, out.Missing, ctx.Err()
 }
 
 // seeker looks for the imports of one file.
@@ -221,11 +224,17 @@ func (s *seeker) uses(d *facts.Def, imp *facts.Imported) bool {
 		if u.Role == facts.ImportUse || d.Full.Start <= u.At.Start && u.At.End <= d.Full.End && d.Full.Len() > 0 || u.Base != facts.NoExpr || !slices.Contains(names, u.Name) {
 			continue
 		}
-		if !s.local(u) || imp.Name != "" && s.imports.Module(s.file.Path, *imp) == s.file.Path {
+		if !s.local(u) || imp.Name != "" && s.imports.Module(s.file.Path, *imp) == s.file.Path || s.isOwn(imp) {
 			return true // what it means may be in this file, and be known here by the import alone
 		}
 	}
 	return false
+}
+
+// isOwn says whether an import leads into the type that the file is called after.
+func (s *seeker) isOwn(imp *facts.Imported) bool {
+	own := strings.TrimSuffix(path.Base(s.file.Path), path.Ext(s.file.Path))
+	return strings.Contains("."+imp.Path+".", "."+own+".")
 }
 
 // packageIn is the name that the files of a folder give to their package.
@@ -279,7 +288,7 @@ func (s *seeker) missing(out *Imports) {
 		seen[u.Name] = true
 		if choices, own := s.choices(u, member); len(choices) > 0 {
 			line, _ := s.file.Text.Position(int(u.At.Start))
-			out.Missing = append(out.Missing, Missing{Name: u.Name, Line: line, Choices: choices, Sure: len(choices) == 1 && (own || choices[0].Path == u.Name || s.lang.Scopes.Sees == lang.SeesFolder)})
+			out.Missing = append(out.Missing, Missing{Name: u.Name, Line: line, Use: u, Choices: choices, Sure: len(choices) == 1 && (own || choices[0].Path == u.Name || s.lang.Scopes.Sees == lang.SeesFolder)})
 		}
 	}
 }

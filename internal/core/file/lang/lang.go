@@ -89,16 +89,21 @@ type Wrong struct {
 	Syntax func(ctx context.Context, text []byte) ([]syntax.Fault, error)
 	// Bare says whether a name with nothing in front of it is wrong if nothing defines it; NoBare where that cannot be told.
 	Bare func(u facts.Use, text []byte) bool
+	// Wanting says whether a name is wrong that means nothing but what could be imported; NoWanting where that cannot be told.
+	Wanting func(u facts.Use) bool
 	// Leads says whether an import has to lead to a file of the project; NoLeads where that cannot be told.
 	Leads func(i facts.Imported, text []byte) bool
-	// Unused says that an import is wrong that nothing uses.
-	Unused Says
+	// Unused says that an import is wrong that nothing uses, Slips that a name is that nothing defines and that is but a letter away
+	// from another.
+	Unused, Slips Says
 }
 
-// NoBare and NoLeads are for what cannot be told.
+// NoBare, NoWanting and NoLeads are for what cannot be told; AllWanting is for names that are all known.
 var (
-	NoBare  = func(facts.Use, []byte) bool { return false }
-	NoLeads = func(facts.Imported, []byte) bool { return false }
+	NoBare     = func(facts.Use, []byte) bool { return false }
+	NoWanting  = func(facts.Use) bool { return false }
+	AllWanting = func(facts.Use) bool { return true }
+	NoLeads    = func(facts.Imported, []byte) bool { return false }
 )
 
 // NoSyntax finds nothing.
@@ -106,7 +111,7 @@ func NoSyntax(context.Context, []byte) ([]syntax.Fault, error) { return nil, nil
 
 // OnlySyntax is for languages in which nothing is told to be wrong but that they cannot be read.
 func OnlySyntax(find func(ctx context.Context, text []byte) ([]syntax.Fault, error)) Wrong {
-	return Wrong{Syntax: find, Bare: NoBare, Leads: NoLeads, Unused: No}
+	return Wrong{Syntax: find, Bare: NoBare, Wanting: NoWanting, Leads: NoLeads, Unused: No, Slips: No}
 }
 
 // Read reads all facts of a file, with the names that it shares with others.

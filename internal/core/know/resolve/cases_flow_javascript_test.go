@@ -2,6 +2,15 @@ package resolve_test
 
 // casesOfJavaScript are of JavaScript and TypeScript, by what values are given and where types are expected.
 var casesOfJavaScript = map[string]string{
+	"javascript: what a module exports before it is declared": `
+-- a.js --
+exports.Hut = void 0;
+var ‹=hut›Hut = (function (s) {
+    function ‹=inner›Hut() {}
+    return ‹inner›Hut;
+}(1));
+exports.Hut = ‹hut›Hut;
+`,
 	"typescript: attributes of components lead to what these are given": `
 -- board.tsx --
 import * as React from "react";

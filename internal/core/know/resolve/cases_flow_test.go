@@ -2,6 +2,27 @@ package resolve_test
 
 // casesOfFlow are like cases, about values whose types follow from what is done with them, in Python.
 var casesOfFlow = map[string]string{
+	"python: what a case takes": `
+-- a.py --
+import enum
+class ‹=level›Level(enum.Enum):
+    ‹=high›HIGH = 1
+class ‹=hut›Hut:
+    def ‹=ring›ring(self): pass
+class Bell:
+    def ring(self): pass
+def check(thing):
+    match thing:
+        case ‹hut›Hut(name=‹=name›name) as ‹=h›h:
+            ‹h›h.‹ring›ring(‹name›name)
+            thing.‹ring›ring()
+        case ‹level›Level.‹high›HIGH:
+            pass
+        case [‹=first›first, *‹=rest›rest] | {"k": ‹=v›v}:
+            print(‹first›first, ‹rest›rest, ‹v›v)
+        case ‹=other›other:
+            return ‹other›other
+`,
 	"python: several names behind as": `
 -- a.py --
 def check(huts, bells):

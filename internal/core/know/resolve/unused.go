@@ -125,9 +125,10 @@ func marked(r ref) bool {
 	}
 	before := strings.TrimRight(string(r.src.text[from:min(len(r.src.text), int(d.Head.Start)+1)]), " \t\r\n")
 	lines := strings.Split(before, "\n")
-	last := strings.TrimSpace(lines[len(lines)-1])
-	begins := func(mark string) bool { return strings.HasPrefix(last, mark) }
-	return slices.ContainsFunc(r.src.lang.Outside.Marks, begins) && !slices.ContainsFunc(r.src.lang.Outside.Unmarked, begins)
+	return slices.ContainsFunc(lines[max(0, len(lines)-2):], func(line string) bool { // it may stand on the line before
+		begins := func(mark string) bool { return strings.HasPrefix(strings.TrimSpace(line), mark) }
+		return slices.ContainsFunc(r.src.lang.Outside.Marks, begins) && !slices.ContainsFunc(r.src.lang.Outside.Unmarked, begins)
+	})
 }
 
 // isUsed says whether anything refers to a definition, other than itself.

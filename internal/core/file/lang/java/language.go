@@ -14,7 +14,7 @@ var Language = &lang.Language{
 		Tops: []string{"pom.xml", "build.gradle", "build.gradle.kts"}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
-	Wrong:      lang.Wrong{Syntax: grammar.Faults, Bare: lang.NoBare, Leads: lang.NoLeads, Unused: lang.Yes},
+	Wrong:      lang.Wrong{Syntax: grammar.Faults, Bare: lang.NoBare, Wanting: lang.AllWanting, Leads: lang.NoLeads, Unused: lang.Yes, Slips: lang.Yes},
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -380,7 +380,7 @@ func declarator(r *reader.Reader, n, outer syntax.Node, kind facts.Kind, scope f
 		return
 	}
 	d.Name, d.At = id.Text(), id.Range()
-	if existing := r.Defined(scope, d.Name); existing != facts.NoDef && hasValue(r.At(existing).Kind) {
+	if existing := r.Defined(scope, d.Name); existing != facts.NoDef && r.At(existing).Container == "" && hasValue(r.At(existing).Kind) {
 		r.Use(d.Name, facts.Write, d.At, facts.NoExpr)
 		r.Visit(value)
 		return

@@ -60,7 +60,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 			Tops: []string{"package.json"}, Installed: []string{modulesFolder}},
 		Facts:      extractor(name, g),
 		Pieces:     g.Pieces,
-		Wrong:      lang.Wrong{Syntax: faults(name, g), Bare: lang.NoBare, Leads: hasToLead, Unused: lang.Yes},
+		Wrong:      lang.Wrong{Syntax: faults(name, g), Bare: lang.NoBare, Wanting: wanting, Leads: hasToLead, Unused: lang.Yes, Slips: lang.Yes},
 		Shorthands: g.Nodes("shorthand_property_identifier", "shorthand_property_identifier_pattern"),
 		Signs:      written,
 		Shared:     shared.InMarkup(written, css.Endings...),
@@ -103,6 +103,10 @@ var builtin = lang.WordsOf(`undefined NaN Infinity globalThis Object Function Bo
 	clearInterval queueMicrotask structuredClone requestAnimationFrame localStorage sessionStorage
 	URL URLSearchParams Headers Request Response FormData Blob File AbortController AbortSignal
 	TextEncoder TextDecoder WebSocket EventSource Event CustomEvent EventTarget Element HTMLElement
+	ReadableStream WritableStream TransformStream CompressionStream DecompressionStream BroadcastChannel MessageChannel MessagePort
+	performance crypto WebAssembly Worker SharedWorker Image Audio Node NodeList Document DocumentFragment DOMParser XMLHttpRequest
+	MutationObserver IntersectionObserver ResizeObserver customElements getComputedStyle matchMedia cancelAnimationFrame
+	requestIdleCallback cancelIdleCallback setImmediate clearImmediate globalThis self alert confirm prompt atob btoa
 	process Buffer global require module exports __dirname __filename
 	Partial Required Readonly Record Pick Omit Exclude Extract NonNullable Parameters ReturnType
 	InstanceType ConstructorParameters Awaited ReadonlyArray ReadonlyMap ReadonlySet PromiseLike

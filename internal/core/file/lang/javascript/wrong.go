@@ -34,3 +34,6 @@ func hasToLead(i facts.Imported, _ []byte) bool {
 	ending := path.Ext(i.Path)
 	return ending == "" || slices.Contains([]string{".js", ".ts", ".tsx", ".jsx", ".mjs", ".cjs"}, ending)
 }
+
+// wanting says whether a name that could be imported has to be: types may be those of a page, of which nothing is known here.
+func wanting(u facts.Use) bool { return u.Role != facts.TypeUse }

@@ -31,7 +31,7 @@ var Language = &lang.Language{
 		Constructors: []string{"__construct"}, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types:  lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.No, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Values: flow,
-	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("public", "protected") }, Entries: lang.WordsOf("main"),
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Container == "" || s.Has("public", "protected") }, Entries: lang.WordsOf("main"),
 		Called: lang.Words{}, Marks: []string{"#["}, Unmarked: lang.None},
 	Imports:      lang.NoImports,
 	Surroundings: lang.NoSurroundings,

@@ -97,15 +97,6 @@ func tried(r *reader.Reader, n syntax.Node) {
 	r.All(n)
 }
 
-func matched(r *reader.Reader, n syntax.Node) {
-	for c := range n.Part("body").NamedChildren() {
-		if c.Type() == "case_clause" {
-			r.Branch(facts.Branch{At: c.Range(), Whole: n.Range(), Leaves: leaves(c.Part("consequence"))})
-		}
-	}
-	r.All(n)
-}
-
 func asserted(r *reader.Reader, n syntax.Node) {
 	r.All(n)
 	if end := stateOf(r).until; end > n.Range().End {

@@ -134,7 +134,7 @@ func (changing) Wanted(u facts.Use, _ bool) bool { return u.Role != facts.Write 
 
 // Stays implements lang.Importing: what a text names may be a type, or what a module hands on.
 func (changing) Stays(i facts.Imported, name string, text []byte) bool {
-	if i.Name == "*" || name == "" || i.Path == "__future__" || name == "_" || i.Alias != "" && i.Alias == i.Name && regexp.MustCompile(`import[^\n]*\b`+regexp.QuoteMeta(name)+` as `+regexp.QuoteMeta(name)+`\b`).Match(text) {
+	if i.Name == "*" || name == "" || i.Path == "__future__" || name == "_" || strings.HasPrefix(name, "__") || i.Alias != "" && i.Alias == i.Name && regexp.MustCompile(`import[^\n]*\b`+regexp.QuoteMeta(name)+` as `+regexp.QuoteMeta(name)+`\b`).Match(text) {
 		return true
 	}
 	end := lineEnd(text, i.At.End)

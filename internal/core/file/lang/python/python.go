@@ -106,6 +106,7 @@ var rules = reader.Rules{
 	"while_statement":  reader.Do(repeated),
 	"try_statement":    reader.Do(tried),
 	"match_statement":  reader.Do(matched),
+	"case_pattern":     reader.Do(captured),
 	"assert_statement": reader.Do(asserted),
 	"block":            reader.Do(block),
 }

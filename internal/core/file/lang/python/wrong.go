@@ -5,10 +5,11 @@ import (
 	"regexp"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 )
 
 // byName finds what makes names known by texts, so that nobody can say what is defined.
-var byName = regexp.MustCompile(`\b(globals|vars|locals|exec|execfile|__builtins__|builtins)\b`)
+var byName = regexp.MustCompile(`\b(globals|vars|locals)\(\)(\[|\.update|\.setdefault)|= *(globals|vars)\(\)\s|\b(exec|execfile)\(|\bbuiltins\.\w+ *=`)
 
 // bareIsWrong says whether a name is wrong that nothing defines.
 func bareIsWrong(u facts.Use, text []byte) bool {
@@ -17,9 +18,15 @@ func bareIsWrong(u facts.Use, text []byte) bool {
 		"__class__", "__path__", "__annotations__", "__builtins__", "__dict__", "__module__", "__qualname__", "__cached__", "WindowsError", "reveal_type", "reveal_locals", "_", "__":
 		return false
 	}
-	return !byName.Match(text) && !guarded(text, u.At.Start, "NameError") && !bytes.Contains(text, []byte("version_info")) && !bytes.Contains(text, []byte("PY2")) &&
+	if older[u.Name] && (bytes.Contains(text, []byte("version_info")) || bytes.Contains(text, []byte("PY2")) || bytes.Contains(text, []byte("PY3"))) {
+		return false
+	}
+	return !byName.Match(text) && !guarded(text, u.At.Start, "NameError") &&
 		!regexp.MustCompile(`\b(global|nonlocal)\b[^\n]*\b`+regexp.QuoteMeta(u.Name)+`\b`).Match(text)
 }
+
+// older are names that only older versions define.
+var older = lang.WordsOf("unicode basestring long xrange unichr raw_input reduce file cmp apply buffer intern reload execfile coerce")
 
 // hasToLead says whether an import has to lead to a file of the project: one that says from where by dots, unless it is tried.
 func hasToLead(i facts.Imported, text []byte) bool {

@@ -15,7 +15,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".rb", ".rake", ".gemspec", ".ru", ".podspec"}, Names: []string{"Rakefile", "Gemfile", "Vagrantfile", "Podfile", "Guardfile", "Capfile"}, Front: lang.None, Halves: lang.NoHalves, Tops: []string{"Gemfile"}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
-	Wrong:      lang.OnlySyntax(language.Grammar.Faults),
+	Wrong:      lang.Wrong{Syntax: language.Grammar.Faults, Bare: lang.NoBare, Wanting: lang.NoWanting, Leads: lang.NoLeads, Unused: lang.No, Slips: lang.Yes},
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

@@ -1,6 +1,8 @@
 package rust
 
 import (
+	"strings"
+
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/shared"
@@ -13,7 +15,7 @@ var Language = &lang.Language{
 	Files:      lang.Files{Extensions: []string{".rs"}, Names: lang.None, Front: []string{"mod.rs"}, Halves: lang.NoHalves, Tops: []string{manifestFile}, Installed: lang.None},
 	Facts:      language.Facts,
 	Pieces:     language.Grammar.Pieces,
-	Wrong:      lang.OnlySyntax(language.Grammar.Faults),
+	Wrong:      lang.Wrong{Syntax: language.Grammar.Faults, Bare: lang.NoBare, Wanting: lang.NoWanting, Leads: lang.NoLeads, Unused: lang.No, Slips: lang.Yes},
 	Shorthands: language.Grammar.Nodes("shorthand_field_initializer", "shorthand_field_identifier"),
 	Signs:      signs,
 	Shared:     shared.InCode(signs),
@@ -30,7 +32,7 @@ var Language = &lang.Language{
 		Constructors: lang.None, Prototypes: lang.No, Root: lang.NoRoot, Everyone: lang.Words{}, OfLists: map[string]string{}, Gives: lang.GivesNames},
 	Types:  lang.Types{Satisfied: lang.No, Private: lang.NonePrivate, Written: lang.No, DerivedApart: lang.Yes, Transparent: lang.Words{}, KeysFirst: lang.Words{}},
 	Values: lang.Declared,
-	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("pub") }, Entries: lang.WordsOf("main"),
+	Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return s.Has("pub") || strings.HasPrefix(s.Name, "_") }, Entries: lang.WordsOf("main"),
 		Called: lang.WordsOf("drop/0 fmt/1 next/0 clone/0 eq/1 cmp/1 partial_cmp/1 hash/1 from/1 into/0 deref/0 index/1 poll/1 default/0"), Marks: []string{"#["}, Unmarked: lang.None},
 	Imports:      func(p lang.Project) lang.Imports { return &imports{project: p} },
 	Surroundings: lang.NoSurroundings,
