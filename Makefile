@@ -1,4 +1,4 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures drawings
+.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures drawings problems
 
 BIN := bin/rooktrail
 PREFIX ?= $(shell go env GOPATH)/bin
@@ -69,6 +69,11 @@ structures:
 # other programs.
 drawings:
 	scripts/prove-drawings
+
+# problems counts what is found to be wrong in public code, which it fetches and which compiles, and how many of faults that
+# are made in it are found.
+problems:
+	scripts/measure-problems
 
 # words prints what people say, from a list that was made before the words of the program were looked at,
 # that does not find what they mean among the first three.

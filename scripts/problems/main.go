@@ -1,6 +1,6 @@
 // Command problems measures what the program finds wrong. With a folder it prints what is found there, in code that is taken to
 // be right, and how often. With -seed it makes faults in the files of the folder, one at a time: a bracket taken out, a name
-// misspelled, an import taken out, and says how many of them are found; nothing is written to disk.
+// misspelled, an import taken out, a type changed, and says how many of them are found; nothing is written to disk.
 //
 //	go run ./scripts/problems [-seed N] [-most N] DIR
 package main
@@ -12,7 +12,7 @@ import (
 	"fmt"
 	"log"
 	"math/rand/v2"
-	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -79,13 +79,11 @@ type fault struct {
 	make func(r *rand.Rand, f *codebase.File) (edit text.Edit, ok bool)
 }
 
-var faults = []fault{{"a bracket taken out", bracket}, {"a name misspelled", name}, {"an import taken out", imported}, {"a member misspelled", member}}
+var faults = []fault{{"a bracket taken out", bracket}, {"a name misspelled", name}, {"an import taken out", imported}, {"a member misspelled", member}, {"a type changed", typed}}
 
 func bracket(r *rand.Rand, f *codebase.File) (text.Edit, bool) {
 	data := f.Text.Bytes()
 	var at []int
-	runs := f.Regions()
-	_ = runs
 	for i, b := range data {
 		if strings.IndexByte("(){}[]", b) >= 0 && !inProse(f, i) {
 			at = append(at, i)
@@ -134,6 +132,24 @@ func imported(r *rand.Rand, f *codebase.File) (text.Edit, bool) {
 	line := lines[r.IntN(len(lines))]
 	start := f.Text.Offset(line, 1)
 	return text.Edit{Start: start, End: start + len(f.Text.Line(line))}, true
+}
+
+// types are those that are made into others.
+var types = regexp.MustCompile(`\b(int|string|bool|float64)\b`)
+
+// typed makes another type of one.
+func typed(r *rand.Rand, f *codebase.File) (text.Edit, bool) {
+	all := types.FindAllIndex(f.Text.Bytes(), -1)
+	all = slices.DeleteFunc(all, func(at []int) bool { return inProse(f, at[0]) })
+	if len(all) == 0 {
+		return text.Edit{}, false
+	}
+	at := all[r.IntN(len(all))]
+	other := "string"
+	if string(f.Text.Slice(at[0], at[1])) == other {
+		other = "bool"
+	}
+	return text.Edit{Start: at[0], End: at[1], New: []byte(other)}, true
 }
 
 // inProse says whether an offset lies in a comment or a string, as far as one line says.
@@ -200,7 +216,6 @@ func isFound(ctx context.Context, ws *workspace.Workspace, f *codebase.File, edi
 			return true
 		}
 	}
-	_ = path.Base
 	return false
 }
 

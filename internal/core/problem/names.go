@@ -17,7 +17,7 @@ func (l *looking) names() {
 	}
 	text := l.file.Text.Bytes()
 	for u := range l.unknown() {
-		if l.lang.Wrong.Bare(u, text) && l.meansNothing(u.At) {
+		if l.lang.Wrong.Bare(u, text) && l.meansNothingHere(u.At) {
 			l.named[u.Name] = true
 			l.add(u.At, Name, Tool, resolve.Inferred, "nothing defines "+u.Name)
 		}
@@ -132,6 +132,17 @@ func (l *looking) unknown() func(yield func(facts.Use) bool) {
 func (l *looking) meansNothing(at place.Range) bool {
 	res := l.resolver.Definition(l.ctx, l.file.Path, int(at.Start))
 	return len(res.Answers) == 0 && res.Outside == ""
+}
+
+// meansNothingHere says whether nothing is known that a name could mean but what has the same name elsewhere.
+func (l *looking) meansNothingHere(at place.Range) bool {
+	res := l.resolver.Definition(l.ctx, l.file.Path, int(at.Start))
+	return res.Outside == "" && !slices.ContainsFunc(res.Answers, func(a resolve.Answer) bool { return a.Certainty != resolve.ByName })
+}
+
+// isDefined says whether the file defines a name anywhere.
+func (l *looking) isDefined(name string) bool {
+	return slices.ContainsFunc(l.file.Facts.Defs, func(d facts.Def) bool { return d.Name == name })
 }
 
 // isOfType says whether a name stands in front of that of a type, which may be known everywhere.

@@ -342,7 +342,7 @@ func (l *looking) lacks() {
 		l.add(s.At, Spare, Tool, resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
 	}
 	for _, m := range missing {
-		if l.named[m.Name] || l.isProse(m.Use.At) || !l.lang.Wrong.Wanting(m.Use) || l.isOfType(m.Use) || !l.meansNothing(m.Use.At) {
+		if l.named[m.Name] || l.isProse(m.Use.At) || !l.lang.Wrong.Wanting(m.Use, l.file.Text.Bytes()) || l.isOfType(m.Use) || l.isDefined(m.Name) {
 			continue
 		}
 		l.named[m.Name] = true

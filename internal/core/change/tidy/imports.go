@@ -224,11 +224,22 @@ func (s *seeker) uses(d *facts.Def, imp *facts.Imported) bool {
 		if u.Role == facts.ImportUse || d.Full.Start <= u.At.Start && u.At.End <= d.Full.End && d.Full.Len() > 0 || u.Base != facts.NoExpr || !slices.Contains(names, u.Name) {
 			continue
 		}
-		if !s.local(u) || imp.Name != "" && s.imports.Module(s.file.Path, *imp) == s.file.Path || s.isOwn(imp) {
+		if !s.local(u) || imp.Name != "" && s.imports.Module(s.file.Path, *imp) == s.file.Path || s.isOwn(imp) || s.isShared(d) {
 			return true // what it means may be in this file, and be known here by the import alone
 		}
 	}
 	return false
+}
+
+// isShared says whether another import has the same name, as functions do that differ in what they take.
+func (s *seeker) isShared(d *facts.Def) bool {
+	n := 0
+	for i := range s.file.Facts.Defs {
+		if o := &s.file.Facts.Defs[i]; o.Name == d.Name && o.Import != 0 {
+			n++
+		}
+	}
+	return n > 1
 }
 
 // isOwn says whether an import leads into the type that the file is called after.

@@ -89,8 +89,9 @@ type Wrong struct {
 	Syntax func(ctx context.Context, text []byte) ([]syntax.Fault, error)
 	// Bare says whether a name with nothing in front of it is wrong if nothing defines it; NoBare where that cannot be told.
 	Bare func(u facts.Use, text []byte) bool
-	// Wanting says whether a name is wrong that means nothing but what could be imported; NoWanting where that cannot be told.
-	Wanting func(u facts.Use) bool
+	// Wanting says whether a name is wrong that means nothing but what could be imported; NoWanting where that cannot be told, or
+	// Bare tells.
+	Wanting func(u facts.Use, text []byte) bool
 	// Leads says whether an import has to lead to a file of the project; NoLeads where that cannot be told.
 	Leads func(i facts.Imported, text []byte) bool
 	// Unused says that an import is wrong that nothing uses, Slips that a name is that nothing defines and that is but a letter away
@@ -101,8 +102,8 @@ type Wrong struct {
 // NoBare, NoWanting and NoLeads are for what cannot be told; AllWanting is for names that are all known.
 var (
 	NoBare     = func(facts.Use, []byte) bool { return false }
-	NoWanting  = func(facts.Use) bool { return false }
-	AllWanting = func(facts.Use) bool { return true }
+	NoWanting  = func(facts.Use, []byte) bool { return false }
+	AllWanting = func(facts.Use, []byte) bool { return true }
 	NoLeads    = func(facts.Imported, []byte) bool { return false }
 )
 

@@ -1,8 +1,10 @@
 package java
 
 import (
+	"bytes"
 	"context"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -70,35 +72,31 @@ func (changing) Wanted(u facts.Use, _ bool) bool {
 	return u.Name != "" && u.Name[0] >= 'A' && u.Name[0] <= 'Z' && strings.ToUpper(u.Name) != u.Name
 }
 
-// Stays implements lang.Importing: what documentation names is imported for that.
+// Stays implements lang.Importing: what documentation names is imported for that, and annotations stand where the grammar does not
+// know them.
 func (changing) Stays(i facts.Imported, name string, text []byte) bool {
-	if i.Name == "*" || strings.HasSuffix(i.Path, "*") || name == "" {
+	if i.Name == "*" || strings.HasSuffix(i.Path, "*") || name == "" || hasWord(text, "@", name) {
 		return true
 	}
-	return slices.ContainsFunc([]string{"@link ", "@linkplain ", "@see ", "@throws ", "@exception ", "@value "}, func(mark string) bool {
-		rest := string(text)
-		for {
-			_, after, found := strings.Cut(rest, mark)
-			if !found {
-				return false
-			}
-			after = strings.TrimLeft(after, " ")
-			if word, ok := strings.CutPrefix(after, name); ok && (word == "" || !wordByte(word[0])) {
-				return true
-			}
-			rest = after
-		}
-	}) || mentioned(string(text), name)
+	return slices.ContainsFunc(links.FindAll(text, -1), func(link []byte) bool { return hasWord(link, "", name) })
 }
 
-// mentioned says whether a name stands in documentation as what a method there takes.
-func mentioned(text, name string) bool {
-	for line := range strings.SplitSeq(text, "\n") {
-		if l := strings.TrimSpace(line); strings.HasPrefix(l, "*") && strings.Contains(l, "#") && strings.Contains(l, name) {
+// links are what names things in documentation.
+var links = regexp.MustCompile(`\{@(?:link|linkplain|value)\b[^}]*\}|@(?:see|throws|exception)\b[^\n]*`)
+
+// hasWord says whether a word stands in a text behind something, and is not a part of another.
+func hasWord(text []byte, behind, word string) bool {
+	for from := 0; ; {
+		n := bytes.Index(text[from:], []byte(behind+word))
+		if n < 0 {
+			return false
+		}
+		start, end := from+n, from+n+len(behind)+len(word)
+		if (behind != "" || start == 0 || !wordByte(text[start-1])) && (end == len(text) || !wordByte(text[end])) {
 			return true
 		}
+		from = end
 	}
-	return false
 }
 
 func wordByte(c byte) bool {

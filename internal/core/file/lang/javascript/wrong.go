@@ -35,5 +35,10 @@ func hasToLead(i facts.Imported, _ []byte) bool {
 	return ending == "" || slices.Contains([]string{".js", ".ts", ".tsx", ".jsx", ".mjs", ".cjs"}, ending)
 }
 
-// wanting says whether a name that could be imported has to be: types may be those of a page, of which nothing is known here.
-func wanting(u facts.Use) bool { return u.Role != facts.TypeUse }
+// wanting says whether a name that could be imported has to be: types may be those of a page, of which nothing is known here, and
+// some names are given by what the grammar does not know.
+func wanting(u facts.Use, text []byte) bool {
+	before := bytes.TrimRight(text[:u.At.Start], " \t")
+	named := bytes.HasSuffix(before, []byte("import")) || bytes.HasSuffix(before, []byte("[")) && bytes.HasPrefix(text[u.At.End:], []byte(":"))
+	return u.Role != facts.TypeUse && !named
+}

@@ -22,7 +22,7 @@ var Language = &lang.Language{
 	},
 	Facts:      language.Facts,
 	Pieces:     grammar.Pieces,
-	Wrong:      lang.Wrong{Syntax: grammar.Faults, Bare: bareIsWrong, Wanting: lang.AllWanting, Leads: hasToLead, Unused: lang.Yes, Slips: lang.Yes},
+	Wrong:      lang.Wrong{Syntax: grammar.Faults, Bare: bareIsWrong, Wanting: lang.NoWanting, Leads: hasToLead, Unused: lang.Yes, Slips: lang.Yes},
 	Shorthands: lang.NoCuts,
 	Signs:      signs,
 	Shared:     shared.InCode(signs),

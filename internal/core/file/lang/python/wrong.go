@@ -14,14 +14,11 @@ var byName = regexp.MustCompile(`\b(globals|vars|locals)\(\)(\[|\.update|\.setde
 // bareIsWrong says whether a name is wrong that nothing defines.
 func bareIsWrong(u facts.Use, text []byte) bool {
 	switch u.Name {
-	case "print_function", "unicode_literals", "absolute_import", "with_statement", "nested_scopes", // by which a file asks for what later versions do
-		"__class__", "__path__", "__annotations__", "__builtins__", "__dict__", "__module__", "__qualname__", "__cached__", "WindowsError", "reveal_type", "reveal_locals", "_", "__":
+	case "print_function", "unicode_literals", "absolute_import", "with_statement", "nested_scopes", "generators", "division", // by which a file asks for what later versions do
+		"__class__", "__path__", "__annotations__", "__builtins__", "__dict__", "__module__", "__qualname__", "__cached__", "WindowsError", "get_ipython", "reveal_type", "reveal_locals", "_", "__":
 		return false
 	}
-	if older[u.Name] && (bytes.Contains(text, []byte("version_info")) || bytes.Contains(text, []byte("PY2")) || bytes.Contains(text, []byte("PY3"))) {
-		return false
-	}
-	return !byName.Match(text) && !guarded(text, u.At.Start, "NameError") &&
+	return !older[u.Name] && !byName.Match(text) && !guarded(text, u.At.Start, "NameError") &&
 		!regexp.MustCompile(`\b(global|nonlocal)\b[^\n]*\b`+regexp.QuoteMeta(u.Name)+`\b`).Match(text)
 }
 
