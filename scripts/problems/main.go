@@ -18,8 +18,10 @@ import (
 
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/problem"
 	"rooktrail/internal/core/workspace"
 )
@@ -29,7 +31,11 @@ func main() {
 	most := flag.Int("most", 100, "print so many problems")
 	flag.Parse()
 	ctx := context.Background()
-	ws := workspace.New(flag.Arg(0))
+	root, err := project.CheckFolder(flag.Arg(0))
+	if err != nil {
+		log.Fatal(err)
+	}
+	ws := workspace.New(root)
 	if err := ws.Code.Read(ctx); err != nil {
 		log.Fatal(err)
 	}
@@ -152,20 +158,21 @@ func typed(r *rand.Rand, f *codebase.File) (text.Edit, bool) {
 	return text.Edit{Start: at[0], End: at[1], New: []byte(other)}, true
 }
 
-// inProse says whether an offset lies in a comment or a string, as far as one line says.
+// inProse says whether an offset lies in a comment or a string.
 func inProse(f *codebase.File, at int) bool {
-	data := f.Text.Bytes()
-	begin := bytes.LastIndexByte(data[:at], '\n') + 1
-	before := data[begin:at]
-	return bytes.ContainsAny(before, "\"'`#") || bytes.Contains(before, []byte("//")) || bytes.HasPrefix(bytes.TrimSpace(data[begin:]), []byte("*"))
+	_, said := languages.Signs(f.Path).Runs(f.Text.Bytes()).At(at)
+	return said
 }
+
+// languages are those that are read.
+var languages = catalog.Set()
 
 // seeded makes faults, one at a time, and prints how many are found.
 func seeded(ctx context.Context, ws *workspace.Workspace, n int) {
 	byLanguage := map[string][]string{}
 	for f := range ws.Code.Listing().Files() {
 		l := ws.Code.Languages().Of(f.Path)
-		if l != nil && l.Code.Is() && !ws.Code.Languages().IsTest(f.Path) && !strings.Contains(f.Path, "testdata") {
+		if l != nil && l.Code.Is() && (ws.Code.Checked(l) == nil || ws.Code.Checked(l).Single || ws.Code.Checked(l).Checked(f.Path)) && !ws.Code.Languages().IsTest(f.Path) && !strings.Contains(f.Path, "testdata") {
 			byLanguage[l.Name] = append(byLanguage[l.Name], f.Path)
 		}
 	}

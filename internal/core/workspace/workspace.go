@@ -1,8 +1,8 @@
 // Package workspace is one open project: the one door through which the screen
 // and the commands reach what the rest of the core knows about it. What there is to
-// be known is behind six doors in it: the code, searching in it, answers about it,
-// lists of places in it, changes of it that are proposed, and drawings of it. What changes files, and what is kept of the user's own
-// beside the lists, is here.
+// be known is behind seven doors in it: the code, searching in it, answers about it,
+// lists of places in it, changes of it that are proposed, drawings of it, and what is wrong
+// in it. What changes files, and what is kept of the user's own beside the lists, is here.
 package workspace
 
 import (
