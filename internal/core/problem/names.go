@@ -142,12 +142,24 @@ func (l *looking) meansNothingHere(at place.Range) bool {
 
 // isDefined says whether the file defines a name anywhere.
 func (l *looking) isDefined(name string) bool {
-	return slices.ContainsFunc(l.file.Facts.Defs, func(d facts.Def) bool { return d.Name == name })
+	if l.defined == nil {
+		l.defined = map[string]bool{}
+		for i := range l.file.Facts.Defs {
+			l.defined[l.file.Facts.Defs[i].Name] = true
+		}
+	}
+	return l.defined[name]
 }
 
 // isOfType says whether a name stands in front of that of a type, which may be known everywhere.
 func (l *looking) isOfType(u facts.Use) bool {
-	return slices.ContainsFunc(l.file.Facts.Uses, func(o facts.Use) bool { return o.At.Start == u.At.End+1 && o.Role == facts.TypeUse })
+	if l.types == nil {
+		l.types = map[uint32]bool{}
+		for _, o := range l.file.Facts.Uses {
+			l.types[o.At.Start] = l.types[o.At.Start] || o.Role == facts.TypeUse
+		}
+	}
+	return l.types[u.At.End+1]
 }
 
 // isProse says whether something stands in a comment or a string.

@@ -11,10 +11,11 @@ import (
 	"rooktrail/internal/core/know/answer"
 )
 
-// Places are what is wrong in a folder, "." for the whole project, as places of a list, in the order of the files.
+// Places are what is wrong in a folder, "." for the whole project, as places of a list, in the order of the files; definitions that
+// nothing uses are not among them, as finding these takes long.
 func (f *Finder) Places(ctx context.Context, folder string) (places []answer.Answer) {
 	var all []Problem
-	unasked, err := f.All(ctx, folder, true, func(found []Problem) bool {
+	unasked, err := f.All(ctx, folder, false, func(found []Problem) bool {
 		all = append(all, found...)
 		return len(all) < mostPlaces
 	})

@@ -259,6 +259,9 @@ type looking struct {
 
 	named map[string]bool // names that are told to be defined nowhere
 	prose lexical.Runs
+	// What the file defines, and where types are named; nil until that is asked for.
+	defined map[string]bool
+	types   map[uint32]bool
 }
 
 func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, words string) {
@@ -331,18 +334,18 @@ func isWord(b byte) bool {
 
 // lacks finds what is imported for nothing, and what has to be imported still.
 func (l *looking) lacks() {
-	spare, missing, err := l.tidier.Lacks(l.ctx, l.file.Path)
+	along, text := l.mayComeAlong(), l.file.Text.Bytes()
+	spare, missing, err := l.tidier.Lacks(l.ctx, l.file.Path, func(u facts.Use) bool {
+		return !along && l.lang.Wrong.Wanting(u, text) && !l.isProse(u.At) && !l.isDefined(u.Name) && !l.isOfType(u)
+	})
 	if err != nil {
 		return
-	}
-	if l.mayComeAlong() {
-		missing = nil
 	}
 	for _, s := range spare {
 		l.add(s.At, Spare, Tool, resolve.Inferred, "nothing uses "+s.Name+", which is imported here")
 	}
 	for _, m := range missing {
-		if l.named[m.Name] || l.isProse(m.Use.At) || !l.lang.Wrong.Wanting(m.Use, l.file.Text.Bytes()) || l.isOfType(m.Use) || l.isDefined(m.Name) {
+		if l.named[m.Name] {
 			continue
 		}
 		l.named[m.Name] = true

@@ -59,7 +59,7 @@ func (t *Tidier) Imports(ctx context.Context, file string) (*Imports, error) {
 	w := &seeker{Tidier: t, ctx: ctx, lang: l, file: f, resolver: resolve.New(t.code), imports: l.Imports(t.code)}
 	out := &Imports{Path: file, file: f}
 	w.unused(out)
-	w.missing(out)
+	w.missing(out, func(facts.Use) bool { return true })
 	return out, ctx.Err()
 }
 
@@ -100,9 +100,9 @@ type Spare struct {
 	At   place.Range
 }
 
-// Lacks finds what a file imports for nothing, and which names mean nothing in it that could be imported; none where that is left
-// to those who write the language.
-func (t *Tidier) Lacks(ctx context.Context, file string) (spare []Spare, missing []Missing, err error) {
+// Lacks finds what a file imports for nothing, and which names mean nothing in it that could be imported, of those that are wanted;
+// none where that is left to those who write the language.
+func (t *Tidier) Lacks(ctx context.Context, file string, wanted func(facts.Use) bool) (spare []Spare, missing []Missing, err error) {
 	l := t.code.Languages().Of(file)
 	if l == nil || l.Importing == lang.NoImporting {
 		return nil, nil, nil
@@ -114,7 +114,7 @@ func (t *Tidier) Lacks(ctx context.Context, file string) (spare []Spare, missing
 	w := &seeker{Tidier: t, ctx: ctx, lang: l, file: f, resolver: resolve.New(t.code), imports: l.Imports(t.code)}
 	out := &Imports{Path: file, file: f}
 	w.unused(out)
-	w.missing(out)
+	w.missing(out, wanted)
 	for i, name := range out.Unused {
 		spare = append(spare, Spare{name, out.drop[i]})
 	}
@@ -271,7 +271,7 @@ func (s *seeker) local(u facts.Use) bool {
 }
 
 // missing finds names that mean nothing, and what could be imported for them.
-func (s *seeker) missing(out *Imports) {
+func (s *seeker) missing(out *Imports, wanted func(facts.Use) bool) {
 	f := s.file.Facts
 	seen := map[string]bool{}
 	for i := range f.Defs {
@@ -286,7 +286,7 @@ func (s *seeker) missing(out *Imports) {
 		if s.ctx.Err() != nil {
 			return
 		}
-		if u.Base != facts.NoExpr || s.behindDot(u) || u.Role == facts.ImportUse || seen[u.Name] || s.lang.Scopes.Builtin[u.Name] || s.lang.Names.Reserved[u.Name] {
+		if u.Base != facts.NoExpr || !wanted(u) || s.behindDot(u) || u.Role == facts.ImportUse || seen[u.Name] || s.lang.Scopes.Builtin[u.Name] || s.lang.Names.Reserved[u.Name] {
 			continue
 		}
 		member := s.memberBehind(n)
