@@ -241,7 +241,7 @@ func worthUsing(a *answer.Answer) bool {
 // it is for another system.
 func (f *Finder) isLoose(file *codebase.File) bool {
 	l := f.code.Languages().Of(file.Path)
-	return file.Facts == nil || l.Scopes.Shared.Is() && len(file.Facts.Imports) == 0 || !l.Scopes.Builds.Here(file.Path, file.Facts.Build)
+	return file.Facts == nil || l.Scopes.Shared.Is() && l.Scopes.Sees == lang.SeesItself && len(file.Facts.Imports) == 0 || !l.Scopes.Builds.Here(file.Path, file.Facts.Build)
 }
 
 // spared says whether a line asks for what it says to be let be.
