@@ -9,7 +9,7 @@ import (
 )
 
 // byName finds what makes names known by texts, so that nobody can say what is defined.
-var byName = regexp.MustCompile(`\b(globals|vars|locals)\(\)(\[|\.update|\.setdefault)|= *(globals|vars)\(\)\s|\b(exec|execfile)\(|\bbuiltins\.\w+ *=`)
+var byName = regexp.MustCompile(`\b(globals|vars|locals)\(\)(\[|\.update|\.setdefault)|= *(globals|vars)\(\)\s|\b(exec|execfile)\(|\._convert_?\(|\bbuiltins\.\w+ *=`)
 
 // bareIsWrong says whether a name is wrong that nothing defines.
 func bareIsWrong(u facts.Use, text []byte) bool {
