@@ -117,6 +117,8 @@ type Found struct {
 	// Of is the text that was looked at; nil if none was.
 	Of  *text.Document
 	All []Problem
+	// Broken says that the text cannot be read as a whole, so that nothing else is told of it.
+	Broken bool
 	// Unasked says that there is a compiler that was not asked yet about the text as it is.
 	Unasked bool
 }
@@ -132,11 +134,11 @@ func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 		return Found{}, err
 	}
 	found := Found{Of: file.Text}
-	if file.Text.Binary() || !file.Text.Whole() || file.Generated() || f.lent(p) {
+	if file.Text.Binary() || !file.Text.Whole() || f.lent(p) || f.code.Languages().IsGenerated(p, file.Text.Bytes()) {
 		return found, nil
 	}
 	look := &looking{Finder: f, ctx: ctx, lang: l, file: file, named: map[string]bool{}, prose: f.code.Languages().Signs(p).Runs(file.Text.Bytes())}
-	if !look.syntax() {
+	if found.Broken = look.syntax(); !found.Broken {
 		found.Unasked = !look.checked()
 		look.names()
 		look.imports()
@@ -193,7 +195,7 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 					continue // what cannot be read is told where it is opened
 				}
 				mu.Lock()
-				broken[files[n]] = len(found.All) > 0 && found.All[0].Kind == Syntax
+				broken[files[n]] = found.Broken
 				if found.Unasked {
 					unasked++
 				}

@@ -160,7 +160,10 @@ func (m *Model) columnRows(plan frame.Plan, width, height int) []string {
 // the signpost, or a rule.
 func (m *Model) messageLine(plan frame.Plan) string {
 	p := m.palette()
-	rule := palette.On(p.Rule, p.Ground)
+	rule, wrong := palette.On(p.Rule, p.Ground), ""
+	if m.over == nil && m.line.message == "" {
+		wrong = m.problems.Row(&m.frame.Code, plan.Width, p)
+	}
 	whole := m.over != nil && m.over.Form() == surface.Whole
 	switch {
 	case m.over != nil && (m.over.Form() == surface.Line || m.over.Form() == surface.Seek):
@@ -174,8 +177,8 @@ func (m *Model) messageLine(plan frame.Plan) string {
 	case m.line.message != "":
 		return ink.NewRow(plan.Width).Put(" ▪ ", palette.On(p.Here, p.Ground)).
 			Put(ink.Cut(m.line.message, plan.Width-4), palette.On(p.Text, p.Ground).Strong()).String(rule)
-	case m.over == nil && m.problems.Row(&m.frame.Code, plan.Width, p) != "":
-		return m.problems.Row(&m.frame.Code, plan.Width, p)
+	case wrong != "":
+		return wrong
 	case (plan.ColumnWidth() == 0 || plan.Leaf) && !whole:
 		return m.sign.Line(plan.Width, p)
 	}

@@ -2,6 +2,7 @@ package check
 
 import (
 	"cmp"
+	"iter"
 	"os"
 	"path"
 	"runtime"
@@ -297,26 +298,31 @@ func (b *Book) Use(file string, offset int) (t Target, ok bool) {
 func (b *Book) Faults(file string) (all []Fault, ok bool) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	base := path.Base(file)
-	for _, r := range b.records(b.under(file)) {
-		for i := range r.Files {
-			if r.Files[i].Base == base {
-				all, ok = append(all, r.Files[i].Faults...), true
+	for f := range b.as(file) {
+		all, ok = append(all, f.Faults...), true
+	}
+	return all, ok
+}
+
+// as are what the records that hold say of a file. The lock is held.
+func (b *Book) as(file string) iter.Seq[*File] {
+	return func(yield func(*File) bool) {
+		for _, r := range b.records(b.under(file)) {
+			for i := range r.Files {
+				if r.Files[i].Base == path.Base(file) && !yield(&r.Files[i]) {
+					return
+				}
 			}
 		}
 	}
-	return all, ok
 }
 
 // Checked says whether a file was checked as it is now.
 func (b *Book) Checked(file string) bool {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	base := path.Base(file)
-	for _, r := range b.records(b.under(file)) {
-		if slices.ContainsFunc(r.Files, func(f File) bool { return f.Base == base }) {
-			return true
-		}
+	for range b.as(file) {
+		return true
 	}
 	return false
 }
