@@ -34,11 +34,17 @@ compilers, linters, test runs and the other commands print will do: any line wit
 path and a line number. Paths are meant from the present folder, else from the root;
 a name by itself is the file of that name, if there is only one.
 
+A report in SARIF 2.1.0, JUnit XML, TAP or of go test -json is known by how it begins.
+What it says is shown as problems in the code, too, until it is ticked or the sweep is
+removed; of tests, those that failed.
+
 Without a terminal to show it on, or with --keep, it is only kept. --list prints the
 sweeps of the project, --as prints one of them: that of --name, or the latest.`,
 		Example: `  go vet ./... 2>&1 | rooktrail sweep
   rooktrail references dispatch/roster.go:42:18 | rooktrail sweep --name assigning
   rooktrail sweep --keep lint.txt
+  go test -json ./... | rooktrail sweep --name "to mend"
+  rooktrail sweep report.sarif
   rooktrail sweep --as markdown > checklist.md`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -127,6 +133,10 @@ func readSweep(cmd *cobra.Command, ws *workspace.Workspace, f *sweepFlags, args 
 	if err != nil {
 		return err
 	}
+	if len(s.Items) == 0 && report.Passed > 0 && report.Broken == "" {
+		fmt.Fprintf(cmd.ErrOrStderr(), "no test of the report failed; tests %d\n", report.Passed)
+		return errNothing
+	}
 	if len(s.Items) == 0 {
 		return noPlaces(report)
 	}
@@ -185,12 +195,21 @@ func noPlaces(r lists.ListReport) error {
 	if r.Outside > 0 {
 		return fmt.Errorf("none of the files that the list names is in this project, such as %s; --root says where the project is", r.FirstOutside)
 	}
-	return errors.New("the list names no place: lines like path:line:col: text do")
+	if r.Broken != "" {
+		return fmt.Errorf("the list was taken for %s, of which nothing could be read: %s", r.Form, r.Broken)
+	}
+	return errors.New("the list names no place: lines like path:line:col: text do, and reports in SARIF, JUnit XML, TAP and of go test -json")
 }
 
 // keptWords says what became of a list.
 func keptWords(s *sweep.Sweep, r lists.ListReport) string {
 	words := []string{fmt.Sprintf("kept as the sweep %q: places %d", s.Name, len(s.Items))}
+	if r.Passed > 0 {
+		words = append(words, fmt.Sprintf("tests that did not fail %d", r.Passed))
+	}
+	if r.Broken != "" {
+		words = append(words, fmt.Sprintf("the rest of the report could not be read: %s", r.Broken))
+	}
 	if r.Outside > 0 {
 		words = append(words, fmt.Sprintf("in files that are not in the project %d, such as %s", r.Outside, r.FirstOutside))
 	}

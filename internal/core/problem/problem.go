@@ -22,6 +22,7 @@ import (
 	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
@@ -36,6 +37,7 @@ const (
 	Syntax   Kind = "syntax"   // a text cannot be read
 	Types    Kind = "types"    // a compiler does not take it
 	Analysis Kind = "analysis" // an analysis of the language finds a mistake
+	Reported Kind = "reported" // a report that was read in says so
 	Name     Kind = "name"     // nothing defines a name
 	Import   Kind = "import"   // an import leads nowhere
 	Spare    Kind = "spare"    // an import that nothing uses
@@ -43,7 +45,7 @@ const (
 )
 
 // Kinds are all of them, the gravest first.
-var Kinds = []Kind{Syntax, Types, Name, Import, Analysis, Spare, Unused}
+var Kinds = []Kind{Syntax, Types, Name, Import, Analysis, Reported, Spare, Unused}
 
 // Grave says whether code with such a problem does not do what it should, rather than that something is too much.
 func (k Kind) Grave() bool { return k != Spare && k != Unused }
@@ -61,6 +63,8 @@ func (k Kind) Words() string {
 		return "a name that nothing defines"
 	case Import:
 		return "an import that leads nowhere"
+	case Reported:
+		return "a report of another tool, which was read in, says so"
 	case Spare:
 		return "an import that nothing uses"
 	}
@@ -79,6 +83,8 @@ type Problem struct {
 	Certainty resolve.Certainty
 	// Text says what is wrong.
 	Text string
+	// Fixes are what a report suggests.
+	Fixes []sweep.Fix
 
 	runes, endRunes int // the columns in code points
 }
@@ -90,6 +96,9 @@ type Finder struct {
 	tidier   *tidy.Tidier
 	resolver *resolve.Resolver
 	off      atomic.Pointer[[]string] // kinds that are not told
+
+	// Reported gives the places at which reports that were read in say that something is wrong; nil if nobody does.
+	Reported func(ctx context.Context, f *codebase.File) []sweep.Item
 }
 
 // LeaveOut has some kinds not be told.
@@ -126,7 +135,7 @@ type Found struct {
 // Look is In, with what was looked at.
 func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 	l := f.code.Languages().Of(p)
-	if l == nil || f.code.IsOutside(p) {
+	if l == nil && f.Reported == nil || f.code.IsOutside(p) {
 		return Found{}, nil
 	}
 	file, err := f.code.Load(ctx, p)
@@ -134,8 +143,15 @@ func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 		return Found{}, err
 	}
 	found := Found{Of: file.Text}
-	if file.Text.Binary() || !file.Text.Whole() || f.lent(p) || f.code.Languages().IsGenerated(p, file.Text.Bytes()) {
+	if file.Text.Binary() || !file.Text.Whole() {
 		return found, nil
+	}
+	if l == nil || f.lent(p) || f.code.Languages().IsGenerated(p, file.Text.Bytes()) {
+		look := &looking{Finder: f, ctx: ctx, file: file}
+		look.reported()
+		Sort(look.found)
+		found.All = look.found
+		return found, ctx.Err()
 	}
 	look := &looking{Finder: f, ctx: ctx, lang: l, file: file, named: map[string]bool{}, prose: f.code.Languages().Signs(p).Runs(file.Text.Bytes())}
 	if found.Broken = look.syntax(); !found.Broken {
@@ -147,6 +163,7 @@ func (f *Finder) Look(ctx context.Context, p string) (Found, error) {
 		}
 		look.slips()
 	}
+	look.reported()
 	Sort(look.found)
 	found.All = look.found
 	return found, ctx.Err()
@@ -316,6 +333,28 @@ func (l *looking) checked() bool {
 		l.add(at, kind, by, certainty, x.Text)
 	}
 	return known
+}
+
+// reported finds what reports that were read in say.
+func (l *looking) reported() {
+	if l.Reported == nil || !l.told(Reported) {
+		return
+	}
+	items := l.Reported(l.ctx, l.file)
+	for i := range items {
+		it := &items[i]
+		start := uint32(l.file.Text.Offset(it.Line, it.Col))
+		at := place.Range{Start: start, End: min(start+uint32(it.Length), uint32(l.file.Text.Len()))}
+		if it.Length == 0 {
+			at.End = l.wordEnd(start)
+		}
+		by := it.By
+		if it.Role != "" {
+			by += " " + it.Role
+		}
+		l.add(at, Reported, by, resolve.Inferred, it.Note)
+		l.found[len(l.found)-1].Fixes = it.Fixes
+	}
 }
 
 // wordEnd is where the word ends that begins at an offset, or the sign.

@@ -61,7 +61,7 @@ func New(root string) *Workspace {
 	hunks := hunk.New(w.Code)
 	tidier := tidy.New(w.Code, hunks)
 	w.Problems = problem.New(w.Code, w.Answers, tidier)
-	w.Lists.Wrong = w.Problems.Places
+	w.Lists.Wrong, w.Problems.Reported = w.Problems.Places, w.Lists.ReportedIn
 	w.Changes = &Changes{Tidier: tidier, Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
 	return w
 }

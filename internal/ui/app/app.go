@@ -197,7 +197,7 @@ func (m *Model) makeParts() {
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
-	m.problems = problems.New(comparing{h}, ws.Problems, func() int { return ws.Code.Generation()<<20 + m.seen.checked })
+	m.problems = problems.New(comparing{h}, ws.Problems, func() int { return ws.Code.Generation()<<20 + ws.Lists.ReportsState()<<10 + m.seen.checked })
 	m.writing.Whole = ws.Changes.Made
 	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)

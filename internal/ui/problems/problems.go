@@ -152,7 +152,12 @@ func (m *Model) mark(c *code.Model, found problem.Found) {
 }
 
 // by says who says so, and how sure that is.
-func by(p problem.Problem) string { return p.By + ", " + p.Certainty.String() }
+func by(p problem.Problem) string {
+	if p.Kind == problem.Reported {
+		return p.By + ", reported"
+	}
+	return p.By + ", " + p.Certainty.String()
+}
 
 // Count says how much is wrong in the file that is shown; "" for nothing.
 func (m *Model) Count(c *code.Model) string {

@@ -23,6 +23,7 @@ type Keeper struct {
 	trails    *trail.Store                   // nil if none are kept
 	bookmarks *userdata.Store[bookmark.List] // nil if none are kept
 	moves     moves                          // where files went that are gone from their paths
+	reports   reports                        // what other tools said
 
 	// Wrong finds what is wrong in a folder; nil if nobody does.
 	Wrong func(ctx context.Context, folder string) []answer.Answer

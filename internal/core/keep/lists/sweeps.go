@@ -5,10 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"maps"
-	"path"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -30,7 +27,9 @@ func (k *Keeper) Sweeps() ([]*sweep.Sweep, error) {
 	if k.sweeps == nil {
 		return nil, nil
 	}
-	return k.sweeps.Load()
+	all, err := k.sweeps.Load()
+	k.reports.loaded(all)
+	return all, err
 }
 
 // KeepSweep keeps a sweep as it is now. It brings the given one up to date with what
@@ -39,7 +38,9 @@ func (k *Keeper) KeepSweep(s *sweep.Sweep) error {
 	if k.sweeps == nil {
 		return nil
 	}
-	return k.sweeps.Save(s)
+	err := k.sweeps.Save(s)
+	k.reports.changed(s)
+	return err
 }
 
 // RemoveSweep forgets a sweep.
@@ -47,6 +48,7 @@ func (k *Keeper) RemoveSweep(id string) error {
 	if k.sweeps == nil {
 		return nil
 	}
+	k.reports.removed(id)
 	return k.sweeps.Remove(id)
 }
 
@@ -260,72 +262,4 @@ func byPlace(a, b answer.Answer) int {
 		return strings.Compare(a.Path, b.Path)
 	}
 	return a.Line - b.Line
-}
-
-// ListReport says what became of the lines of a list.
-type ListReport struct {
-	// Others is how many lines name no place, Outside how many name files that the
-	// project does not have, with the first of those.
-	Others, Outside int
-	FirstOutside    string
-	// More is how many places were left out, since a sweep does not hold more.
-	More int
-}
-
-// ReadList reads a list of places as compilers, linters and tests print them; dir is
-// the folder from which its paths are meant, if they are not from the root. A name by
-// itself is taken for the file of that name, if there is only one.
-func (k *Keeper) ReadList(ctx context.Context, name, dir string, r io.Reader) (*sweep.Sweep, ListReport, error) {
-	listed, more, others, err := sweep.Read(r)
-	report := ListReport{Others: others, More: more}
-	if err != nil {
-		return nil, report, err
-	}
-	var items []sweep.Item
-	a := anchoring{w: k}
-	for _, l := range listed {
-		p, ok := k.listedFile(dir, l.Path)
-		if !ok {
-			if report.Outside++; report.Outside == 1 {
-				report.FirstOutside = l.Path
-			}
-			continue
-		}
-		anchor := a.anchor(ctx, place.Place{Path: p, Line: l.Line, Col: max(l.Col, 1)})
-		it := sweep.Item{Memory: place.Remember(anchor)}
-		if text := strings.TrimSpace(l.Text); text != anchor.Text {
-			it.Note = text
-		}
-		if a.last != nil && a.last.Path == p {
-			it.In = codebase.SymbolAround(a.last, l.Line, max(l.Col, 1))
-		}
-		items = append(items, it)
-	}
-	return sweep.New(name, sweep.Source{Kind: sweep.OfList}, items), report, nil
-}
-
-// listedFile finds the file of the project that a list means.
-func (k *Keeper) listedFile(dir, p string) (string, bool) {
-	p = filepath.ToSlash(p)
-	if path.IsAbs(p) {
-		p = k.code.Relative(path.Clean(p))
-		return p, k.code.Listing().IsFile(p)
-	}
-	p = path.Clean(p)
-	if in := path.Join(dir, p); k.code.Listing().IsFile(in) {
-		return in, true
-	}
-	if k.code.Listing().IsFile(p) {
-		return p, true
-	}
-	found := ""
-	for _, f := range k.code.FilesNamed(path.Base(p)) {
-		if f == p || strings.HasSuffix(f, "/"+strings.TrimPrefix(p, "./")) {
-			if found != "" {
-				return "", false // more than one may be meant
-			}
-			found = f
-		}
-	}
-	return found, found != ""
 }

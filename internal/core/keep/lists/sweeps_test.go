@@ -4,6 +4,8 @@ import (
 	"context"
 	"os"
 	"os/exec"
+	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -15,6 +17,7 @@ import (
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/problem"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/core/workspace/workspacetest"
 )
@@ -120,5 +123,35 @@ func TestReadingAListOfPlaces(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"ridge/hut.py:4:10 bell.ring(2)", "ridge/bell.py:2:1 def ring(self, times):", "ridge/test_hut.py:5:1 wake(Horn())", "ridge/hut.py:999:1 "}, listed(s))
 	assert.Equal(t, []string{"too loud", "wake"}, []string{s.Items[0].Note, s.Items[0].In})
-	assert.Equal(t, lists.ListReport{Others: 1, Outside: 1, FirstOutside: "../outside.py"}, report)
+	assert.Equal(t, lists.ListReport{Form: "lines", Others: 1, Outside: 1, FirstOutside: "../outside.py"}, report)
+}
+
+// What a report says are problems of the code, which move with it, until they are ticked.
+func TestReportsAreProblems(t *testing.T) {
+	ws := workspacetest.Open(t, workspacetest.Ridge)
+	ws.Lists.KnowSweeps(t.TempDir())
+	ctx := context.Background()
+	s, said, err := ws.Lists.ReadList(ctx, "lint", ".", strings.NewReader(`{"version":"2.1.0","runs":[{"tool":{"driver":{"name":"ridge"}},"results":[{"ruleId":"loud","message":{"text":"too loud"},
+		"locations":[{"physicalLocation":{"artifactLocation":{"uri":"ridge/hut.py"},"region":{"startLine":4,"startColumn":15,"endColumn":16}}}],
+		"fixes":[{"artifactChanges":[{"artifactLocation":{"uri":"ridge/hut.py"},"replacements":[{"deletedRegion":{"startLine":4,"startColumn":15,"endColumn":16},"insertedContent":{"text":"1"}}]}]}]}]}]}`))
+	require.NoError(t, err)
+	assert.Equal(t, lists.ListReport{Form: "SARIF"}, said)
+	require.Len(t, s.Items, 1)
+	require.NoError(t, ws.Lists.KeepSweep(s))
+	reported := func() (all []problem.Problem) {
+		found, err := ws.Problems.In(ctx, "ridge/hut.py")
+		require.NoError(t, err)
+		return slices.DeleteFunc(found, func(p problem.Problem) bool { return p.Kind != problem.Reported })
+	}
+	all := reported()
+	require.Len(t, all, 1)
+	assert.Equal(t, []any{4, 15, 16, "ridge loud", "too loud"}, []any{all[0].Line, all[0].Col, all[0].EndCol, all[0].By, all[0].Text})
+	assert.Equal(t, []sweep.Edit{{Path: "ridge/hut.py", Line: 4, Start: all[0].Fixes[0].Edits[0].Start, Was: "2", Text: "1"}}, all[0].Fixes[0].Edits)
+	text, err := os.ReadFile(filepath.Join(ws.Code.Root(), "ridge/hut.py"))
+	require.NoError(t, err)
+	change(t, ws, "ridge/hut.py", "# one more line\n"+string(text))
+	assert.Equal(t, 5, reported()[0].Line)
+	s.SetMark(0, sweep.Done)
+	require.NoError(t, ws.Lists.KeepSweep(s))
+	assert.Empty(t, reported())
 }

@@ -13,6 +13,7 @@ import (
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/report"
 )
 
 // Mark says how far one is with a place.
@@ -41,6 +42,9 @@ type Item struct {
 	// type around.
 	Role string `json:"role,omitempty"`
 	In   string `json:"in,omitempty"`
+	// By is the tool that says what the note says; Fixes are what would mend it.
+	By    string `json:"by,omitempty"`
+	Fixes []Fix  `json:"fixes,omitempty"`
 	// Fate is what became of the place when it was last looked for.
 	Fate place.Fate `json:"fate,omitempty"`
 	// New says that it was not there before the sweep was last refreshed, Settled
@@ -50,6 +54,26 @@ type Item struct {
 	// Touched is when the mark or the note was last changed.
 	Touched time.Time `json:"touched,omitzero"`
 }
+
+// Fix is what a tool suggests at a place.
+type Fix struct {
+	// Title says what it does; it may be "".
+	Title string `json:"title,omitempty"`
+	Edits []Edit `json:"edits"`
+}
+
+// Edit puts a text in the place of another, which stood at an offset, in bytes, of a file of the project, on a line counted from 1.
+type Edit struct {
+	Path  string `json:"path"`
+	Line  int    `json:"line"`
+	Start int    `json:"start"`
+	Was   string `json:"was"`
+	Text  string `json:"text"`
+}
+
+// Most is how many places a sweep holds at the most: more than anybody works through, and not so many that keeping them takes all
+// of the memory.
+const Most = report.Most
 
 // Kind is what a sweep was made of.
 type Kind string
@@ -62,6 +86,8 @@ const (
 	OfChanged Kind = "changed" // what differs from the last commit
 	OfWrong   Kind = "wrong"   // what is wrong in the code
 	OfList    Kind = "list"    // a list that was read in
+	OfReport  Kind = "report"  // a report of another tool
+	OfRun     Kind = "run"     // what a run printed
 )
 
 // Source is the question that a sweep answers, so that it can be asked again.

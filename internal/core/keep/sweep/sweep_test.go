@@ -11,6 +11,7 @@ import (
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/report"
 )
 
 // made is a sweep of five places in three files.
@@ -159,8 +160,8 @@ func TestExports(t *testing.T) {
 	require.NoError(t, s.WriteJSON(&object))
 	assert.Contains(t, object.String(), `"mark":"aside"`)
 	assert.Contains(t, object.String(), `"left": 2`)
-	again, _, others, err := sweep.Read(&text)
+	again, err := report.Read(&text)
 	require.NoError(t, err)
-	assert.Zero(t, others)
-	assert.Equal(t, sweep.Listed{Path: "dispatch/roster.go", Line: 5, Col: 1, Text: "a `b`"}, again[1])
+	assert.Zero(t, again.Others)
+	assert.Equal(t, report.Finding{Path: "dispatch/roster.go", Line: 5, Col: 1, Text: "a `b`"}, again.Findings[1])
 }
