@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/workspace"
+	"rooktrail/internal/run"
 )
 
 // Version is the version of the program, set when it is built.
@@ -40,6 +41,13 @@ type moreKey struct{}
 func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	if asked, err := workspace.Asked(args, stdin, stdout); asked {
 		if err != nil {
+			fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
+			return statusError
+		}
+		return 0
+	}
+	if len(args) == 1 && args[0] == run.Keep {
+		if err := run.Serve(stdin, stdout); err != nil {
 			fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
 			return statusError
 		}
