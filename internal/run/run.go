@@ -395,11 +395,14 @@ type Standing struct {
 	Found int
 }
 
+// lingering is how long something that a command began may be there after it has ended before that is worth a word.
+const lingering = 400 * time.Millisecond
+
 // Standing says how it stands.
 func (r *Run) Standing() Standing {
 	r.mu.Lock()
 	defer r.mu.Unlock()
-	s := Standing{State: r.state, Status: r.status, Why: r.why, Took: time.Since(r.Begun), Stopped: r.stopped, Left: r.alive && r.state != Running, Found: len(r.found)}
+	s := Standing{State: r.state, Status: r.status, Why: r.why, Took: time.Since(r.Begun), Stopped: r.stopped, Left: r.alive && r.state != Running && time.Since(r.ended) > lingering, Found: len(r.found)}
 	if r.state != Running {
 		s.Took = r.ended.Sub(r.Begun)
 	}

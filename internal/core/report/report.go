@@ -19,6 +19,9 @@ const (
 	JUnit  Form = "JUnit XML"
 	TAP    Form = "TAP"
 	GoTest Form = "go test -json"
+	// Unittest and Cargo are what the tests of Python and Rust print, which are known by who printed it alone.
+	Unittest Form = "unittest"
+	Cargo    Form = "cargo test"
 )
 
 // Finding is something that a report says of a place.
@@ -121,14 +124,10 @@ func Read(r io.Reader) (*Report, error) {
 		err = readSARIF(in, out)
 	case JUnit:
 		err = readJUnit(in, out)
-	case TAP:
-		err = eachLine(in, newTAP(out).line)
-	case GoTest:
-		g := newGoTest(out)
-		err = eachLine(in, g.line)
-		g.end()
 	default:
-		err = eachLine(in, out.line)
+		l := NewLive(out.Form)
+		err = eachLine(in, l.Line)
+		out = l.End()
 	}
 	if guard.err != nil {
 		return out, fmt.Errorf("reading the report: %w", guard.err)

@@ -43,6 +43,7 @@ import (
 	"rooktrail/internal/ui/problems"
 	"rooktrail/internal/ui/proposals"
 	"rooktrail/internal/ui/reading"
+	"rooktrail/internal/ui/runs"
 	"rooktrail/internal/ui/scout"
 	"rooktrail/internal/ui/settingspage"
 	"rooktrail/internal/ui/sheet"
@@ -137,6 +138,7 @@ type showing struct {
 	drawings *overlook.Surface
 	counts   *overlook.Counts
 	problems *problems.Model
+	runs     *runs.Model
 }
 
 // changing is what changes files, one or many, and what has changed.
@@ -198,6 +200,8 @@ func (m *Model) makeParts() {
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
 	m.problems = problems.New(comparing{h}, ws.Problems, func() int { return ws.Code.Generation()<<20 + ws.Lists.ReportsState()<<10 + m.seen.checked })
+	m.runs = runs.New(running{h}, p)
+	m.runs.Know(ws.State().Commands)
 	m.writing.Whole = ws.Changes.Made
 	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)
@@ -216,7 +220,7 @@ func (m *Model) makeParts() {
 
 // sheets are the surfaces that lie over the code, in the order in which the page of keys has them.
 func (m *Model) sheets() []surface.Surface {
-	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.drawings, m.counts, m.sweeps, m.changes, m.trails, m.marks, m.docs, m.keysPage, m.settings, m.learned, m.listKeys}
+	return []surface.Surface{m.scout, m.outline, m.crumbs, m.folders, m.search, m.places, m.branches, m.drawings, m.counts, m.sweeps, m.changes, m.trails, m.marks, m.docs, m.runs.List(), m.keysPage, m.settings, m.learned, m.listKeys}
 }
 
 // keyed is whoever has keys of its own.
@@ -246,7 +250,7 @@ func (m *Model) keyed() (all []keyed) {
 	for _, s := range m.sheets() {
 		all = append(all, s)
 	}
-	return append(all, &compare.Surface{}, &choice.Surface{}, m.writing, m.tips, m)
+	return append(all, &compare.Surface{}, &choice.Surface{}, m.writing, m.runs, m.tips, m)
 }
 
 // commander is whoever has commands.
@@ -254,7 +258,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m.runs, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -277,7 +281,7 @@ func (m *Model) Commands() surface.Commands {
 		keymap.Palette: func() surface.Intent {
 			return surface.Say("the palette is now %s, until you leave; the setting “palette” keeps it", m.colors.Toggle())
 		},
-		keymap.Quit: m.writing.Leave,
+		keymap.Quit: m.leave,
 	}
 }
 

@@ -22,7 +22,11 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	m.writing.Pressed()
 	m.lessons.Pressed()
 	if keymap.Is(name, on.Quit) {
-		return m.act(nil, m.writing.Leave())
+		return m.act(nil, m.leave())
+	}
+	if m.over == nil && m.runs.Inside() {
+		m.line.message = ""
+		return m.act(nil, m.runs.Key(k))
 	}
 	if keymap.Is(name, on.Suspend) && !m.writing.Writing() {
 		if !system.CanSuspend() {
@@ -39,6 +43,10 @@ func (m *Model) key(k tea.KeyPressMsg) tea.Cmd {
 	m.sign.NotWanted()
 	if todo, taken := m.tips.Key(name); taken {
 		return m.act(nil, todo)
+	}
+	if a, ok := m.keys.Of(name); ok && m.over == nil && strings.HasPrefix(name, "f") && m.keys.InGroup(a, keymap.Trying) {
+		m.did(a, false)
+		return m.do(a, name)
 	}
 	if m.writing.Writing() {
 		return m.act(nil, m.writing.Key(k))
@@ -155,6 +163,8 @@ func (m *Model) escape(prefix string) surface.Intent {
 // paste puts pasted text where text is typed.
 func (m *Model) paste(msg tea.PasteMsg) tea.Cmd {
 	switch {
+	case m.over == nil && m.runs.Inside():
+		m.runs.Paste(msg.Content)
 	case m.writing.Writing() && !m.going():
 		return m.act(nil, m.writing.Paste(msg.Content))
 	case m.over != nil:

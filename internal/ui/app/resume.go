@@ -24,11 +24,12 @@ import (
 // quit leaves the program, after what is on the screen was kept. A command that keeps something may
 // still be under way; what was changed is kept once more.
 func (m *Model) quit() tea.Cmd {
-	keep, sweeps, marks := m.keepJob(), m.sweeps.Touched(), m.marks.Touched()
+	keep, sweeps, marks, end := m.keepJob(), m.sweeps.Touched(), m.marks.Touched(), m.runs.End()
 	return func() tea.Msg {
 		_ = keep() // what it says comes too late
 		marks()
 		sweeps()
+		end()
 		return tea.QuitMsg{}
 	}
 }
@@ -48,7 +49,7 @@ func (m *Model) keepState() tea.Cmd {
 func (m *Model) keepJob() func() error {
 	m.keepFolds()
 	trail := m.trails.Keep()
-	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen(), Last: m.last.Last()}, m.frame.Folded()
+	state, folds := resume.State{Text: m.scout.Text(), Screen: m.screen(), Last: m.last.Last(), Commands: m.runs.Past()}, m.frame.Folded()
 	ws, habits := m.ws, m.habits
 	keep := m.keeps.Next(func() error {
 		state.Folds = map[string][]fold.Mark{}

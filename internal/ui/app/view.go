@@ -22,6 +22,9 @@ import (
 func (m *Model) plan() frame.Plan {
 	p := m.frame.Plan(m.before == nil && m.leaves.Any(), m.saysSomething(), 0)
 	p.Below = m.lessons.Lines()
+	if m.over == nil || p.Height >= runsUnder {
+		p.Run = m.runs.Lines(p.Body())
+	}
 	if m.over == nil {
 		return p
 	}
@@ -34,6 +37,9 @@ func (m *Model) plan() frame.Plan {
 	}
 	return p
 }
+
+// runsUnder is how high the screen is at least for what is run to be seen below a list, too.
+const runsUnder = 34
 
 // saysSomething says whether something stands in the line above the strip.
 func (m *Model) saysSomething() bool {
@@ -80,6 +86,7 @@ func (m *Model) View() tea.View {
 	} else {
 		rows = append(rows, m.body(plan)...)
 	}
+	rows = append(rows, m.runs.Rows(plan.Width, plan.Run, m.palette())...)
 	if plan.Foot() > 0 {
 		rows = append(rows, m.messageLine(plan))
 	}
@@ -194,8 +201,11 @@ func (m *Model) cursor(plan frame.Plan) *tea.Cursor {
 		x, y, ok = m.over.Cursor()
 		x = min(x, plan.Width-1)
 		if form := m.over.Form(); form == surface.Line || form == surface.Seek {
-			y = plan.Body()
+			y = plan.Body() + plan.Run
 		}
+	case m.runs.Inside():
+		x, y, ok = m.runs.Cursor(plan.Run)
+		y += plan.Body()
 	case plan.Leaf && m.frame.InLeaf():
 		x, y, ok = m.leaves.Cursor(plan)
 	default:

@@ -22,6 +22,7 @@ func (m *Model) arrange() {
 		p = m.plan() // it may take fewer lines
 	}
 	m.frame.Arrange(p)
+	m.runs.Arrange(p.Width, p.Run)
 	if p.Leaf {
 		m.leaves.Arrange(p)
 	}

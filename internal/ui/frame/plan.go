@@ -51,6 +51,7 @@ type Plan struct {
 	Said          bool        // something stands in the line above the strip
 	Over          int         // how many lines a sheet lies over the code
 	Below         int         // how many lines at the very foot are for something else
+	Run           int         // how many lines below the code are for what is run
 }
 
 // TooSmall says that nothing useful fits onto the screen.
@@ -80,12 +81,12 @@ func (p Plan) unframed() int {
 	return 0
 }
 
-// Body is how many rows lie between the top line and the line above the strip.
+// Body is how many rows lie between the top line and the line above the strip, or what is run.
 func (p Plan) Body() int {
 	if p.Quiet {
-		return max(p.Height-p.Foot()-p.Below, 1)
+		return max(p.Height-p.Foot()-p.Below-p.Run, 1)
 	}
-	return max(p.Height-framing+p.unframed()-p.Below, 1)
+	return max(p.Height-framing+p.unframed()-p.Below-p.Run, 1)
 }
 
 // SheetHeight is how many lines a surface of a form may take.

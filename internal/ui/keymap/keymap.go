@@ -195,6 +195,21 @@ const (
 	SymbolHistory Action = "symbol-history"
 	ChangeUndo    Action = "change-undo"
 	ChangeAgain   Action = "change-again"
+
+	RunAgain   Action = "run-again"
+	RunCommand Action = "run-command"
+	RunChoose  Action = "run-choose"
+	RunInto    Action = "run-into"
+	Shell      Action = "shell"
+	RunStop    Action = "run-stop"
+	RunOutput  Action = "run-output"
+	RunKeep    Action = "run-keep"
+	RunCopy    Action = "run-copy"
+	RunHide    Action = "run-hide"
+	RunLarger  Action = "run-larger"
+	RunSmaller Action = "run-smaller"
+	RunUp      Action = "run-up"
+	RunDown    Action = "run-down"
 )
 
 // Binding is an action with its keys.
@@ -232,6 +247,8 @@ const (
 	Sweeping = "sweep"
 	// Changing is about changes over many files.
 	Changing = "change"
+	// Trying is about runs and tests.
+	Trying = "run and test"
 	// Marks is about bookmarks.
 	Marks = "bookmarks"
 	Move  = "move"
@@ -244,7 +261,7 @@ const (
 
 // Groups lists the groups in order.
 func Groups() []string {
-	return []string{Find, Sheet, Go, Drawn, Leaf, Sweeping, Trail, Marks, Writing, Changing, Move, Hop, Fold, Sides, Hand, Other}
+	return []string{Find, Sheet, Go, Drawn, Leaf, Sweeping, Trail, Marks, Writing, Changing, Trying, Move, Hop, Fold, Sides, Hand, Other}
 }
 
 // Default is the key map as delivered.
@@ -400,6 +417,20 @@ func Default() Map {
 		{CopyText, []string{"P t"}, "copy the selection, or the line", Hand, false, false},
 		{Edit, []string{"P e"}, "hand it to your editor, $EDITOR", Hand, false, false},
 		{OpenOutside, []string{"P o"}, "open it with the desktop's program", Hand, false, false},
+		{RunAgain, []string{"Y Y", "f5"}, "run the last command again, or one", Trying, false, false},
+		{RunCommand, []string{"Y space"}, "type a command and run it", Trying, false, false},
+		{RunChoose, []string{"Y s"}, "choose: runs, and what the project proposes", Trying, false, false},
+		{RunInto, []string{"f6", "Y down"}, "into the run, to answer it, and back", Trying, false, false},
+		{Shell, []string{"f4", "Y enter"}, "open a shell in the project, and close it", Trying, false, false},
+		{RunStop, []string{"Y d"}, "end what runs", Trying, false, false},
+		{RunOutput, []string{"Y h"}, "show what it printed as a file", Trying, false, false},
+		{RunKeep, []string{"Y k"}, "keep the places it names as a sweep", Trying, false, false},
+		{RunCopy, []string{"Y p"}, "copy what it printed", Trying, false, false},
+		{RunHide, []string{"Y q"}, "put the run out of the way; it goes on", Trying, false, false},
+		{RunUp, []string{"Y pgup"}, "back in what it printed", Trying, false, true},
+		{RunDown, []string{"Y pgdown"}, "on again", Trying, false, true},
+		{RunLarger, []string{"Y +"}, "more rows for the run", Trying, false, false},
+		{RunSmaller, []string{"Y -"}, "fewer rows for it", Trying, false, false},
 		{Rename, []string{"C r"}, "another name for this, wherever it is used", Changing, false, false},
 		{Replace, []string{"C space"}, "another text, in all files", Changing, false, false},
 		{MakeVariable, []string{"C v"}, "a variable for this expression", Changing, false, false},
@@ -483,6 +514,11 @@ func (m Map) Asks(a Action) bool {
 	})
 }
 
+// InGroup says whether an action stands in a part of the page of keys.
+func (m Map) InGroup(a Action, group string) bool {
+	return slices.ContainsFunc(m, func(b Binding) bool { return b.Action == a && b.Group == group })
+}
+
 // Begins says whether a key is the first of two in roam.
 func (m Map) Begins(key string) bool { return len(m.After(key, false)) > 0 }
 
@@ -514,6 +550,7 @@ var hints = map[Action]string{
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", HunkStage: "stage", BothSides: "both", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
+	RunAgain: "again", RunCommand: "a command", RunChoose: "runs", RunInto: "into it", Shell: "shell", RunStop: "end it", RunOutput: "as a file", RunKeep: "keep", RunCopy: "copy", RunHide: "put away", RunUp: "back", RunDown: "", RunLarger: "larger", RunSmaller: "",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",
 	Views: "list", ToCaret: "caret", Wrap: "long lines", Quiet: "hide", SignpostSize: "signpost", CloseOthers: "close others", CloseAll: "close all", SideLeft: "go", SideRight: "", SideUp: "", SideDown: "",

@@ -212,6 +212,55 @@ func (s *Surface) made(one *sweep.Sweep) surface.Intent {
 	return todo.And(surface.Say("kept as the sweep %q with %s: {next} and {previous} walk through it, {sweep} shows it", one.Name, sheet.Count(len(one.Items), "place", "places"))).And(surface.Begin(s.keep(one)))
 }
 
+// FromRun takes the places that a command has named so far: one of the same command is brought up to date. said says what became of
+// it, once there will be no more; "" before.
+func (s *Surface) FromRun(one *sweep.Sweep, said string) surface.Intent {
+	i := slices.IndexFunc(s.all, func(o *sweep.Sweep) bool { return o.SameQuestion(one) })
+	switch {
+	case i < 0 && len(one.Items) == 0:
+		return surface.Intent{}
+	case i < 0:
+		s.all = append([]*sweep.Sweep{one}, s.all...)
+		return s.tookRun(one, said).And(surface.Begin(s.keep(one)))
+	case said == "" && len(s.all[i].Items) > len(one.Items):
+		return surface.Intent{} // it is run again, and has not come as far yet
+	}
+	other, project := s.all[i], s.project
+	found := other.Clone()
+	return surface.Begin(surface.Do(s.making, func(ctx context.Context) struct{} {
+		project.Locate(ctx, found)
+		return struct{}{}
+	}, func(struct{}) surface.Intent {
+		other.Located(found)
+		other.Refreshed(one.Items)
+		for i := range other.Items {
+			if it := &other.Items[i]; !it.Settled && it.Mark == sweep.Done {
+				other.SetMark(i, sweep.Left) // it was not done after all
+			}
+		}
+		s.refresh()
+		return s.tookRun(other, said).And(surface.Begin(s.keep(other)))
+	}))
+}
+
+// tookRun makes the places of a run what is walked, if any are left.
+func (s *Surface) tookRun(one *sweep.Sweep, said string) surface.Intent {
+	todo := surface.Intent{Marked: true, Anew: true}
+	left := one.Count().Left
+	if left == 0 {
+		if said != "" && len(one.Items) > 0 {
+			todo.Say = said + "; none of the places of before is left"
+		}
+		return todo
+	}
+	one.Here = ""
+	todo = todo.And(s.makePresent(one))
+	if said != "" {
+		todo.Say = said + "; " + sheet.Count(left, "place", "places") + " to do: {next} goes to the first"
+	}
+	return todo
+}
+
 // makePresent makes a sweep the one that n and p walk.
 func (s *Surface) makePresent(one *sweep.Sweep) surface.Intent {
 	s.present = one

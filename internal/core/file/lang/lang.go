@@ -77,6 +77,8 @@ type Language struct {
 	Units Units
 	// Structure is how its code is built.
 	Structure *Structure
+	// Trying is how its code is run and tested.
+	Trying *Trying
 	// Format puts a text into the form that is usual for all who write the
 	// language; an error if the text is not well formed.
 	Format func(text []byte) ([]byte, error)

@@ -298,6 +298,9 @@ func Data(l Language) *Language {
 	if l.Generated.Says == nil {
 		l.Generated = Generated{Files: None, Says: SaysGenerated}
 	}
+	if l.Trying == nil {
+		l.Trying = NoTrying
+	}
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
 	l.Values = Declared

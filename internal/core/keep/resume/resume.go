@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"time"
 
 	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/file/fold"
@@ -26,6 +27,19 @@ type State struct {
 	Folds map[string][]fold.Mark `json:"folds,omitempty"`
 	// Last is the list that one saw last; nil if there was none.
 	Last *Last `json:"last,omitempty"`
+	// Commands are the command lines that were run, the latest first.
+	Commands []Command `json:"commands,omitempty"`
+}
+
+// Command is a command line that was run.
+type Command struct {
+	// Line is the command line, Dir the folder in which it was run, from the root of the project.
+	Line string `json:"line"`
+	Dir  string `json:"dir"`
+	// Begun is when it was, Took how long it took, Outcome what became of it, in a few words.
+	Begun   time.Time     `json:"begun"`
+	Took    time.Duration `json:"took"`
+	Outcome string        `json:"outcome"`
 }
 
 // Screen is what was on the screen.

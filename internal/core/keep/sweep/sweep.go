@@ -102,6 +102,8 @@ type Source struct {
 	Folder string `json:"folder,omitempty"`
 	// Rev is the commit with which it was compared, as it was asked for; "" for the last one.
 	Rev string `json:"rev,omitempty"`
+	// Command is the command line whose output it was, Folder where that was run.
+	Command string `json:"command,omitempty"`
 }
 
 // Sweep is a list of places to work through.
@@ -314,14 +316,14 @@ func (s *Sweep) Touch() { s.Used = time.Now() }
 func (s *Sweep) SameQuestion(other *Sweep) bool {
 	a, b := &s.Source, &other.Source
 	switch {
-	case a.Kind != b.Kind || a.Way != b.Way || a.Folder != b.Folder || a.Rev != b.Rev:
+	case a.Kind != b.Kind || a.Way != b.Way || a.Folder != b.Folder || a.Rev != b.Rev || a.Command != b.Command:
 		return false
 	case a.Kind == OfText:
 		return a.Query != nil && b.Query != nil && reflect.DeepEqual(a.Query, b.Query)
 	case a.Kind == OfWay:
 		return a.From != nil && b.From != nil && a.From.Path == b.From.Path && a.From.Text == b.From.Text && a.From.Col == b.From.Col && a.From.Symbol == b.From.Symbol
 	}
-	return a.Kind == OfUnused || a.Kind == OfChanged || a.Kind == OfWrong
+	return a.Kind == OfUnused || a.Kind == OfChanged || a.Kind == OfWrong || a.Kind == OfRun
 }
 
 // Rename gives the sweep a name.

@@ -15,6 +15,7 @@ var Language = lang.Data(lang.Language{
 	Wrong:  lang.OnlySyntax(lang.NoSyntax),
 	Signs:  signs,
 	Shared: shared.Nothing,
+	Trying: &lang.Trying{Proposing: []string{"Makefile", "makefile", "GNUmakefile"}, Propose: propose},
 })
 
 var signs = &lexical.Signs{Line: []string{"#"}, Quotes: [][2]string{{`"`, `"`}, {"'", "'"}}, Tabs: true}

@@ -1,0 +1,36 @@
+package c
+
+import (
+	"regexp"
+	"strings"
+
+	"rooktrail/internal/core/file/lang"
+)
+
+var trying = &lang.Trying{
+	Proposing: []string{"CMakeLists.txt"},
+	Propose: func(_ string, text []byte) []lang.Command {
+		all := []lang.Command{{Line: "cmake -S . -B build && cmake --build build"}}
+		if strings.Contains(string(text), "enable_testing") || strings.Contains(string(text), "include(CTest)") {
+			all = append(all, lang.Command{Line: "cmake --build build && ctest --test-dir build --output-on-failure"})
+		}
+		return all
+	},
+	Runners: []lang.Runner{{
+		Name: "ctest", Program: "ctest", Marks: []string{"CMakeLists.txt"}, Suits: func([]byte, string, []byte) bool { return true }, Command: ctest,
+	}},
+}
+
+// ctest builds what is in the folder build, which is made if it is not there, and runs the tests whose names hold those wanted, or
+// those of the files.
+func ctest(w lang.TestsWanted) []string {
+	line := "test -d build || cmake -S . -B build; cmake --build build && ctest --test-dir build --output-on-failure --output-junit \"$1\""
+	var names []string
+	for _, t := range w.Tests {
+		names = append(names, regexp.QuoteMeta(t.Names[len(t.Names)-1]))
+	}
+	if len(names) > 0 {
+		line += ` -R "$2"`
+	}
+	return []string{"sh", "-c", line, "sh", w.Report, strings.Join(names, "|")}
+}

@@ -1,0 +1,56 @@
+package rust
+
+import (
+	"path"
+	"strings"
+
+	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/report"
+)
+
+var trying = &lang.Trying{
+	Proposing: []string{"Cargo.toml"},
+	Propose: func(_ string, text []byte) []lang.Command {
+		return []lang.Command{{Line: "cargo build"}, {Line: "cargo test"}, {Line: "cargo clippy"}}
+	},
+	Runners: []lang.Runner{{
+		Name: "cargo test", Program: "cargo", Marks: []string{"Cargo.toml"}, Suits: func([]byte, string, []byte) bool { return true },
+		Command: cargo, Form: report.Cargo,
+	}},
+}
+
+// cargo runs tests by what their names begin with, as the modules of files are.
+func cargo(w lang.TestsWanted) []string {
+	args := []string{"cargo", "test", "--color=always"}
+	var names []string
+	for _, f := range w.Files {
+		switch dir := path.Base(path.Dir(f)); {
+		case dir == "tests":
+			args = append(args, "--test", strings.TrimSuffix(path.Base(f), ".rs"))
+		case len(w.Tests) == 0:
+			if m := moduleOf(f); m != "" {
+				names = append(names, m+"::")
+			}
+		}
+	}
+	for _, t := range w.Tests {
+		names = append(names, strings.Join(t.Names, "::"))
+	}
+	if len(names) > 0 {
+		args = append(append(args, "--"), names...)
+	}
+	return args
+}
+
+// moduleOf is the path of the module in a file, from the root of its crate; "" for that itself.
+func moduleOf(file string) string {
+	_, rest, ok := strings.Cut("/"+file, "/src/")
+	if !ok {
+		return ""
+	}
+	rest = strings.TrimSuffix(strings.TrimSuffix(rest, ".rs"), "/mod")
+	if rest == "lib" || rest == "main" {
+		return ""
+	}
+	return strings.ReplaceAll(rest, "/", "::")
+}

@@ -1,0 +1,61 @@
+package lang
+
+import "rooktrail/internal/core/report"
+
+// Trying is how code is tried: what files propose to be run, and how tests are run.
+type Trying struct {
+	// Proposing are names of files that propose commands, and Propose reads one.
+	Proposing []string
+	Propose   func(name string, text []byte) []Command
+	// Runners run tests, the one that is taken first in front.
+	Runners []Runner
+}
+
+// NoTrying is for what is neither run nor tested.
+var NoTrying = &Trying{}
+
+// Command is a command line that a file proposes, for the folder it lies in.
+type Command struct {
+	Line string
+	// What says what it does, as the file has it; "" if it does not say.
+	What string
+}
+
+// Runner is a program that runs tests.
+type Runner struct {
+	// Name is what people call it.
+	Name string
+	// Program is what has to be there: a program, or a file in the folder in which it is run, if it begins with "./".
+	Program string
+	// Marks are files one of which lies in the folder in which it is run; the nearest around the tests is taken. With none, it is
+	// run in the folder of the project.
+	Marks []string
+	// Suits says whether the tests of a file are written for it; mark is the file that was found of Marks, with what it says.
+	Suits func(test []byte, mark string, says []byte) bool
+	// Command is what runs tests.
+	Command func(TestsWanted) []string
+	// Form is that of what it prints, if that is its report; Reports are otherwise where it writes reports, as a pattern of names
+	// from the folder in which it is run; "" for the file that it is told.
+	Form    report.Form
+	Reports string
+}
+
+// TestsWanted are the tests that are to be run.
+type TestsWanted struct {
+	// Files are those with the tests, from the folder in which they are run; Folder is the one that is wanted as a whole, if Files
+	// is empty.
+	Files  []string
+	Folder string
+	// Tests are the names of the tests that are wanted, each with those of what is around it, from the outside in, by the number of
+	// its file in Files; none for all.
+	Tests []TestName
+	// Report is where the report is to be written, as an absolute path.
+	Report string
+}
+
+// TestName is the name of a test.
+type TestName struct {
+	File int
+	// Names are the names of what is around it, and its own.
+	Names []string
+}
