@@ -2,6 +2,7 @@ package report
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 )
@@ -99,7 +100,9 @@ func (t *tap) diagnosed() {
 		}
 	}
 	if r.Outcome == Failed {
-		r.Text = cut(dedent(t.yaml))
+		r.Text = cut(dedent(slices.DeleteFunc(t.yaml, func(line string) bool { // which says where it stands, not where it failed
+			return strings.HasPrefix(strings.TrimSpace(line), "location: ")
+		})))
 		r.Places = placesIn(r.Text, "")
 	}
 }

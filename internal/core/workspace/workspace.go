@@ -6,6 +6,7 @@
 package workspace
 
 import (
+	"context"
 	"sync"
 
 	"rooktrail/internal/core/change/filing"
@@ -18,12 +19,14 @@ import (
 	"rooktrail/internal/core/change/tidy"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/resume"
+	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/overlook"
 	"rooktrail/internal/core/problem"
+	"rooktrail/internal/core/tests"
 )
 
 // Workspace is an open project. It may be used by several goroutines.
@@ -40,6 +43,9 @@ type Workspace struct {
 	Overlook *overlook.Maker
 	// Problems finds what is wrong in it.
 	Problems *problem.Finder
+	// Tests finds its tests and how they are run; TestBook keeps what became of them.
+	Tests    *tests.Finder
+	TestBook *tests.Book
 
 	filing   *filing.Filing
 	recovery *recovery.Store // nil if nothing is kept
@@ -61,7 +67,14 @@ func New(root string) *Workspace {
 	hunks := hunk.New(w.Code)
 	tidier := tidy.New(w.Code, hunks)
 	w.Problems = problem.New(w.Code, w.Answers, tidier)
-	w.Lists.Wrong, w.Problems.Reported = w.Problems.Places, w.Lists.ReportedIn
+	w.Tests = tests.New(w.Code, w.Answers)
+	w.TestBook = tests.NewBook(w.Tests, w.Lists)
+	w.Lists.Wrong, w.Problems.Reported = w.Problems.Places, w.reported
 	w.Changes = &Changes{Tidier: tidier, Renamer: rename.New(w.Code, w.Answers), Replacer: replace.New(w.Code, w.Search), Restructurer: restructure.New(w.Code, w.Answers), Hunks: hunks, code: w.Code, maker: making.New(root, "")}
 	return w
+}
+
+// reported is what reports say of a file, and which tests failed in it.
+func (w *Workspace) reported(ctx context.Context, f *codebase.File) []sweep.Item {
+	return append(w.Lists.ReportedIn(ctx, f), w.TestBook.FailuresIn(ctx, f)...)
 }

@@ -1,6 +1,9 @@
 package lang
 
-import "rooktrail/internal/core/report"
+import (
+	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/report"
+)
 
 // Trying is how code is tried: what files propose to be run, and how tests are run.
 type Trying struct {
@@ -9,6 +12,9 @@ type Trying struct {
 	Propose   func(name string, text []byte) []Command
 	// Runners run tests, the one that is taken first in front.
 	Runners []Runner
+	// IsTest says whether a definition is a test, or holds tests; head is what stands in front of its name, with the attributes on
+	// the lines above. A definition that is one by its kind need not be asked about. nil where there are no others.
+	IsTest func(d *facts.Def, head []byte) bool
 }
 
 // NoTrying is for what is neither run nor tested.
@@ -27,9 +33,10 @@ type Runner struct {
 	Name string
 	// Program is what has to be there: a program, or a file in the folder in which it is run, if it begins with "./".
 	Program string
-	// Marks are files one of which lies in the folder in which it is run; the nearest around the tests is taken. With none, it is
-	// run in the folder of the project.
+	// Marks are files one of which lies in the folder in which it is run; the nearest around the tests is taken.
 	Marks []string
+	// Anywhere says that it is run in the folder of the project where none of the marks is found.
+	Anywhere bool
 	// Suits says whether the tests of a file are written for it; mark is the file that was found of Marks, with what it says.
 	Suits func(test []byte, mark string, says []byte) bool
 	// Command is what runs tests.

@@ -4,6 +4,7 @@ import (
 	"regexp"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 )
 
@@ -19,6 +20,9 @@ var trying = &lang.Trying{
 	Runners: []lang.Runner{{
 		Name: "ctest", Program: "ctest", Marks: []string{"CMakeLists.txt"}, Suits: func([]byte, string, []byte) bool { return true }, Command: ctest,
 	}},
+	IsTest: func(d *facts.Def, _ []byte) bool {
+		return d.Kind == facts.Function && strings.HasPrefix(d.Name, "test_")
+	},
 }
 
 // ctest builds what is in the folder build, which is made if it is not there, and runs the tests whose names hold those wanted, or

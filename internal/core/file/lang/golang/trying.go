@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/report"
 )
@@ -19,7 +20,11 @@ var trying = &lang.Trying{
 		Name: "go test", Program: "go", Marks: []string{"go.mod"}, Suits: func([]byte, string, []byte) bool { return true },
 		Command: testCommand, Form: report.GoTest,
 	}},
+	IsTest: func(d *facts.Def, _ []byte) bool { return d.Kind == facts.Function && goTest.MatchString(d.Name) },
 }
+
+// goTest are the names of functions that go test runs.
+var goTest = regexp.MustCompile(`^(Test|Fuzz|Example|Benchmark)([^a-z].*)?$`)
 
 // testCommand runs tests of packages. A test of another one is what t.Run was given, with what go makes of blanks in names.
 func testCommand(w lang.TestsWanted) []string {

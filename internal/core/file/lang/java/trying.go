@@ -3,8 +3,10 @@ package java
 import (
 	"bytes"
 	"path"
+	"regexp"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 )
 
@@ -21,7 +23,11 @@ var trying = &lang.Trying{
 		{Name: "Gradle, by the project's own script", Program: "./gradlew", Marks: []string{"gradlew"}, Suits: always, Command: gradle("./gradlew"), Reports: gradleReports},
 		{Name: "Gradle", Program: "gradle", Marks: []string{"build.gradle", "build.gradle.kts", "settings.gradle"}, Suits: always, Command: gradle("gradle"), Reports: gradleReports},
 	},
+	IsTest: func(d *facts.Def, head []byte) bool { return d.Kind.IsCallable() && testMark.Match(head) },
 }
+
+// testMark is one of the annotations of tests.
+var testMark = regexp.MustCompile(`@(?:[\w.]+\.)?(?:Test|ParameterizedTest|RepeatedTest|TestFactory|TestTemplate)\b`)
 
 const gradleReports = "**/build/test-results/test/TEST-*.xml"
 

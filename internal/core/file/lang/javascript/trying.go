@@ -23,8 +23,7 @@ var trying = &lang.Trying{
 		runner("mocha", func(w lang.TestsWanted) []string {
 			return append(chosenTests(w, "-g", " "), w.Files...)
 		}, "--reporter", "xunit", "--reporter-option", "output="),
-		{Name: "node --test", Program: "node", Marks: []string{manifestName}, Suits: forNode, Command: nodeTest},
-		{Name: "node --test", Program: "node", Suits: forNode, Command: nodeTest},
+		{Name: "node --test", Program: "node", Marks: []string{manifestName}, Anywhere: true, Suits: forNode, Command: nodeTest},
 	},
 }
 

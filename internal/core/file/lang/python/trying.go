@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/report"
 )
@@ -20,8 +21,11 @@ var trying = &lang.Trying{
 		return nil
 	},
 	Runners: []lang.Runner{
-		{Name: "pytest", Program: "pytest", Marks: projectFiles, Suits: func([]byte, string, []byte) bool { return true }, Command: pytest},
-		{Name: "unittest", Program: "python3", Marks: projectFiles, Suits: forUnittest, Command: unittest, Form: report.Unittest},
+		{Name: "pytest", Program: "pytest", Marks: projectFiles, Anywhere: true, Suits: func([]byte, string, []byte) bool { return true }, Command: pytest},
+		{Name: "unittest", Program: "python3", Marks: projectFiles, Anywhere: true, Suits: forUnittest, Command: unittest, Form: report.Unittest},
+	},
+	IsTest: func(d *facts.Def, head []byte) bool {
+		return d.Kind.IsCallable() && strings.HasPrefix(d.Name, "test") || d.Kind == facts.Class && (strings.HasPrefix(d.Name, "Test") || strings.HasSuffix(d.Name, "Test") || strings.HasSuffix(d.Name, "Tests"))
 	},
 }
 

@@ -1,9 +1,11 @@
 package rust
 
 import (
+	"bytes"
 	"path"
 	"strings"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/report"
 )
@@ -17,6 +19,9 @@ var trying = &lang.Trying{
 		Name: "cargo test", Program: "cargo", Marks: []string{"Cargo.toml"}, Suits: func([]byte, string, []byte) bool { return true },
 		Command: cargo, Form: report.Cargo,
 	}},
+	IsTest: func(d *facts.Def, head []byte) bool {
+		return d.Kind == facts.Function && (bytes.Contains(head, []byte("#[test]")) || bytes.Contains(head, []byte("::test]")) || bytes.Contains(head, []byte("::test(")))
+	},
 }
 
 // cargo runs tests by what their names begin with, as the modules of files are.
@@ -34,7 +39,11 @@ func cargo(w lang.TestsWanted) []string {
 		}
 	}
 	for _, t := range w.Tests {
-		names = append(names, strings.Join(t.Names, "::"))
+		name := strings.Join(t.Names, "::")
+		if m := moduleOf(w.Files[t.File]); m != "" {
+			name = m + "::" + name
+		}
+		names = append(names, name)
 	}
 	if len(names) > 0 {
 		args = append(append(args, "--"), names...)
