@@ -31,6 +31,8 @@ type Command struct {
 	Args []string
 	// Dir is the folder it runs in, an absolute path.
 	Dir string
+	// Title is what it is called; "" for Line.
+	Title string
 	// Shell says that it is a shell to type in.
 	Shell bool
 	// Env are more variables of the environment, as NAME=value.

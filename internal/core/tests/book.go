@@ -3,6 +3,7 @@ package tests
 import (
 	"context"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -32,6 +33,8 @@ type Book struct {
 	mu    sync.Mutex
 	by    map[string]map[string]*Became // by file, and the names of the test
 	state int
+	// covers are the lines that tests have run, by file; nil if that is not known.
+	covers map[string]*covered
 }
 
 // NewBook makes one; lists finds the places that failures name.
@@ -168,7 +171,7 @@ func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.It
 	for _, of := range b.by {
 		for _, became := range of {
 			if became.Outcome == report.Failed && became.at.Path == f.Path {
-				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: became.Text})
+				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: message(became.Text)})
 			}
 		}
 	}
@@ -185,6 +188,12 @@ func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.It
 	}
 	return slices.DeleteFunc(all, func(it sweep.Item) bool { return it.Fate == place.Gone })
 }
+
+// itsPlace is what stands in front of a message about the place where it is shown.
+var itsPlace = regexp.MustCompile(`^\s*[\w./-]+\.\w+:\d+(?::\d+)?: `)
+
+// message is what a test said, without the place, which is seen.
+func message(text string) string { return itsPlace.ReplaceAllString(text, "") }
 
 // index are the tests of some files by their own names.
 type index map[string][]*Test

@@ -78,7 +78,7 @@ func (f *Finder) Jobs(ctx context.Context, w Wanted, reports string) (jobs []Job
 		groups[i].files = append(groups[i].files, file)
 	}
 	for n, g := range groups {
-		jobs = append(jobs, f.job(g, w, filepath.Join(reports, fmt.Sprintf("tests-%d.xml", n))))
+		jobs = append(jobs, f.job(ctx, g, w, filepath.Join(reports, fmt.Sprintf("tests-%d.xml", n))))
 	}
 	if len(jobs) == 0 && len(missing) > 0 {
 		return nil, missing[0]
@@ -105,7 +105,7 @@ func (f *Finder) groupOf(ctx context.Context, file string) (*group, error) {
 	if err != nil {
 		return nil, err
 	}
-	if own := f.Commands()[l.Name]; own != "" {
+	if own := f.command(l.Name); own != "" {
 		return &group{language: l, runner: &lang.Runner{Name: "the command that is set for " + l.Name}, own: own, dir: "."}, nil
 	}
 	var missing string
@@ -163,7 +163,7 @@ func (f *Finder) isThere(program, dir string) bool {
 }
 
 // job is the command for a group.
-func (f *Finder) job(g *group, w Wanted, reportFile string) Job {
+func (f *Finder) job(ctx context.Context, g *group, w Wanted, reportFile string) Job {
 	wanted := lang.TestsWanted{Report: reportFile}
 	if w.Folder != "" {
 		wanted.Folder = within(g.dir, w.Folder)
@@ -171,7 +171,11 @@ func (f *Finder) job(g *group, w Wanted, reportFile string) Job {
 		for _, file := range g.files {
 			wanted.Files = append(wanted.Files, within(g.dir, file))
 		}
-		for _, t := range w.Tests {
+		chosen := w.Tests
+		if g.runner.ByName && len(chosen) == 0 {
+			chosen = f.outermost(ctx, g.files)
+		}
+		for _, t := range chosen {
 			if i := slices.Index(g.files, t.Path); i >= 0 {
 				wanted.Tests = append(wanted.Tests, lang.TestName{File: i, Names: t.Names})
 			}
@@ -191,6 +195,22 @@ func (f *Finder) job(g *group, w Wanted, reportFile string) Job {
 		j.Report = reportFile
 	}
 	return j
+}
+
+// outermost are the tests of files that stand in no others.
+func (f *Finder) outermost(ctx context.Context, files []string) (all []Test) {
+	for _, p := range files {
+		file, err := f.code.Load(ctx, p)
+		if err != nil {
+			continue // it is gone
+		}
+		for _, t := range f.In(file) {
+			if len(t.Names) == 1 {
+				all = append(all, t)
+			}
+		}
+	}
+	return all
 }
 
 // within is a path from a folder that holds it, or that it holds.

@@ -6,6 +6,7 @@ import (
 	"context"
 	"slices"
 	"strings"
+	"sync/atomic"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
@@ -33,13 +34,24 @@ func (t *Test) Title() string { return strings.Join(t.Names, " › ") }
 type Finder struct {
 	code    *codebase.Base
 	answers *answer.Guide
-	// Commands are those that the user has set, by the names of languages; nil for none. See Job.
-	Commands func() map[string]string
+	own     atomic.Pointer[map[string]string] // commands that the user has set, by the names of languages
 }
 
 // New makes one for a project.
 func New(code *codebase.Base, answers *answer.Guide) *Finder {
-	return &Finder{code: code, answers: answers, Commands: func() map[string]string { return nil }}
+	return &Finder{code: code, answers: answers}
+}
+
+// Set has the tests of some languages, by their names, be run by command lines of the user's own; see the setting tests.commands.
+func (f *Finder) Set(commands map[string]string) { f.own.Store(&commands) }
+
+// command is that of the user for a language; "" for none.
+func (f *Finder) command(language string) string {
+	own := f.own.Load()
+	if own == nil {
+		return ""
+	}
+	return (*own)[language]
 }
 
 // In finds the tests of a file, in the order of its text; groups are among them.
@@ -132,6 +144,16 @@ func (f *Finder) Files(folder string) (all []string) {
 	}
 	slices.Sort(all)
 	return all
+}
+
+// Beside are the files with tests that go with a file by their names.
+func (f *Finder) Beside(path string) (files []string) {
+	for _, p := range f.answers.TestFiles(path) {
+		if f.code.Languages().IsTest(p) {
+			files = append(files, p)
+		}
+	}
+	return files
 }
 
 // Reaching finds the tests that reach what stands at an offset of a file, each with the way; of is what that is called.

@@ -136,15 +136,13 @@ func TestHowTestsAreRun(t *testing.T) {
 		return jobs[0].Dir + ": " + jobs[0].Line
 	}
 	assert.Equal(t, ".: go test -json -run '^TestSteps$/^up_hill$' ./dispatch", line(tests.Wanted{Tests: []tests.Test{one("dispatch/a_test.go", "TestSteps › up hill")}}))
-	assert.Equal(t, ".: go test -json ./dispatch", line(tests.Wanted{Files: []string{"dispatch/a_test.go"}}))
+	assert.Equal(t, ".: go test -json -run '^(TestFree|TestSteps)$' ./dispatch", line(tests.Wanted{Files: []string{"dispatch/a_test.go"}}))
 	assert.Equal(t, ".: go test -json ./dispatch/...", line(tests.Wanted{Folder: "dispatch"}))
 	assert.Contains(t, line(tests.Wanted{Tests: []tests.Test{one("board/map.test.js", "map › draws huts")}}), "node --test")
 	assert.Contains(t, line(tests.Wanted{Title: "docs", Folder: "docs"}), "there are no tests in docs")
-	set := ws.Tests.Commands
-	t.Cleanup(func() { ws.Tests.Commands = set })
-	ws.Tests.Commands = func() map[string]string { return map[string]string{"Go": "try {files} -n {names} > {report}"} }
+	ws.Tests.Set(map[string]string{"Go": "try {files} -n {names} > {report}"})
 	assert.Equal(t, ".: try dispatch/a_test.go -n TestFree > /r/tests-0.xml", line(tests.Wanted{Tests: []tests.Test{one("dispatch/a_test.go", "TestFree")}}))
-	ws.Tests.Commands = set
+	ws.Tests.Set(nil)
 	t.Setenv("PATH", t.TempDir())
 	assert.Contains(t, line(tests.Wanted{Files: []string{"dispatch/a_test.go"}}), "are run by go test, for which go has to be there, which it is not; the setting tests.commands")
 }

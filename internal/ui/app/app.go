@@ -50,6 +50,7 @@ import (
 	"rooktrail/internal/ui/signpost"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/sweeps"
+	"rooktrail/internal/ui/tests"
 	"rooktrail/internal/ui/tips"
 	"rooktrail/internal/ui/trails"
 	"rooktrail/internal/ui/tree"
@@ -139,6 +140,7 @@ type showing struct {
 	counts   *overlook.Counts
 	problems *problems.Model
 	runs     *runs.Model
+	tests    *tests.Model
 }
 
 // changing is what changes files, one or many, and what has changed.
@@ -199,9 +201,12 @@ func (m *Model) makeParts() {
 	})
 	m.changes = proposals.New(h, ws.Changes, m.writing.SaveFirst, func() (map[string][]int, string) { return m.sweeps.Lines() }, renewing{m})
 	m.hunks = hunks.New(comparing{h}, m.changes, ws.Changes.Hunks, ws.Code)
-	m.problems = problems.New(comparing{h}, ws.Problems, func() int { return ws.Code.Generation()<<20 + ws.Lists.ReportsState()<<10 + m.seen.checked })
-	m.runs = runs.New(running{h}, p)
+	m.problems = problems.New(comparing{h}, ws.Problems, func() int {
+		return ws.Code.Generation()<<20 + (ws.Lists.ReportsState()+ws.TestBook.State())<<10 + m.seen.checked
+	})
+	m.runs = runs.New(running{comparing{h}}, p)
 	m.runs.Know(ws.State().Commands)
+	m.tests = tests.New(running{comparing{h}}, p, ws.Tests, ws.TestBook, m.runs)
 	m.writing.Whole = ws.Changes.Made
 	ws.Changes.KnowSettings(m.writing.Settings)
 	m.walk, m.sweeps = guided.New(h, p, m.keys, func() bool { return m.walkBeside() }), sweeps.NewSurface(h, p)
@@ -209,6 +214,7 @@ func (m *Model) makeParts() {
 	m.drawings, m.counts = overlook.New(h, ws.Overlook, m.trails, func() (string, string) { return m.hunks.Against() })
 	m.places, m.branches = places.NewSurface(h, p, m.sweeps.KeepPlaces, func() (string, string) { return m.hunks.Against() }), branches.New(h, p, p, m.sweeps.KeepPlaces)
 	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h, p)
+	m.outline.Said = m.tests.Said
 	m.set, m.listKeys = settingspage.NewStore(m.asker, m.apply), &listkeys.Surface{}
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Own: m.mine, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
@@ -258,7 +264,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m.runs, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m.runs, m.tests, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)

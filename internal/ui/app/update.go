@@ -19,7 +19,7 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	if _, failed := msg.(failedMsg); failed {
 		return m, tea.Quit
 	}
-	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch(), m.problems.Watch())
+	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch(), m.problems.Watch(), m.tests.Watch())
 	m.arrange()
 	return m, m.guarded(cmd)
 }

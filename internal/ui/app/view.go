@@ -157,10 +157,10 @@ func (m *Model) columnRows(plan frame.Plan, width, height int) []string {
 	rows := m.sign.Rows(width, upper, p)
 	f := m.frame.Code.File()
 	if f == nil {
-		return append(rows, outline.Beside(nil, 0, width, height-upper, p)...)
+		return append(rows, outline.Beside(nil, nil, 0, width, height-upper, p)...)
 	}
 	entries, _ := f.Outline()
-	return append(rows, outline.Beside(entries, m.frame.Code.Offset(), width, height-upper, p)...)
+	return append(rows, outline.Beside(entries, m.tests.Said(f), m.frame.Code.Offset(), width, height-upper, p)...)
 }
 
 // messageLine is the line above the strip: a message, or on a narrow screen

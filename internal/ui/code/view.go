@@ -101,6 +101,7 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 	digits := m.number(line)
 	mark := m.marks[line]
 	trouble, wrong := m.troubleOf(line)
+	sign, signed, bare := m.signOf(line)
 	if mark.Bookmark {
 		r.Put(bookmarkSign(mark.Letter), palette.On(p.Here, ground).Strong())
 	}
@@ -111,12 +112,19 @@ func (m *Model) row(line, part int, w *text.Wrapped, p *palette.Palette) string 
 	switch {
 	case isFolded:
 		r.Put(foldedMark, palette.On(p.Way, ground).Strong())
+	case signed && sign.Grave:
+		r.Put(sign.Mark, palette.On(p.Problem, ground).Strong())
 	case wrong:
 		r.Put(wrongMark, trouble.style(p, ground))
+	case signed:
+		r.Put(sign.Mark, palette.On(p.Changed, ground))
 	case mark.Edited:
 		r.Put(editedMark, palette.On(p.Edit, ground).Strong())
 	case m.left > 0:
 		r.Put("‹", palette.On(p.Quiet, ground))
+	}
+	if bare {
+		r.To(m.gutter()-1, number).Put(bareMark, palette.On(p.Problem, ground))
 	}
 	r.To(m.gutter(), number)
 	note := ""

@@ -25,18 +25,81 @@ type Trouble struct {
 // Line is what is wrong in one line.
 func (t *Trouble) Line() string { return text.Visible(strings.Join(strings.Fields(t.Text), " ")) }
 
-// troubles are those of a text.
+// Sign is something else that is known of a line: what became of a test, or that nothing ran it.
+type Sign struct {
+	At place.Range
+	// Mark stands in the margin, of one column; "" for Bare.
+	Mark string
+	// Grave says that it is drawn as what is wrong is.
+	Grave bool
+	// Bare says that no test ran the line.
+	Bare bool
+}
+
+// troubles are those of a text, and the signs at its lines.
 type troubles struct {
-	of  *text.Document
-	all []Trouble // by where they begin
+	of    *text.Document
+	all   []Trouble // by where they begin
+	signs []Sign    // by where they begin
+}
+
+// Sign shows signs at the lines of a text, in order. What is written after that is followed.
+func (m *Model) Sign(of *text.Document, all []Sign) {
+	if m.file == nil {
+		return
+	}
+	if m.wrong.of != m.file.Text {
+		m.wrong = troubles{of: m.file.Text}
+	}
+	m.wrong.signs = all
+	if of != m.file.Text {
+		m.wrong.signs = movedSigns(all, text.Between(of, m.file.Text))
+	}
+}
+
+func movedSigns(all []Sign, edits []text.Edit) []Sign {
+	all = slices.Clone(all)
+	for i := range all {
+		at := &all[i].At
+		at.Start, at.End = uint32(text.Moved(int(at.Start), edits)), uint32(text.Moved(int(at.End), edits))
+	}
+	return all
+}
+
+// signOf is the sign in the margin of a line, and whether no test ran it.
+func (m *Model) signOf(line int) (sign Sign, ok, bare bool) {
+	if m.wrong.of != m.file.Text || len(m.wrong.signs) == 0 {
+		return sign, false, false
+	}
+	all := m.wrong.signs
+	start := m.file.Text.Offset(line, 1)
+	end := start + len(m.file.Text.Line(line))
+	for i := sort.Search(len(all), func(i int) bool { return int(all[i].At.Start) >= start }); i < len(all) && int(all[i].At.Start) <= end; i++ {
+		if all[i].Bare {
+			bare = true
+		} else if !ok || all[i].Grave {
+			sign, ok = all[i], true
+		}
+	}
+	return sign, ok, bare
+}
+
+// Signs are those that are shown, in order.
+func (m *Model) Signs() []Sign {
+	if m.file == nil || m.wrong.of != m.file.Text {
+		return nil
+	}
+	return m.wrong.signs
 }
 
 // Wrong marks what is wrong in a text, in order. What is written after that is followed.
 func (m *Model) Wrong(of *text.Document, all []Trouble) {
-	m.wrong = troubles{of, all}
+	signs := m.Signs()
+	m.wrong = troubles{of: of, all: all}
 	if m.file != nil && m.file.Text != of {
 		m.followWrong(of, m.file.Text, nil)
 	}
+	m.wrong.signs = signs
 }
 
 // Troubles are what is known to be wrong in the text that is shown, in order.
@@ -49,7 +112,7 @@ func (m *Model) Troubles() []Trouble {
 
 // followWrong has the marks follow edits; nil for edits that are not known.
 func (m *Model) followWrong(was, now *text.Document, edits []text.Edit) {
-	if len(m.wrong.all) == 0 || m.wrong.of != was || was == now {
+	if len(m.wrong.all)+len(m.wrong.signs) == 0 || m.wrong.of != was || was == now {
 		if m.wrong.of == was {
 			m.wrong.of = now
 		}
@@ -63,7 +126,7 @@ func (m *Model) followWrong(was, now *text.Document, edits []text.Edit) {
 		at := &all[i].At
 		at.Start, at.End = uint32(text.Moved(int(at.Start), edits)), uint32(text.Moved(int(at.End), edits))
 	}
-	m.wrong = troubles{now, all}
+	m.wrong = troubles{now, all, movedSigns(m.wrong.signs, edits)}
 }
 
 // troublesOn are those that begin on a line.
@@ -108,6 +171,9 @@ func (m *Model) Trouble() (t Trouble, ok bool) {
 func isWrong(on []Trouble, offset int) bool {
 	return slices.ContainsFunc(on, func(t Trouble) bool { return int(t.At.Start) <= offset && offset < int(t.At.End) })
 }
+
+// bareMark stands right in front of a line that no test ran.
+const bareMark = "▏"
 
 // wrongMark stands in the margin of a line where something is wrong, in front of what is.
 const wrongMark = "!"

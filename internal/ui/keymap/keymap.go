@@ -196,6 +196,17 @@ const (
 	ChangeUndo    Action = "change-undo"
 	ChangeAgain   Action = "change-again"
 
+	TestHere     Action = "test-here"
+	TestFile     Action = "test-file"
+	TestFolder   Action = "test-folder"
+	TestReaching Action = "test-reaching"
+	TestFailed   Action = "test-failed"
+	TestWatch    Action = "test-watch"
+	TestSaid     Action = "test-said"
+	Covered      Action = "covered"
+	BareNext     Action = "bare-next"
+	BareBefore   Action = "bare-before"
+
 	RunAgain   Action = "run-again"
 	RunCommand Action = "run-command"
 	RunChoose  Action = "run-choose"
@@ -422,6 +433,16 @@ func Default() Map {
 		{RunChoose, []string{"Y s"}, "choose: runs, and what the project proposes", Trying, false, false},
 		{RunInto, []string{"f6", "Y down"}, "into the run, to answer it, and back", Trying, false, false},
 		{Shell, []string{"f4", "Y enter"}, "open a shell in the project, and close it", Trying, false, false},
+		{TestHere, []string{"Y t"}, "run the test the caret is in", Trying, false, false},
+		{TestReaching, []string{"Y r"}, "run the tests that reach this function", Trying, false, false},
+		{TestFile, []string{"Y f"}, "run the tests of this file", Trying, false, false},
+		{TestFolder, []string{"Y o"}, "run the tests of this folder", Trying, false, false},
+		{TestFailed, []string{"Y a"}, "run those again that failed last", Trying, false, false},
+		{TestWatch, []string{"Y v"}, "run the tests that a saved change reaches", Trying, false, false},
+		{TestSaid, []string{"Y y"}, "what the test here expected, and got", Trying, false, false},
+		{Covered, []string{"Y l"}, "mark lines that no test ran, or not", Trying, false, false},
+		{BareNext, []string{"Y n"}, "the next line that no test ran", Trying, false, false},
+		{BareBefore, []string{"Y b"}, "the one before", Trying, false, false},
 		{RunStop, []string{"Y d"}, "end what runs", Trying, false, false},
 		{RunOutput, []string{"Y h"}, "show what it printed as a file", Trying, false, false},
 		{RunKeep, []string{"Y k"}, "keep the places it names as a sweep", Trying, false, false},
@@ -550,6 +571,7 @@ var hints = map[Action]string{
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", HunkStage: "stage", BothSides: "both", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
+	TestHere: "test", TestFile: "of the file", TestFolder: "of the folder", TestReaching: "reaching", TestFailed: "failed", TestWatch: "on saving", TestSaid: "said", Covered: "lines not run", BareNext: "next", BareBefore: "before",
 	RunAgain: "again", RunCommand: "a command", RunChoose: "runs", RunInto: "into it", Shell: "shell", RunStop: "end it", RunOutput: "as a file", RunKeep: "keep", RunCopy: "copy", RunHide: "put away", RunUp: "back", RunDown: "", RunLarger: "larger", RunSmaller: "",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",

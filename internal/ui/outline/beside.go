@@ -9,8 +9,9 @@ import (
 )
 
 // Beside draws the outline of a file as a column that stays beside the code and
-// follows the caret, which stands at an offset. Imports are left out.
-func Beside(all []outline.Entry, offset, width, height int, p *palette.Palette) []string {
+// follows the caret, which stands at an offset. Imports are left out. said says what else is known of an entry, by where it begins
+// and ends; nil for nothing.
+func Beside(all []outline.Entry, said func(at, end uint32) string, offset, width, height int, p *palette.Palette) []string {
 	rule, quiet := palette.On(p.Rule, p.Ground), palette.On(p.Quiet, p.Ground)
 	heading := ink.NewRow(width).Put("├─ ", rule).Put("outline ", quiet)
 	rows := []string{heading.Put(strings.Repeat("─", max(heading.Left(), 0)), rule).String(rule)}
@@ -30,6 +31,11 @@ func Beside(all []outline.Entry, offset, width, height int, p *palette.Palette) 
 		}
 		r.To(4+2*min(e.Depth, 8), quiet)
 		what := " " + e.Kind.String() + " "
+		if said != nil {
+			if words := said(e.At.Start, e.Full.End); words != "" {
+				what = " " + words + " "
+			}
+		}
 		r.Put(ink.Cut(e.Name, max(r.Left()-ink.Width(what)-1, 6)), name)
 		rows = append(rows, r.End(what, kind, quiet).String(quiet))
 	}

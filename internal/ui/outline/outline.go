@@ -33,6 +33,8 @@ type Model struct {
 	byName bool
 	// written are the places where functions are written out that are but declared, by the offsets of their names.
 	written map[uint32]answer.Answer
+	// said says what else is known of an entry by where it begins and ends, such as what became of a test; nil for nothing.
+	said func(at, end uint32) string
 }
 
 // New makes a sheet.
@@ -93,7 +95,12 @@ func (m *Model) row(number int, at []int) sheet.Row {
 	if a, ok := m.written[e.At.Start]; ok {
 		where += ", written out in " + path.Base(a.Path) + " " + strconv.Itoa(a.Line)
 	}
-	return sheet.Row{What: e.Kind.String(), Name: front + e.Name, At: at, Where: where}
+	if m.said != nil {
+		if words := m.said(e.At.Start, e.Full.End); words != "" {
+			where = words + "  " + where
+		}
+	}
+	return sheet.Row{What: e.Kind.String(), Name: front + e.Name, At: at, Where: where, Reads: true}
 }
 
 // Update takes a key or what was pasted.

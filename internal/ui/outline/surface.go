@@ -6,6 +6,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/picker"
@@ -20,6 +21,8 @@ type Surface struct {
 	asker *surface.Asker
 	list  *Model
 	path  string // of the file
+	// Said gives what else is known of the entries of a file, by where they begin and end; nil for nothing.
+	Said func(f *codebase.File) func(at, end uint32) string
 }
 
 // Knows is what is asked about a file.
@@ -45,6 +48,9 @@ func (s *Surface) open() surface.Intent {
 		return surface.Say("no file is shown whose outline there could be")
 	}
 	s.path = here.File.Path
+	if s.list.said = nil; s.Said != nil {
+		s.list.said = s.Said(here.File)
+	}
 	s.list.Open(here.File, here.Offset, s.Height)
 	path, knows := s.path, s.knows
 	return surface.Intent{Open: s}.And(surface.Begin(surface.Ask(s.asker, func(ctx context.Context) map[uint32]answer.Answer {

@@ -63,10 +63,10 @@ func TestTheOutlineOfAFile(t *testing.T) {
 
 func TestTheOutlineBesideTheCode(t *testing.T) {
 	entries, _ := hutFile().Outline()
-	rows := outline.Beside(entries, 35, 30, 6, uitest.Plain)
+	rows := outline.Beside(entries, nil, 35, 30, 6, uitest.Plain)
 	assert.Len(t, rows, 6)
 	assert.Contains(t, uitest.Text(rows), "Open")
-	assert.Len(t, outline.Beside(nil, 0, 30, 4, uitest.Plain), 4)
+	assert.Len(t, outline.Beside(nil, nil, 0, 30, 4, uitest.Plain), 4)
 }
 
 // radioFile is a file of many functions with a type among them.
@@ -152,7 +152,7 @@ func TestTheColumnFollowsTheCaret(t *testing.T) {
 	for _, height := range []int{2, 5, 20, 80} {
 		for _, name := range []string{"f060", "f030", "f001"} {
 			offset := strings.Index(string(f.Text.Bytes()), name)
-			rows := outline.Beside(entries, offset, 34, height, uitest.Plain)
+			rows := outline.Beside(entries, nil, offset, 34, height, uitest.Plain)
 			assert.Len(t, rows, height)
 			if height > 3 {
 				assert.Contains(t, uitest.Text(rows), "▪ "+name, "%d rows", height)
@@ -162,5 +162,5 @@ func TestTheColumnFollowsTheCaret(t *testing.T) {
 			}
 		}
 	}
-	assert.Contains(t, uitest.Text(outline.Beside(nil, 0, 40, 4, uitest.Plain)), "nothing is known")
+	assert.Contains(t, uitest.Text(outline.Beside(nil, nil, 0, 40, 4, uitest.Plain)), "nothing is known")
 }

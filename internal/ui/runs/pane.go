@@ -82,7 +82,12 @@ func (m *Model) Key(k tea.KeyPressMsg) surface.Intent {
 func (m *Model) Paste(text string) { m.shown.Run.Paste(text) }
 
 // title is what a run is called in a row.
-func (e *entry) title() string { return e.Command.Line }
+func (e *entry) title() string {
+	if e.Command.Title != "" {
+		return e.Command.Title
+	}
+	return e.Command.Line
+}
 
 func textOf(r *run.Run) io.Reader { return strings.NewReader(r.Text()) }
 
@@ -164,6 +169,9 @@ func (m *Model) head(width int, p *palette.Palette) string {
 	}
 	if e.led > 0 {
 		words += "  " + sheet.Count(e.led, "place", "places")
+	}
+	if e.note != nil {
+		words += "  " + e.note()
 	}
 	if n := m.others(); n > 0 {
 		words += fmt.Sprintf("  and %d more", n)

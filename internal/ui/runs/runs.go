@@ -83,6 +83,7 @@ type entry struct {
 	after func(*run.Run) surface.Intent
 	// redo runs it again in its own way; nil for the usual one.
 	redo func() surface.Intent
+	note func() string // how far it is; nil if nothing says
 }
 
 // New makes one.
@@ -164,13 +165,32 @@ func (m *Model) repeat(e *entry) surface.Intent {
 
 // Begin runs a command in a folder of the project; after is called when it has ended, it may be nil.
 func (m *Model) Begin(c run.Command, dir string, after func(*run.Run) surface.Intent) surface.Intent {
+	return m.Start(Started{Command: c, Dir: dir, After: after})
+}
+
+// Started is a command that somebody else than the user has put together.
+type Started struct {
+	run.Command
+	// Dir is the folder in which it is run, from the root of the project.
+	Dir string
+	// Quiet says that nothing is made of the places that it names, nor said when it has ended.
+	Quiet bool
+	// After is called when it has ended, Redo runs it again; both may be nil. So may Note, which says how far it is.
+	After func(*run.Run) surface.Intent
+	Redo  func() surface.Intent
+	Note  func() string
+}
+
+// Start runs a command.
+func (m *Model) Start(s Started) surface.Intent {
+	c, dir := s.Command, s.Dir
 	c.Dir, c.Self = filepath.Join(m.project.Root(), filepath.FromSlash(dir)), m.Self
 	width, height := m.host.Room()
 	r, err := run.Start(c, width-edge, height-1)
 	if err != nil {
 		return surface.SayError(err)
 	}
-	e := &entry{Run: r, dir: dir, leads: map[string]bool{}, after: after}
+	e := &entry{Run: r, dir: dir, leads: map[string]bool{}, after: s.After, redo: s.Redo, note: s.Note, quiet: s.Quiet}
 	m.runs = append([]*entry{e}, m.drop(c)...)
 	m.shown, m.inside = e, c.Shell
 	todo := surface.Intent{Arrange: true, Cmd: m.watch(e)}

@@ -35,6 +35,7 @@ const (
 	Libraries   = "libraries"
 	Compilers   = "compilers"
 	Builds      = "builds"
+	Tests       = "tests.commands"
 )
 
 // All are the settings, in the order of their page.
@@ -74,6 +75,7 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Libraries, Name: "where libraries lie", Does: "Folders in which libraries lie that are not where they usually are, by languages: Python = [\"~/env/lib/python3.12/site-packages\"]. It counts from the next start on; docs/languages.md says what each language looks for there.", Phrases: words("include path, library path, python path, sdk location, java home, site packages, sysroot, dependencies folder"), Kind: Commands, Default: map[string][]string{}},
 		{Key: Compilers, Name: "compilers that are asked", Does: "Where the library of a compiler lies that says what names mean, by languages: C = \"/usr/lib/llvm-18/lib/libclang.so.1\"; none asks none. Where nothing is said it is looked for. It counts from the next start on.", Phrases: words("libclang path, clang path, exact answers, compiler path, no compiler, c++ compiler"), Kind: Words, Default: map[string]string{}},
 		{Key: Builds, Name: "build that counts", Does: "Which build counts where several say how files are compiled, by languages: C = [\"out/Release\", \"-DNDEBUG\"], its folder, and words that the command has which is meant where a file is compiled in several ways. It counts from the next start on.", Phrases: words("compile_commands, compilation database, build folder, build directory, which build, debug or release"), Kind: Commands, Default: map[string][]string{}},
+		{Key: Tests, Name: "how tests are run", Does: "Command lines that run tests, by languages: Java = \"./run-tests {files} --only {names} --xml {report}\". {files}, {names} and {folder} say which; with {report} the results are read from that file (JUnit XML, TAP), else from what is printed.", Phrases: words("test command, test runner, pytest path, how to run tests, custom test command"), Kind: Words, Default: map[string]string{}},
 	}
 })
 

@@ -37,6 +37,8 @@ type Runner struct {
 	Marks []string
 	// Anywhere says that it is run in the folder of the project where none of the marks is found.
 	Anywhere bool
+	// ByName says that files cannot be chosen, so that all tests in them are named.
+	ByName bool
 	// Suits says whether the tests of a file are written for it; mark is the file that was found of Marks, with what it says.
 	Suits func(test []byte, mark string, says []byte) bool
 	// Command is what runs tests.

@@ -1,0 +1,151 @@
+package tests
+
+import (
+	"context"
+	"slices"
+
+	tea "charm.land/bubbletea/v2"
+
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/tests"
+	"rooktrail/internal/ui/sheet"
+	"rooktrail/internal/ui/surface"
+)
+
+// watch runs tests when files are saved.
+type watch struct {
+	on         bool
+	generation int
+	// stamps are when files were changed last, and texts what those were that were on the screen.
+	stamps map[string]int64
+	texts  map[string]*text.Document
+	busy   bool
+}
+
+// toggleWatch has tests be run when files are saved, or not any more.
+func (m *Model) toggleWatch() surface.Intent {
+	if m.watch.on {
+		m.watch = watch{}
+		return surface.Say("tests are not run any more when a file is saved")
+	}
+	m.watch = watch{on: true, generation: m.project.Generation(), stamps: m.project.Stamps(), texts: map[string]*text.Document{}}
+	m.remember()
+	return surface.Say("the tests that a change can reach are run when it is saved; {test-watch} ends that")
+}
+
+// remember keeps the texts on the screen, to tell what was changed in them.
+func (m *Model) remember() {
+	for _, s := range m.host.Sides() {
+		if f := s.Code.File(); f != nil && m.watch.texts[f.Path] == nil {
+			m.watch.texts[f.Path] = f.Text
+		}
+	}
+}
+
+// saved runs the tests that the files which were saved since can reach.
+func (m *Model) saved() tea.Cmd {
+	w := &m.watch
+	if !w.on || w.busy {
+		return nil
+	}
+	m.remember()
+	now := m.project.Generation()
+	if now == w.generation {
+		return nil
+	}
+	w.generation, w.busy = now, true
+	was, texts, project := w.stamps, w.texts, m.project
+	type changed struct {
+		stamps map[string]int64
+		tests  []tests.Test
+		files  []string
+	}
+	return surface.Do(m.asker, func(ctx context.Context) changed {
+		c := changed{stamps: project.Stamps()}
+		for p, at := range c.stamps {
+			if was[p] != at {
+				c.files = append(c.files, p)
+			}
+		}
+		slices.Sort(c.files)
+		const most = 20 // of files changed at once: more are a change of branch
+		if len(c.files) <= most {
+			for _, p := range c.files {
+				c.tests = append(c.tests, m.reachedBy(ctx, p, texts[p])...)
+			}
+		}
+		return c
+	}, func(c changed) surface.Intent {
+		w.busy = false
+		if !w.on {
+			return surface.Intent{}
+		}
+		w.stamps = c.stamps
+		for _, p := range c.files {
+			delete(w.texts, p)
+		}
+		m.remember()
+		if len(c.tests) == 0 {
+			return surface.Intent{}
+		}
+		title := "what " + sheet.Count(len(c.files), "saved file", "saved files") + " can reach"
+		return m.ask(func(context.Context) wanted {
+			return wanted{Wanted: tests.Wanted{Title: title, Tests: unique(c.tests)}}
+		})
+	})
+}
+
+// mostReached is of how many functions of a file the tests are looked for.
+const mostReached = 12
+
+// reachedBy are the tests that a change of a file can reach; was is its text before, nil if that is not known.
+func (m *Model) reachedBy(ctx context.Context, p string, was *text.Document) (all []tests.Test) {
+	file, err := m.project.Load(ctx, p)
+	if err != nil || file.Facts == nil {
+		return nil
+	}
+	offsets := map[int]bool{}
+	if was != nil {
+		for _, e := range text.Between(was, file.Text) {
+			offsets[text.Moved(int(e.Start), text.Between(was, file.Text))] = true
+		}
+	}
+	tried := 0
+	entries, _ := file.Outline()
+	for i := range entries {
+		e := &entries[i]
+		if !e.Kind.IsCallable() {
+			continue
+		}
+		touched := len(offsets) == 0
+		for at := range offsets {
+			touched = touched || int(e.Full.Start) <= at && at <= int(e.Full.End)
+		}
+		if !touched || tried >= mostReached {
+			continue
+		}
+		tried++
+		if t, ok := m.find.Around(file, int(e.At.Start)); ok {
+			all = append(all, t)
+			continue
+		}
+		reaching, _ := m.find.Reaching(ctx, p, int(e.At.Start))
+		all = append(all, reaching...)
+	}
+	for at := range offsets {
+		if t, ok := m.find.Around(file, at); ok {
+			all = append(all, t)
+		}
+	}
+	return all
+}
+
+// unique leaves out tests that are there twice.
+func unique(all []tests.Test) (left []tests.Test) {
+	for _, t := range all {
+		if !slices.ContainsFunc(left, func(o tests.Test) bool { return o.Path == t.Path && slices.Equal(o.Names, t.Names) }) {
+			left = append(left, t)
+		}
+	}
+	return left
+}
