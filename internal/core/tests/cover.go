@@ -1,6 +1,7 @@
 package tests
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"io/fs"
@@ -126,6 +127,11 @@ func (b *Book) Lines(file *codebase.File) map[int]int {
 	}
 	if c.of == nil {
 		c.of = file.Text
+		for line := range c.lines {
+			if line <= file.Text.Lines() && isClosing(file.Text.Line(line)) {
+				delete(c.lines, line)
+			}
+		}
 	}
 	of, lines := c.of, c.lines
 	b.mu.Unlock()
@@ -145,6 +151,9 @@ func (b *Book) Lines(file *codebase.File) map[int]int {
 	}
 	return moved
 }
+
+// isClosing says whether a line has nothing but brackets that are closed.
+func isClosing(line []byte) bool { return len(bytes.Trim(line, " \t\r})];,")) == 0 }
 
 // Bare are the lines of a file that no test ran, in order.
 func (b *Book) Bare(file *codebase.File) (all []int) {

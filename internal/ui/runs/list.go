@@ -90,7 +90,7 @@ func (l *List) fill() picker.List {
 		l.names.Add(l.items[i].line(), 0)
 		shown[i] = i
 	}
-	out := picker.List{Title: "runs", Names: l.names, Shown: shown, Total: len(l.items), Row: l.row, Group: l.group, Empty: "nothing was run yet; {run-command} asks for a command"}
+	out := picker.List{Title: "runs", Names: l.names, Shown: shown, Total: len(l.items), Row: l.row, Group: l.group, Empty: "nothing was run yet; " + listOn.Line.Help().Key + " asks for a command"}
 	if l.reading {
 		out.Note = "looking what the files of the project propose …"
 		out.Empty = out.Note

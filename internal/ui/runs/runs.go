@@ -195,7 +195,7 @@ func (m *Model) Start(s Started) surface.Intent {
 	m.shown, m.inside = e, c.Shell
 	todo := surface.Intent{Arrange: true, Cmd: m.watch(e)}
 	if n := len(m.host.Unsaved()); n > 0 && !c.Shell {
-		todo.Say = sheet.Count(n, "text is", "texts are") + " not saved, which the command does not see; {save-all} saves all"
+		todo.Say = sheet.Count(n, "text is", "texts are") + keymap.Marked(" not saved, which the command does not see; {save-all} saves all")
 	}
 	return todo
 }
@@ -425,7 +425,7 @@ func (m *Model) hide() surface.Intent {
 	}
 	todo := surface.Intent{Arrange: true}
 	if m.shown.Alive() {
-		todo.Say = ink.Cut(m.shown.title(), mostTitle) + " goes on; {run-choose} shows it again, {run-stop} ends it"
+		todo.Say = ink.Cut(m.shown.title(), mostTitle) + keymap.Marked(" goes on; {run-choose} shows it again, {run-stop} ends it")
 	}
 	m.shown, m.inside = nil, false
 	return todo

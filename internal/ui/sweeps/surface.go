@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/sheet"
@@ -256,7 +257,7 @@ func (s *Surface) tookRun(one *sweep.Sweep, said string) surface.Intent {
 	one.Here = ""
 	todo = todo.And(s.makePresent(one))
 	if said != "" {
-		todo.Say = said + "; " + sheet.Count(left, "place", "places") + " to do: {next} goes to the first"
+		todo.Say = said + "; " + sheet.Count(left, "place", "places") + keymap.Marked(" to do: {next} goes to the first")
 	}
 	return todo
 }

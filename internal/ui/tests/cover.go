@@ -29,14 +29,14 @@ func (m *Model) cover() surface.Intent {
 			if r.err != nil {
 				return surface.SayError(r.err)
 			}
-			words := fmt.Sprintf("%d %% of %s were run in %s, by %s; {bare-next} goes to the next that was not", r.Ran*100/max(r.Lines, 1), sheet.Count(r.Lines, "line", "lines"), sheet.Count(r.Files, "file", "files"), r.Form)
+			words := fmt.Sprintf("%d %% of %s were run in %s, by %s", r.Ran*100/max(r.Lines, 1), sheet.Count(r.Lines, "line", "lines"), sheet.Count(r.Files, "file", "files"), r.Form)
 			if r.Older {
 				words = "files were changed since the report was written; " + words
 			}
 			if r.Broken != "" {
 				words += "; the rest of the report could not be read: " + r.Broken
 			}
-			return surface.Say("%s", words).And(surface.Intent{Arrange: true})
+			return surface.Say("%s; {bare-next} goes to the next that was not", words).And(surface.Intent{Arrange: true})
 		}))
 	})
 }

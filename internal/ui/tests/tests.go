@@ -107,7 +107,7 @@ func (m *Model) ask(what func(ctx context.Context) wanted) surface.Intent {
 	}, func(w wanted) surface.Intent {
 		switch {
 		case w.why != "":
-			return surface.Say("%s", w.why)
+			return surface.Intent{Say: keymap.Marked(w.why)}
 		case w.err != nil:
 			return surface.SayError(w.err)
 		}
@@ -116,7 +116,7 @@ func (m *Model) ask(what func(ctx context.Context) wanted) surface.Intent {
 			todo = todo.And(m.begin(w.jobs[i]))
 		}
 		if len(w.jobs) > 1 {
-			todo.Say = "tests of several kinds are run by " + sheet.Count(len(w.jobs), "command", "commands") + "; {run-choose} lists them"
+			todo.Say = "tests of several kinds are run by " + sheet.Count(len(w.jobs), "command", "commands") + keymap.Marked("; {run-choose} lists them")
 		}
 		return todo
 	}))
