@@ -106,7 +106,7 @@ func TestDoorsStayDoors(t *testing.T) {
 
 // rooms are the folders of the core, from the lowest up; those on one line know nothing of each
 // other.
-var rooms = [][]string{{"work"}, {"report"}, {"disk"}, {"file"}, {"draw"}, {"know"}, {"keep", "change"}, {"overlook", "problem", "tests"}, {"workspace"}}
+var rooms = [][]string{{"work"}, {"report"}, {"disk"}, {"file"}, {"draw"}, {"know"}, {"keep", "change"}, {"overlook", "problem", "tests"}, {"mend"}, {"workspace"}}
 
 // The order of the rooms is that of the imports: none knows of one above it, nor beside it.
 func TestRoomsStandOneAboveTheOther(t *testing.T) {

@@ -24,6 +24,7 @@ import (
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/hunk"
 	"rooktrail/internal/core/know/search"
+	"rooktrail/internal/core/mend"
 	"rooktrail/internal/core/overlook"
 	"rooktrail/internal/core/problem"
 	"rooktrail/internal/core/tests"
@@ -43,6 +44,8 @@ type Workspace struct {
 	Overlook *overlook.Maker
 	// Problems finds what is wrong in it.
 	Problems *problem.Finder
+	// Mending finds what can be done about that.
+	Mending *mend.Mender
 	// Tests finds its tests and how they are run; TestBook keeps what became of them.
 	Tests    *tests.Finder
 	TestBook *tests.Book
@@ -67,6 +70,7 @@ func New(root string) *Workspace {
 	hunks := hunk.New(w.Code)
 	tidier := tidy.New(w.Code, hunks)
 	w.Problems = problem.New(w.Code, w.Answers, tidier)
+	w.Mending = mend.New(w.Code, w.Search, w.Answers, tidier, w.Problems)
 	w.Tests = tests.New(w.Code, w.Answers)
 	w.TestBook = tests.NewBook(w.Tests, w.Lists)
 	w.Lists.Wrong, w.Problems.Reported = w.Problems.Places, w.reported

@@ -35,6 +35,7 @@ import (
 	"rooktrail/internal/ui/learned"
 	"rooktrail/internal/ui/lesson"
 	"rooktrail/internal/ui/listkeys"
+	"rooktrail/internal/ui/mending"
 	"rooktrail/internal/ui/mouse"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/overlook"
@@ -148,6 +149,7 @@ type changing struct {
 	writing *writing.Model
 	changes *proposals.Surface
 	hunks   *hunks.Model
+	mending *mending.Model
 }
 
 // beginning is where the program begins.
@@ -204,6 +206,7 @@ func (m *Model) makeParts() {
 	m.problems = problems.New(comparing{h}, ws.Problems, func() int {
 		return ws.Code.Generation()<<20 + (ws.Lists.ReportsState()+ws.TestBook.State())<<10 + m.seen.checked
 	})
+	m.mending = mending.New(h, ws.Mending, m.changes)
 	m.runs = runs.New(running{comparing{h}}, p)
 	m.runs.Know(ws.State().Commands)
 	m.tests = tests.New(running{comparing{h}}, p, ws.Tests, ws.TestBook, m.runs)
@@ -264,7 +267,7 @@ type commander interface{ Commands() surface.Commands }
 
 // allCommands are what the actions do: those of each surface, and the program's own.
 func (m *Model) allCommands() surface.Commands {
-	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m.runs, m.tests, m}
+	having := []commander{m.last, m.hand, m.reading, m.leaves, m.sign, m.writing, m.views, m.lessons, m.hunks, m.problems, m.runs, m.tests, m.mending, m}
 	for _, s := range m.sheets() {
 		if c, ok := s.(commander); ok {
 			having = append(having, c)
@@ -401,8 +404,8 @@ func (m *Model) progressed() surface.Intent {
 	if m.frame.Code.Path() == "" && pr.Listed {
 		m.emptyPage()
 	}
-	if pr.Checked > m.seen.checked && m.over == nil {
-		m.seen.checked, todo.Caret = pr.Checked, true // now the compiler may know
+	if pr.Checked > m.seen.checked {
+		m.seen.checked, todo.Caret = pr.Checked, m.over == nil // now the compiler may know
 	}
 	if pr.Done && (!m.seen.done || pr.Refreshed > m.seen.refreshes) {
 		m.seen.done, m.seen.refreshes, todo.Caret = true, pr.Refreshed, true

@@ -16,6 +16,7 @@ func (m *Model) Set(s settings.Settings, file, keys string, habits *habit.Book) 
 	m.habits = habits
 	m.tips.Know(habits)
 	m.set.Take(s, file)
+	m.ws.Mending.Words = []string{filepath.Join(filepath.Dir(file), "words")}
 	m.writing.KnowSnippets(filepath.Join(filepath.Dir(file), "snippets"))
 	for _, words := range append(m.own.Load(keys), m.colors.Warnings()...) {
 		m.ws.Code.Note(words)

@@ -11,6 +11,7 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/ink"
+	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/outline"
 	"rooktrail/internal/ui/palette"
 	"rooktrail/internal/ui/strip"
@@ -169,7 +170,7 @@ func (m *Model) messageLine(plan frame.Plan) string {
 	p := m.palette()
 	rule, wrong := palette.On(p.Rule, p.Ground), ""
 	if m.over == nil && m.line.message == "" {
-		wrong = m.problems.Row(&m.frame.Code, plan.Width, p)
+		wrong = m.problems.Row(&m.frame.Code, m.keys.Key(keymap.Mend), plan.Width, p)
 	}
 	whole := m.over != nil && m.over.Form() == surface.Whole
 	switch {

@@ -196,6 +196,8 @@ const (
 	ChangeUndo    Action = "change-undo"
 	ChangeAgain   Action = "change-again"
 
+	Mend         Action = "mend"
+	MendBest     Action = "mend-best"
 	TestHere     Action = "test-here"
 	TestFile     Action = "test-file"
 	TestFolder   Action = "test-folder"
@@ -452,6 +454,8 @@ func Default() Map {
 		{RunDown, []string{"Y pgdown"}, "on again", Trying, false, true},
 		{RunLarger, []string{"Y +"}, "more rows for the run", Trying, false, false},
 		{RunSmaller, []string{"Y -"}, "fewer rows for it", Trying, false, false},
+		{Mend, []string{"~"}, "what can be done about this, to choose from", Changing, false, false},
+		{MendBest, []string{"C enter"}, "do the best of that at once", Changing, false, false},
 		{Rename, []string{"C r"}, "another name for this, wherever it is used", Changing, false, false},
 		{Replace, []string{"C space"}, "another text, in all files", Changing, false, false},
 		{MakeVariable, []string{"C v"}, "a variable for this expression", Changing, false, false},
@@ -571,7 +575,7 @@ var hints = map[Action]string{
 	HunkNext: "differs", HunkPrevious: "before", HunkOld: "as it was", HunkBack: "put back", HunkLine: "line", HunkFile: "file", HunkAgainst: "versus", HunkStage: "stage", BothSides: "both", LineHistory: "who", SymbolHistory: "who, all of it",
 	SaveAll: "save all", SaveAs: "save as", LineUpBlock: "up", LineDownBlock: "down", WriteEarlier: "earlier", WriteLater: "later", WriteClips: "copies", Snippets: "own text", SnippetKeep: "keep as own", Unsaved: "left unsaved", Unlock: "unlock", CaretAll: "all", CaretSymbol: "uses", CaretFound: "found", CaretLines: "lines", CaretAbove: "above", CaretBelow: "below", CaretBox: "box",
 	LineDelete: "delete", LineCopy: "copy", LineJoin: "join", LineSort: "sort", Comment: "comment", Upper: "large", Lower: "small",
-	TestHere: "test", TestFile: "of the file", TestFolder: "of the folder", TestReaching: "reaching", TestFailed: "failed", TestWatch: "on saving", TestSaid: "said", Covered: "lines not run", BareNext: "next", BareBefore: "before",
+	MendBest: "mend", TestHere: "test", TestFile: "of the file", TestFolder: "of the folder", TestReaching: "reaching", TestFailed: "failed", TestWatch: "on saving", TestSaid: "said", Covered: "lines not run", BareNext: "next", BareBefore: "before",
 	RunAgain: "again", RunCommand: "a command", RunChoose: "runs", RunInto: "into it", Shell: "shell", RunStop: "end it", RunOutput: "as a file", RunKeep: "keep", RunCopy: "copy", RunHide: "put away", RunUp: "back", RunDown: "", RunLarger: "larger", RunSmaller: "",
 	TrailTree: "stops", StopStar: "star", StopNote: "note", StopName: "name", Trails: "trails",
 	BookmarkSymbol: "symbol", BookmarkFile: "file", BookmarkFolder: "folder", BookmarkNote: "note", BookmarkLists: "lists", BookmarkUndo: "bring back",

@@ -81,6 +81,8 @@ var namings = map[Action]string{
 	SweepAside:      "set this place aside: skip this place, ignore this result, exclude result, dismiss",
 	SweepFile:       "set this file aside: skip this file, exclude file, ignore file in results",
 	SweepFolder:     "set this folder aside: skip this folder, exclude folder, ignore folder in results",
+	Mend:            "mend this: quick fix, fix problem, code action, suggestions, add import, import this name, implement interface, write missing methods, remove unused, did you mean, correct spelling, spell check, handle error, lightbulb",
+	MendBest:        "mend at once: apply best fix, auto fix, fix it",
 	TestHere:        "test here: run test, run this test, run test under caret, run nearest test, single test",
 	TestFile:        "tests of this file: run test file, run file tests, test this file, all tests in file",
 	TestFolder:      "tests of this folder: run test suite, run all tests, test package, test directory, run tests in folder",

@@ -168,8 +168,8 @@ func (m *Model) Count(c *code.Model) string {
 	return sheet.Count(n, "problem", "problems")
 }
 
-// Row says whole what is wrong where the caret is; "" if nothing is.
-func (m *Model) Row(c *code.Model, width int, p *palette.Palette) string {
+// Row says whole what is wrong where the caret is; "" if nothing is. key is the one by which it is mended.
+func (m *Model) Row(c *code.Model, key string, width int, p *palette.Palette) string {
 	t, ok := c.Trouble()
 	if !ok {
 		return ""
@@ -179,6 +179,9 @@ func (m *Model) Row(c *code.Model, width int, p *palette.Palette) string {
 		st = palette.On(p.Text, p.Ground)
 	}
 	who := "  " + t.By
+	if key != "" {
+		who += "  " + key + " mends "
+	}
 	r := ink.NewRow(width).Put(" ! ", st.Strong()).Put(ink.Cut(t.Line(), width-3), st.Strong())
 	if r.Left() >= ink.Width(who) {
 		r.Put(who, palette.On(p.Quiet, p.Ground))

@@ -86,9 +86,9 @@ func TestProblemsAreMarkedAndCounted(t *testing.T) {
 	c := &b.h.side.Code
 	assert.Equal(t, "1 ! import os ! nothing uses os, which is imported here\n4 ! return opne(path) ! nothing defines opne", b.marked())
 	assert.Equal(t, "2 problems", b.m.Count(c))
-	assert.Equal(t, " ! nothing defines opne  Rook Trail, inferred", strings.TrimRight(uitest.Text([]string{b.m.Row(c, 70, uitest.Plain)}), " "))
+	assert.Equal(t, " ! nothing defines opne  Rook Trail, inferred", strings.TrimRight(uitest.Text([]string{b.m.Row(c, "", 70, uitest.Plain)}), " "))
 	b.show("b/fine.py", 1, 1)
-	assert.Equal(t, "", b.m.Count(c)+b.m.Row(c, 70, uitest.Plain)+b.marked())
+	assert.Equal(t, "", b.m.Count(c)+b.m.Row(c, "", 70, uitest.Plain)+b.marked())
 }
 
 // What is written moves the marks along, and once it was looked at they are as the text is.
@@ -159,5 +159,5 @@ func TestWhatIsSaidIsShownNotObeyed(t *testing.T) {
 	b := open(t, map[string]string{"go.mod": "module tarnwell.example/rescue\n\ngo 1.24\n", "hut.go": "package hut\n\nvar s int = \"a\\x1b]0;b\x1b[31m\"\n"})
 	b.show("hut.go", 3, 1)
 	assert.NotContains(t, strings.Join(b.h.side.Code.Rows(uitest.Plain), ""), "\x1b[31m")
-	assert.NotContains(t, b.m.Row(&b.h.side.Code, 70, uitest.Plain), "\x1b[31m")
+	assert.NotContains(t, b.m.Row(&b.h.side.Code, "~", 70, uitest.Plain), "\x1b[31m")
 }

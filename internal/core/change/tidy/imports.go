@@ -75,13 +75,18 @@ func (t *Tidier) InOrder(ctx context.Context, i *Imports, chosen map[string]fact
 			add = append(add, m.Choices[0])
 		}
 	}
-	out, err := l.Importing.Change(ctx, i.file.Text.Bytes(), i.drop, add)
+	return t.changed(ctx, l, i.file, i.drop, add)
+}
+
+// changed is a proposal to change what a file imports; an error if nothing changes.
+func (t *Tidier) changed(ctx context.Context, l *lang.Language, f *codebase.File, drop []place.Range, add []facts.Imported) (*proposal.Proposal, error) {
+	out, err := l.Importing.Change(ctx, f.Text.Bytes(), drop, add)
 	if err != nil {
 		return nil, err
 	}
-	p := &proposal.Proposal{Title: "the imports of " + path.Base(i.Path)}
-	if !bytes.Equal(out, i.file.Text.Bytes()) {
-		differing(p, i.file, out, func(int, int) bool { return true })
+	p := &proposal.Proposal{Title: "the imports of " + path.Base(f.Path)}
+	if !bytes.Equal(out, f.Text.Bytes()) {
+		differing(p, f, out, func(int, int) bool { return true })
 	}
 	if len(p.Files) == 0 {
 		return nil, ErrInForm
@@ -92,6 +97,19 @@ func (t *Tidier) InOrder(ctx context.Context, i *Imports, chosen map[string]fact
 		}
 	}
 	return p, nil
+}
+
+// Change proposes to take out what is imported at some places of a file, and to import something else.
+func (t *Tidier) Change(ctx context.Context, file string, drop []place.Range, add []facts.Imported) (*proposal.Proposal, error) {
+	l := t.code.Languages().Of(file)
+	if l == nil || l.Importing == lang.NoImporting {
+		return nil, errors.New("the imports of this language are left to you")
+	}
+	f, err := t.code.Load(ctx, file)
+	if err != nil {
+		return nil, err
+	}
+	return t.changed(ctx, l, f, drop, add)
 }
 
 // Spare is a name that is imported for nothing, and where.

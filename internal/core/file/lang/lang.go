@@ -77,6 +77,8 @@ type Language struct {
 	Units Units
 	// Structure is how its code is built.
 	Structure *Structure
+	// Mending is how its code is mended.
+	Mending *Mending
 	// Trying is how its code is run and tested.
 	Trying *Trying
 	// Format puts a text into the form that is usual for all who write the

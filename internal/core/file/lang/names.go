@@ -304,7 +304,7 @@ func Data(l Language) *Language {
 	l.Family, l.Shorthands, l.Names, l.Keywords, l.Tests = l.Name, NoCuts, FreeNames, Words{}, NoTests
 	l.Scopes, l.Members, l.Types, l.Outside = PlainScopes, PlainMembers, PlainTypes, PlainOutside
 	l.Values = Declared
-	l.Surroundings, l.Importing, l.Checker, l.Units, l.Structure, l.Format = NoSurroundings, NoImporting, NoChecker, NoUnits, NoStructure, AsWritten
+	l.Surroundings, l.Importing, l.Checker, l.Units, l.Structure, l.Mending, l.Format = NoSurroundings, NoImporting, NoChecker, NoUnits, NoStructure, NoMending, AsWritten
 	return &l
 }
 

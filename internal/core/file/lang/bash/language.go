@@ -36,6 +36,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    lang.NoImporting,
 	Checker:      lang.NoChecker,
+	Mending:      lang.NoMending,
 	Trying:       lang.NoTrying,
 	Units:        lang.NoUnits,
 	Structure:    lang.NoStructure,

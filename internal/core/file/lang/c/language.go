@@ -73,6 +73,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Surroundings: around,
 		Importing:    lang.NoImporting,
 		Checker:      lang.NoChecker,
+		Mending:      lang.NoMending,
 		Trying:       trying,
 		Units:        units{},
 		Structure:    lang.NoStructure,

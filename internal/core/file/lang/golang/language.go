@@ -66,6 +66,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    importing{},
 	Checker:      checker{},
+	Mending:      mending,
 	Trying:       trying,
 	Units:        lang.NoUnits,
 	Structure:    structure,

@@ -44,6 +44,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    importing,
 	Checker:      lang.NoChecker,
+	Mending:      mending,
 	Trying:       trying,
 	Units:        lang.NoUnits,
 	Structure:    structure,

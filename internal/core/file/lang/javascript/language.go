@@ -87,6 +87,7 @@ func language(name string, g *syntax.Grammar, written *lexical.Signs, halves []l
 		Surroundings: lang.NoSurroundings,
 		Importing:    importing(g),
 		Checker:      lang.NoChecker,
+		Mending:      mending,
 		Trying:       trying,
 		Units:        lang.NoUnits,
 		Structure:    structure(g, name == typescriptName),

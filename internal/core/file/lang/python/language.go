@@ -46,6 +46,7 @@ var Language = &lang.Language{
 	Surroundings: lang.NoSurroundings,
 	Importing:    importing,
 	Checker:      lang.NoChecker,
+	Mending:      lang.NoMending,
 	Trying:       trying,
 	Units:        lang.NoUnits,
 	Structure:    structure,
