@@ -17,8 +17,9 @@ import (
 	"rooktrail/internal/core/work"
 )
 
-// Keep is the argument with which the program is begun anew as a keeper.
-const Keep = "keep-run"
+// Keep is the argument with which the program is begun anew as a keeper. It is a flag, so that a program that does not know of it, such as
+// a test, ends at once rather than does what it does.
+const Keep = "--keep-run"
 
 // terminal is the number of the file by which a keeper is given the terminal.
 const terminal = 3

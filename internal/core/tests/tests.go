@@ -146,6 +146,15 @@ func (f *Finder) Files(folder string) (all []string) {
 	return all
 }
 
+// Stamps are when the files of the project were changed last, as they were listed.
+func (f *Finder) Stamps() map[string]int64 {
+	all := map[string]int64{}
+	for file := range f.code.Listing().Files() {
+		all[file.Path] = file.Modified
+	}
+	return all
+}
+
 // Beside are the files with tests that go with a file by their names.
 func (f *Finder) Beside(path string) (files []string) {
 	for _, p := range f.answers.TestFiles(path) {

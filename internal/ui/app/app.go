@@ -25,6 +25,7 @@ import (
 	"rooktrail/internal/ui/crumbs"
 	"rooktrail/internal/ui/docs"
 	"rooktrail/internal/ui/frame"
+	"rooktrail/internal/ui/guard"
 	"rooktrail/internal/ui/hand"
 	"rooktrail/internal/ui/hunks"
 	"rooktrail/internal/ui/kept"
@@ -71,8 +72,8 @@ type Model struct {
 	habits   *habit.Book      // what one does with the program
 	colors   palette.Chooser
 	clock    sheet.Clock
-	report   work.Report
-	frame    *frame.Frame
+	guard.Guard
+	frame *frame.Frame
 
 	over   surface.Surface // what lies over the code; nil for nothing
 	under  surface.Surface // the list of which the keys are named over it; nil for none

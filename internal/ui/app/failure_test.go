@@ -23,11 +23,11 @@ func TestAFailureInTheMiddleOfTyping(t *testing.T) {
 			return cmd()
 		},
 		"a command": func(p *program) tea.Msg {
-			_, cmd := p.model.Update(p.model.guarded(fail)())
+			_, cmd := p.model.Update(p.model.Guarded(fail)())
 			return cmd()
 		},
 		"one of several commands": func(p *program) tea.Msg {
-			all := p.model.guarded(func() tea.Msg { return tea.BatchMsg{nil, fail} })().(tea.BatchMsg)
+			all := p.model.Guarded(func() tea.Msg { return tea.BatchMsg{nil, fail} })().(tea.BatchMsg)
 			assert.Nil(t, all[0])
 			_, cmd := p.model.Update(all[1]())
 			return cmd()
@@ -59,8 +59,8 @@ func TestAFailureInTheMiddleOfTyping(t *testing.T) {
 func TestAReportThatCannotBeWritten(t *testing.T) {
 	p := begin(t, place.Place{})
 	p.model.ReportTo("/dev/null/failures")
-	p.model.guarded(func() tea.Msg { panic("the bell cracked") })()
-	p.model.guarded(func() tea.Msg { panic("later") })()
+	p.model.Guarded(func() tea.Msg { panic("the bell cracked") })()
+	p.model.Guarded(func() tea.Msg { panic("later") })()
 	assert.Contains(t, p.model.Failure(), "the program failed: the bell cracked; the report could not be written")
 	assert.Contains(t, p.model.Failure(), "failure_test.go")
 }

@@ -143,7 +143,7 @@ func TestNoWordsOfAFileThatIsNotThere(t *testing.T) {
 	p := open(t, t.TempDir(), place.Place{}, "")
 	p.quiet(nil)
 	for _, b := range p.model.keys {
-		if b.Action == keymap.Quit || b.Action == keymap.Next || b.Action == keymap.Previous {
+		if b.Action == keymap.Quit || b.Action == keymap.Next || b.Action == keymap.Previous || b.Action == keymap.Shell || b.Action == keymap.RunOutput {
 			continue
 		}
 		p.model.line.message = ""

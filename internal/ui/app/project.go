@@ -29,15 +29,6 @@ func (p project) Recipes(ctx context.Context) []recipe.Recipe { return recipe.Al
 // running is the program as the runs see it.
 type running struct{ comparing }
 
-// Stamps implements tests.Project.
-func (p project) Stamps() map[string]int64 {
-	all := map[string]int64{}
-	for f := range p.Listing().Files() {
-		all[f.Path] = f.Modified
-	}
-	return all
-}
-
 // Room implements runs.Host.
 func (r running) Room() (width, height int) {
 	p := r.m.plan()

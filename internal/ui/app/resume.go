@@ -21,6 +21,10 @@ import (
 	"rooktrail/internal/ui/surface"
 )
 
+// Rescue keeps what is not saved, whatever commands were still under way. It is for after the
+// program has run.
+func (m *Model) Rescue() error { return m.writing.Desk().Rescue() }
+
 // quit leaves the program, after what is on the screen was kept. A command that keeps something may
 // still be under way; what was changed is kept once more.
 func (m *Model) quit() tea.Cmd {

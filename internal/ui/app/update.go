@@ -1,10 +1,9 @@
 package app
 
 import (
-	"runtime/debug"
-
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/ui/guard"
 	"rooktrail/internal/ui/surface"
 )
 
@@ -12,16 +11,16 @@ import (
 func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	defer func() {
 		if r := recover(); r != nil {
-			m.report.Write(r, debug.Stack())
+			m.Failed(r)
 			model, cmd = m, tea.Quit
 		}
 	}()
-	if _, failed := msg.(failedMsg); failed {
+	if _, failed := msg.(guard.Ending); failed {
 		return m, tea.Quit
 	}
 	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch(), m.problems.Watch(), m.tests.Watch())
 	m.arrange()
-	return m, m.guarded(cmd)
+	return m, m.Guarded(cmd)
 }
 
 func (m *Model) update(msg tea.Msg) tea.Cmd {

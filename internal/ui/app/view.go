@@ -2,8 +2,6 @@ package app
 
 import (
 	"image/color"
-	"runtime/debug"
-	"strconv"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -59,7 +57,7 @@ func (m *Model) walkBeside() bool {
 func (m *Model) View() tea.View {
 	defer func() {
 		if r := recover(); r != nil {
-			m.report.Write(r, debug.Stack())
+			m.Failed(r)
 			panic(r) // which gives the terminal back and ends the program
 		}
 	}()
@@ -75,7 +73,7 @@ func (m *Model) View() tea.View {
 		return v
 	}
 	if plan.TooSmall() {
-		v.Content = tooSmall(plan.Width, plan.Height)
+		v.Content = plan.SaysTooSmall()
 		return v
 	}
 	var rows []string
@@ -101,20 +99,6 @@ func (m *Model) View() tea.View {
 	v.Content = strings.Join(rows, "\n")
 	v.Cursor = m.cursor(plan)
 	return v
-}
-
-func tooSmall(width, height int) string {
-	if width == 0 {
-		return ""
-	}
-	words := "This window is " + strconv.Itoa(width) + " columns by " + strconv.Itoa(height) +
-		" rows. Rook Trail needs " + strconv.Itoa(frame.LeastWidth) + " by " + strconv.Itoa(frame.LeastHeight) + "."
-	lines := ink.Wrap(words, width)
-	lines = lines[:min(len(lines), height)]
-	for i, l := range lines {
-		lines[i] = ink.Fit(l, width)
-	}
-	return strings.Join(lines, "\n")
 }
 
 // body draws what lies between the top line and the message line.

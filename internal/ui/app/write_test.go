@@ -47,7 +47,7 @@ func TestWaysWhileWriting(t *testing.T) {
 	p, _, _ := tarn(t, place.Place{Path: "other.go", Line: 3, Col: 1})
 	p.see("[other.go 3]").press("w").see("WRITE").press("end", "enter", "=func deepen() {}", "enter", "=var _ = deepen", "alt+d").see("line 4 column 6", "func deepen() {}", "WRITE")
 	p.press("alt+b").see("line 5 column 15").press("=()").see("var _ = deepen()").press("alt+b").see("the trail begins here")
-	p.press("esc").see("roam").press("space", "=deepen").see("▌  function  deepen").press("esc").press("space", "=hut.go", "enter").see("[hut.go 1]", "1 not saved").press("b").see("var _ = deepen()", "roam").press("w", "end", "=X").see("deepen()X")
+	p.press("esc").see("roam").press("space", "=deepen").see("▌  function").press("esc").press("space", "=hut.go", "enter").see("[hut.go 1]", "1 not saved").press("b").see("var _ = deepen()", "roam").press("w", "end", "=X").see("deepen()X")
 	p.press("alt+q").see("is closed").press("Q").see("deepen()X", "1 not saved")
 }
 

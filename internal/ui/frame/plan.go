@@ -3,6 +3,10 @@
 package frame
 
 import (
+	"strconv"
+	"strings"
+
+	"rooktrail/internal/ui/ink"
 	"rooktrail/internal/ui/panes"
 	"rooktrail/internal/ui/surface"
 )
@@ -56,6 +60,21 @@ type Plan struct {
 
 // TooSmall says that nothing useful fits onto the screen.
 func (p Plan) TooSmall() bool { return p.Width < LeastWidth || p.Height < LeastHeight }
+
+// SaysTooSmall says so.
+func (p Plan) SaysTooSmall() string {
+	if p.Width == 0 {
+		return ""
+	}
+	words := "This window is " + strconv.Itoa(p.Width) + " columns by " + strconv.Itoa(p.Height) +
+		" rows. Rook Trail needs " + strconv.Itoa(LeastWidth) + " by " + strconv.Itoa(LeastHeight) + "."
+	lines := ink.Wrap(words, p.Width)
+	lines = lines[:min(len(lines), p.Height)]
+	for i, l := range lines {
+		lines[i] = ink.Fit(l, p.Width)
+	}
+	return strings.Join(lines, "\n")
+}
 
 // Top is how many rows are above the code, apart from a sheet.
 func (p Plan) Top() int {

@@ -45,7 +45,6 @@ type Project interface {
 	Load(ctx context.Context, path string) (*codebase.File, error)
 	SweepOf(ctx context.Context, name, dir string, read *report.Report) (*sweep.Sweep, lists.ListReport)
 	Generation() int
-	Stamps() map[string]int64
 }
 
 // Model is the tests.

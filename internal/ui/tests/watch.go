@@ -28,7 +28,7 @@ func (m *Model) toggleWatch() surface.Intent {
 		m.watch = watch{}
 		return surface.Say("tests are not run any more when a file is saved")
 	}
-	m.watch = watch{on: true, generation: m.project.Generation(), stamps: m.project.Stamps(), texts: map[string]*text.Document{}}
+	m.watch = watch{on: true, generation: m.project.Generation(), stamps: m.find.Stamps(), texts: map[string]*text.Document{}}
 	m.remember()
 	return surface.Say("the tests that a change can reach are run when it is saved; {test-watch} ends that")
 }
@@ -54,14 +54,14 @@ func (m *Model) saved() tea.Cmd {
 		return nil
 	}
 	w.generation, w.busy = now, true
-	was, texts, project := w.stamps, w.texts, m.project
+	was, texts, find := w.stamps, w.texts, m.find
 	type changed struct {
 		stamps map[string]int64
 		tests  []tests.Test
 		files  []string
 	}
 	return surface.Do(m.asker, func(ctx context.Context) changed {
-		c := changed{stamps: project.Stamps()}
+		c := changed{stamps: find.Stamps()}
 		for p, at := range c.stamps {
 			if was[p] != at {
 				c.files = append(c.files, p)
