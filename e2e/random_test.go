@@ -33,9 +33,9 @@ type wanderer struct {
 
 func (w *wanderer) start() {
 	w.cmd = exec.Command(program, w.folder)
-	quiet := w.t.TempDir() // where the desktop's program would be found
+	quiet := w.t.TempDir() // where the desktop's program would be found; nor is what is typed as a command carried out
 	require.NoError(w.t, os.WriteFile(filepath.Join(quiet, "xdg-open"), []byte("#!/bin/sh\n"), 0o755))
-	w.cmd.Env = append(os.Environ(), "TERM=xterm-256color", "LC_ALL=C.UTF-8", "EDITOR=", "VISUAL=", "PATH="+quiet+string(os.PathListSeparator)+os.Getenv("PATH"))
+	w.cmd.Env = append(os.Environ(), "TERM=xterm-256color", "LC_ALL=C.UTF-8", "EDITOR=", "VISUAL=", "SHELL=/bin/true", "PATH="+quiet+string(os.PathListSeparator)+os.Getenv("PATH"))
 	screen, err := pty.StartWithSize(w.cmd, &pty.Winsize{Rows: 30, Cols: 100})
 	require.NoError(w.t, err)
 	w.screen, w.drawn, w.ended = screen, new(atomic.Int64), make(chan struct{})

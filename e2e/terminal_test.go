@@ -39,6 +39,13 @@ func buildAndRun(m *testing.M) int {
 		fmt.Fprintf(os.Stderr, "building the program: %v\n%s", err, out)
 		return 1
 	}
+	// What is run in the program builds with what is built already.
+	if cache, err := exec.Command("go", "env", "GOCACHE").Output(); err == nil {
+		if err := os.Setenv("GOCACHE", strings.TrimSpace(string(cache))); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			return 1
+		}
+	}
 	// Only now: the build has its cache there, too.
 	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "config"} {
 		if err := os.Setenv(name, filepath.Join(dir, sub)); err != nil {

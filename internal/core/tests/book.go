@@ -1,6 +1,7 @@
 package tests
 
 import (
+	"cmp"
 	"context"
 	"path"
 	"regexp"
@@ -165,12 +166,43 @@ func withoutOuter(all []Test) (left []Test) {
 	return left
 }
 
+// Failures are the places at which tests failed when they were last run, in the order of the files; of those that hold others, only
+// these.
+func (b *Book) Failures() (all []sweep.Item) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, of := range b.by {
+		for key, became := range of {
+			if became.Outcome != report.Failed || holdsFailed(of, key) {
+				continue
+			}
+			names := strings.Split(key, between)
+			note := names[len(names)-1] + ": " + strings.Join(strings.Fields(message(became.Text)), " ")
+			all = append(all, sweep.Item{Memory: became.at, Role: "test", Note: note, In: became.at.Symbol})
+		}
+	}
+	slices.SortFunc(all, func(a, b sweep.Item) int {
+		return cmp.Or(strings.Compare(a.Path, b.Path), cmp.Compare(a.Line, b.Line), strings.Compare(a.Note, b.Note))
+	})
+	return all
+}
+
+// holdsFailed says whether a test holds others that failed.
+func holdsFailed(of map[string]*Became, key string) bool {
+	for other, became := range of {
+		if became.Outcome == report.Failed && strings.HasPrefix(other, key+between) {
+			return true
+		}
+	}
+	return false
+}
+
 // FailuresIn are the places of a file, as it is now, at which tests failed when they were last run.
 func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.Item) {
 	b.mu.Lock()
 	for _, of := range b.by {
-		for _, became := range of {
-			if became.Outcome == report.Failed && became.at.Path == f.Path {
+		for key, became := range of {
+			if became.Outcome == report.Failed && became.at.Path == f.Path && !holdsFailed(of, key) {
 				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: message(became.Text)})
 			}
 		}

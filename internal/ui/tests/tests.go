@@ -288,9 +288,9 @@ func (m *Model) ended(f *following, r *run.Run) surface.Intent {
 			read.Findings = r.Found(0)
 		}
 		m.book.Take(ctx, j, read.Results)
-		one, _ := project.SweepOf(ctx, "tests: "+j.Title, j.Dir, innermost(read))
-		one.Source = sweep.Source{Kind: sweep.OfRun, Command: "tests: " + j.Title, Folder: j.Dir}
-		return result{read: read, sweep: one}
+		one, _ := project.SweepOf(ctx, "tests that failed", j.Dir, &report.Report{Form: read.Form, Findings: read.Findings})
+		failed := sweep.New(one.Name, sweep.Source{Kind: sweep.OfRun, Command: "tests"}, append(m.book.Failures(), one.Items...))
+		return result{read: read, sweep: failed}
 	}, func(got result) surface.Intent {
 		if got.err != nil {
 			return surface.SayError(got.err)
