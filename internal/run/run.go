@@ -2,6 +2,7 @@ package run
 
 import (
 	"bufio"
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -79,6 +80,7 @@ type Run struct {
 	alive   bool // something of it is still there
 	found   []report.Finding
 	partial []byte // the line that is being printed
+	raw     []byte // what was printed, as it was
 	changes chan struct{}
 }
 
@@ -234,6 +236,7 @@ func (r *Run) take(p []byte) {
 	}
 	r.mu.Lock()
 	defer r.mu.Unlock()
+	r.raw = append(r.raw, p[:min(len(p), max(mostRaw-len(r.raw), 0))]...)
 	for len(p) > 0 {
 		end := slices.Index(p, '\n')
 		if end < 0 {
@@ -263,6 +266,9 @@ func (r *Run) show(p []byte) {
 
 // mostOfLine is how much of a line is looked at, in bytes.
 const mostOfLine = 64 << 10
+
+// mostRaw is how much is kept of what was printed as it was, in bytes: reports are read from that.
+const mostRaw = 32 << 20
 
 // mostFound is how many places are kept.
 const mostFound = report.Most
@@ -479,4 +485,11 @@ func (r *Run) Text() string {
 		b.WriteString(row.Text() + "\n")
 	}
 	return b.String()
+}
+
+// Printed is what it has printed as it was, or the beginning of it: not as the terminal shows it.
+func (r *Run) Printed() []byte {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	return bytes.ReplaceAll(r.raw, []byte("\r\n"), []byte("\n"))
 }

@@ -96,7 +96,10 @@ func (c *testCase) result(suites []string) Result {
 	if r.Suite == "" && len(suites) > 0 {
 		r.Suite = suites[len(suites)-1]
 	}
-	if r.Suite == "test" || r.Suite == c.Name { // no class: what is around it are the suites
+	if r.Suite == c.Name {
+		r.Suite = "" // it says nothing more
+	}
+	if r.Suite == "test" { // no class: what is around it are the suites
 		r.Name = append(append([]string{}, suites...), c.Name)
 		r.Suite = ""
 	}
@@ -114,6 +117,9 @@ func (c *testCase) result(suites []string) Result {
 				all.WriteString(m + "\n")
 			}
 			all.WriteString(strings.Trim(f.Text, "\n") + "\n")
+		}
+		if strings.TrimSpace(all.String()) == "" {
+			all.WriteString(c.Out) // which is all that some say
 		}
 		r.Text = cut(strings.TrimSpace(all.String()))
 		r.Places = placesIn(r.Text, "")

@@ -47,7 +47,7 @@ func (t *tap) line(line string) {
 		t.around = append(t.around[:min(depth, len(t.around))], strings.TrimPrefix(inner, "# Subtest: "))
 	case strings.HasPrefix(inner, "Bail out!"):
 		t.out.Broken = "the tests were given up: " + strings.TrimSpace(strings.TrimPrefix(inner, "Bail out!"))
-	case isTAP([]byte(inner)) && !tapPlan.MatchString(inner):
+	case tapResult.MatchString(inner):
 		t.result(inner, depth)
 	case strings.HasPrefix(inner, "#") && t.last >= 0 && t.out.Results[t.last].Outcome == Failed:
 		r := &t.out.Results[t.last]

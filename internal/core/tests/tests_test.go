@@ -210,3 +210,80 @@ func TestWhatBecomesOfTests(t *testing.T) {
 	assert.NotContains(t, failed, "TestSteps", "what is in it failed")
 	_ = os.Remove(filepath.Join(ws.Code.Root(), "lib/Cargo.lock")) // which cargo makes
 }
+
+// Tests of C are programs, which ctest builds and runs; they are known by the names that their build gives them, and lead to where
+// they failed.
+func TestTestsOfC(t *testing.T) {
+	for _, program := range []string{"cmake", "ctest", "cc", "make"} {
+		if _, err := exec.LookPath(program); err != nil {
+			t.Skip(program + " is not here")
+		}
+	}
+	ws := workspacetest.Open(t, map[string]string{
+		"station/CMakeLists.txt": "cmake_minimum_required(VERSION 3.10)\nproject(station C)\nenable_testing()\nadd_executable(ring test_ring.c)\nadd_test(NAME rings COMMAND ring)\n",
+		"station/test_ring.c":    "#include <stdio.h>\n\nint main(void) {\n    printf(\"test_ring.c:4: it is silent\\n\");\n    return 1;\n}\n",
+	})
+	jobs, err := ws.Tests.Jobs(t.Context(), tests.Wanted{Folder: "station"}, t.TempDir())
+	require.NoError(t, err)
+	require.Len(t, jobs, 1)
+	read := carryOut(t, ws, jobs[0])
+	unknown := ws.TestBook.Take(t.Context(), jobs[0], read.Results)
+	require.Len(t, unknown, 1)
+	assert.Equal(t, []any{"rings", report.Failed}, []any{unknown[0].Title(), unknown[0].Outcome})
+	one, _ := ws.Lists.SweepOf(t.Context(), "tests", jobs[0].Dir, &report.Report{Form: read.Form, Results: unknown})
+	require.Len(t, one.Items, 1)
+	assert.Equal(t, []any{"station/test_ring.c", 4}, []any{one.Items[0].Path, one.Items[0].Line})
+}
+
+// Tests of a plain project of Java are run by the command that is set for them.
+func TestTestsByACommandThatIsSet(t *testing.T) {
+	for _, program := range []string{"javac", "java"} {
+		if _, err := exec.LookPath(program); err != nil {
+			t.Skip(program + " is not here")
+		}
+	}
+	const code = `import java.lang.annotation.*;
+import java.lang.reflect.*;
+
+class RadioTest {
+    @Retention(RetentionPolicy.RUNTIME) @interface Test {}
+
+    @Test void sends() {
+        if (1 + 1 != 3) throw new IllegalStateException("2, not 3");
+    }
+
+    @Test void hears() {}
+
+    public static void main(String[] args) throws Exception {
+        System.out.println("TAP version 13");
+        for (String name : args[0].split("[|]")) {
+            try {
+                RadioTest.class.getDeclaredMethod(name).invoke(new RadioTest());
+                System.out.println("ok - " + name);
+            } catch (InvocationTargetException e) {
+                System.out.println("not ok - " + name + "\\n  ---\\n  error: " + e.getCause().getMessage());
+                for (StackTraceElement at : e.getCause().getStackTrace()) System.out.println("  at " + at);
+                System.out.println("  ...");
+            }
+        }
+    }
+}
+`
+	ws := workspacetest.Open(t, map[string]string{"RadioTest.java": strings.ReplaceAll(code, `\\n`, `\n`)})
+	ws.Tests.Set(map[string]string{"Java": "javac -d " + t.TempDir() + " {files} && java RadioTest.java {names}"})
+	file, err := ws.Code.Load(t.Context(), "RadioTest.java")
+	require.NoError(t, err)
+	all := ws.Tests.In(file)
+	require.Equal(t, []string{"RadioTest › sends", "RadioTest › hears"}, names(all))
+	jobs, err := ws.Tests.Jobs(t.Context(), tests.Wanted{Tests: all}, t.TempDir())
+	require.NoError(t, err)
+	jobs[0].Args = []string{"sh", "-c", jobs[0].Line}
+	read := carryOut(t, ws, jobs[0])
+	assert.Empty(t, ws.TestBook.Take(t.Context(), jobs[0], read.Results))
+	became := ws.TestBook.Of(file)
+	assert.Equal(t, report.Failed, became[all[0].At.Start].Outcome)
+	assert.Equal(t, report.Passed, became[all[1].At.Start].Outcome)
+	failures := ws.TestBook.FailuresIn(t.Context(), file)
+	require.Len(t, failures, 1)
+	assert.Equal(t, 8, failures[0].Line)
+}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/place"
 )
 
@@ -188,4 +189,14 @@ func TestCaretOutOfSight(t *testing.T) {
 	}
 	p.see("line 20 column 1").gone("   20   // line")
 	p.press("esc").see("   20   // line").press("ctrl+up", "V", "c").see("   20   // line")
+}
+
+// That a compiler has answered is taken note of whatever lies over the code, or else what it found would not be shown.
+func TestACompilerAnswersBelowAList(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
+	p.see("[roster.go 6]").press("space").see("find")
+	before := p.model.seen.checked
+	require.NoError(t, p.ws.Code.Check(t.Context(), check.Fast))
+	p.model.progressed()
+	assert.Greater(t, p.model.seen.checked, before)
 }

@@ -86,6 +86,7 @@ const (
 	SweepFolder      Action = "sweep-folder"
 	SweepNote        Action = "sweep-note"
 	SweepRefresh     Action = "sweep-refresh"
+	ReadReport       Action = "read-report"
 	ChangedPlaces    Action = "changed-places"
 	Unused           Action = "unused"
 	Problems         Action = "problems"
@@ -335,6 +336,7 @@ func Default() Map {
 		{SweepFolder, []string{"W o"}, "set this folder aside, or bring it back", Sweeping, false, false},
 		{SweepNote, []string{"W n"}, "write a note on this place", Sweeping, false, false},
 		{SweepRefresh, []string{"W a"}, "ask for the places again: what is new", Sweeping, false, false},
+		{ReadReport, nil, "read a report or a list of places from a file", Sweeping, false, false},
 		{ChangedPlaces, []string{"W e"}, "list what differs from the last commit", Sweeping, false, false},
 		{Unused, []string{"W u"}, "list what nothing in this folder refers to", Sweeping, false, false},
 		{Problems, []string{"W %"}, "list what is wrong in this project", Sweeping, false, false},

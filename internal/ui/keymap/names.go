@@ -107,6 +107,7 @@ var namings = map[Action]string{
 	RunDown:         "on in the output: scroll output down, scroll terminal down, later output",
 	RunLarger:       "more rows for the run: larger terminal, bigger output, grow panel, enlarge terminal",
 	RunSmaller:      "fewer rows for the run: smaller terminal, shrink panel, shrink output",
+	ReadReport:      "read a report: import report, SARIF, JUnit, TAP, linter report, load results, import list, read list of places, open report, static analysis results",
 	SweepNote:       "note on this place of the sweep: comment on result, annotate place",
 	SweepRefresh:    "refresh the sweep: ask again, search again, rerun search, update results, reload results",
 	ChangedPlaces:   "changes since the last commit: git changes, changed lines, modified lines, diff, git diff, uncommitted changes, hunks, what did I change, changed files, modified files, git status, local changes",

@@ -2,7 +2,6 @@ package runs
 
 import (
 	"fmt"
-	"io"
 	"strconv"
 	"strings"
 	"time"
@@ -88,8 +87,6 @@ func (e *entry) title() string {
 	}
 	return e.Command.Line
 }
-
-func textOf(r *run.Run) io.Reader { return strings.NewReader(r.Text()) }
 
 // became says in a word or two what became of a command.
 func became(s run.Standing) string {

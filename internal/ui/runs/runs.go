@@ -3,6 +3,7 @@
 package runs
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"os"
@@ -325,14 +326,16 @@ func (m *Model) keep() surface.Intent {
 	if e == nil {
 		return m.none()
 	}
-	read, err := report.Read(textOf(e.Run))
+	read, err := report.Read(bytes.NewReader(e.Printed()))
 	if err != nil {
 		return surface.SayError(err)
 	}
 	project := m.project
 	return surface.Begin(surface.Do(m.asker, func(ctx context.Context) *sweep.Sweep {
 		one, _ := project.SweepOf(ctx, e.Command.Line, e.dir, read)
-		one.Source = sweep.Source{Kind: sweep.OfRun, Command: e.Command.Line, Folder: e.dir}
+		if read.Form == report.Lines { // a report is one of problems, wherever it comes from
+			one.Source = sweep.Source{Kind: sweep.OfRun, Command: e.Command.Line, Folder: e.dir}
+		}
 		return one
 	}, func(one *sweep.Sweep) surface.Intent {
 		if len(one.Items) == 0 {

@@ -3,14 +3,21 @@ package sweeps
 import (
 	"bytes"
 	"context"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
 	"slices"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/ui/askline"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/linecolors"
 	"rooktrail/internal/ui/palette"
@@ -21,6 +28,7 @@ import (
 // Project is what the sweeps are of; see package workspace.
 type Project interface {
 	linecolors.Colorer
+	Root() string
 	Sweeps() ([]*sweep.Sweep, error)
 	KeepSweep(s *sweep.Sweep) error
 	RemoveSweep(id string) error
@@ -29,6 +37,7 @@ type Project interface {
 	Locate(ctx context.Context, s *sweep.Sweep)
 	Find(ctx context.Context, m *place.Memory) (place.Fate, error)
 	TextPlaces(ctx context.Context, q find.Query) ([]answer.Answer, error)
+	ReadList(ctx context.Context, name, dir string, r io.Reader) (*sweep.Sweep, lists.ListReport, error)
 }
 
 // Surface is the sweeps: the sheet over the code, and the one that is walked without it.
@@ -38,6 +47,7 @@ type Surface struct {
 	project Project
 	sheet   *Model
 	colors  *linecolors.Colors
+	asks    askline.Surface
 	asker   *surface.Asker // where the places are by now
 	again   *surface.Asker // what the question of a sweep has for its answer now
 	making  *surface.Asker
@@ -211,6 +221,47 @@ func (s *Surface) made(one *sweep.Sweep) surface.Intent {
 	s.all = append([]*sweep.Sweep{one}, s.all...)
 	todo := s.makePresent(one)
 	return todo.And(surface.Say("kept as the sweep %q with %s: {next} and {previous} walk through it, {sweep} shows it", one.Name, sheet.Count(len(one.Items), "place", "places"))).And(surface.Begin(s.keep(one)))
+}
+
+// readReport asks for a file with a report of another tool, or a list of places, and keeps it as a sweep.
+func (s *Surface) readReport() surface.Intent {
+	return s.asks.Ask("report, or list of places:", "", func(file string) surface.Intent {
+		type read struct {
+			one  *sweep.Sweep
+			said lists.ListReport
+			err  error
+		}
+		project := s.project
+		return surface.Begin(surface.Do(s.making, func(ctx context.Context) read {
+			path := file
+			if !filepath.IsAbs(path) {
+				path = filepath.Join(project.Root(), path)
+			}
+			f, err := os.Open(path)
+			if err != nil {
+				return read{err: fmt.Errorf("reading %s: %s", file, text.Reason(err))}
+			}
+			defer f.Close()
+			one, said, err := project.ReadList(ctx, filepath.Base(path), ".", f)
+			return read{one, said, err}
+		}, func(r read) surface.Intent {
+			switch {
+			case r.err != nil:
+				return surface.SayError(r.err)
+			case len(r.one.Items) == 0 && r.said.Broken != "":
+				return surface.Say("nothing could be read of it, as %s: %s", r.said.Form, r.said.Broken)
+			case len(r.one.Items) == 0 && r.said.Passed > 0:
+				return surface.Say("no test in it failed, of %s", sheet.Number(r.said.Passed))
+			case len(r.one.Items) == 0:
+				return surface.Say("it names no place of this project")
+			}
+			todo := s.made(r.one)
+			if r.said.Broken != "" {
+				todo = todo.And(surface.Say("kept with %s, but it could not be read to its end: %s", sheet.Count(len(r.one.Items), "place", "places"), r.said.Broken))
+			}
+			return todo
+		}))
+	})
 }
 
 // FromRun takes the places that a command has named so far: one of the same command is brought up to date. said says what became of

@@ -2,7 +2,10 @@ package sweeps
 
 import (
 	"context"
+	"io"
 	"io/fs"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,10 +13,12 @@ import (
 
 	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/core/know/resolve"
+	"rooktrail/internal/core/report"
 	"rooktrail/internal/ui/keymap"
 	"rooktrail/internal/ui/surface"
 	"rooktrail/internal/ui/uitest"
@@ -21,6 +26,7 @@ import (
 
 // project keeps sweeps in memory.
 type project struct {
+	root    string
 	kept    map[string]*sweep.Sweep
 	missing map[string]bool
 }
@@ -58,6 +64,20 @@ func (p *project) Find(_ context.Context, m *place.Memory) (place.Fate, error) {
 		return place.Gone, fs.ErrNotExist
 	}
 	return place.Same, nil
+}
+
+func (p *project) Root() string { return p.root }
+
+func (p *project) ReadList(_ context.Context, name, _ string, r io.Reader) (*sweep.Sweep, lists.ListReport, error) {
+	read, err := report.Read(r)
+	if err != nil {
+		return nil, lists.ListReport{}, err
+	}
+	s := sweep.New(name, sweep.Source{Kind: sweep.OfReport}, nil)
+	for _, f := range read.Findings {
+		s.Items = append(s.Items, sweep.Item{Key: f.Path, Memory: place.Remember(place.Anchor{Path: f.Path, Line: f.Line, Col: 1})})
+	}
+	return s, lists.ListReport{Form: read.Form, Passed: len(read.Results), Broken: read.Broken}, nil
 }
 
 func (p *project) TextPlaces(context.Context, find.Query) ([]answer.Answer, error) {
@@ -161,4 +181,57 @@ func TestTheSameQuestionAgain(t *testing.T) {
 	assert.Contains(t, todo.Say, "1 of 3", "one begins at the place one was at")
 	uitest.Carry(surface.Begin(again.Load(place.Place{})))
 	assert.Len(t, again.all, 1, "read twice it is there once")
+}
+
+// ran is what a command has named.
+func ran(paths ...string) *sweep.Sweep {
+	s := sweep.New("make check", sweep.Source{Kind: sweep.OfRun, Command: "make check"}, nil)
+	for _, p := range paths {
+		s.Items = append(s.Items, sweep.Item{Key: p, Memory: place.Remember(place.Anchor{Path: p, Line: 1, Col: 1, Text: "ring()"})})
+	}
+	return s
+}
+
+// The places of a command are one sweep, whenever it is run: what is not named any more is settled, and what was ticked and is named
+// again was not done.
+func TestTheSweepOfARun(t *testing.T) {
+	p := newProject()
+	s, do := begin(p)
+	run := func(said string, paths ...string) surface.Intent {
+		return uitest.Last(uitest.Carry(s.FromRun(ran(paths...), said)))
+	}
+	assert.Empty(t, run("make check: done").Say, "it names nothing")
+	assert.False(t, s.Any())
+	assert.Empty(t, run("", "hut.go").Say, "it goes on")
+	assert.True(t, s.Any())
+	assert.Equal(t, "make check: failed; 2 places to do: n goes to the first", run("make check: failed", "hut.go", "team.go").Say)
+	uitest.Carry(s.Next(true))
+	do(keymap.SweepTick)
+	n, _ := s.Left()
+	assert.Equal(t, 1, n)
+	assert.Empty(t, run("", "hut.go").Say, "run again, it has not come as far yet")
+	assert.Equal(t, "make check: failed; 1 place to do: n goes to the first", run("make check: failed", "hut.go").Say)
+	assert.Equal(t, "make check: done; none of the places of before is left", run("make check: done").Say)
+	require.Len(t, p.kept, 1)
+	n, _ = s.Left()
+	assert.Zero(t, n)
+}
+
+func TestReadingAReport(t *testing.T) {
+	p := newProject()
+	p.root = t.TempDir()
+	s, do := begin(p)
+	read := func(text string) string {
+		require.NoError(t, os.WriteFile(filepath.Join(p.root, "report"), []byte(text), 0o600))
+		asks := do(keymap.ReadReport).Open
+		require.NotNil(t, asks)
+		return uitest.Last(uitest.Press(asks, "report", "enter")).Say
+	}
+	assert.Contains(t, read("hut.go:3: too loud\n"), `kept as the sweep "report" with 1 place`)
+	assert.True(t, s.Any())
+	assert.Equal(t, "it names no place of this project", read("nothing\n"))
+	assert.Equal(t, "no test in it failed, of 1", read("TAP version 13\nok 1 - a\n1..1\n"))
+	assert.Equal(t, "nothing could be read of it, as SARIF: it ends in the middle", read(`{"version":"2.1.0","runs":[`))
+	require.NoError(t, os.Remove(filepath.Join(p.root, "report")))
+	assert.Equal(t, "reading report: it is not there any more", uitest.Last(uitest.Press(do(keymap.ReadReport).Open, "report", "enter")).Say)
 }

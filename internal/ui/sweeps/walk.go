@@ -22,7 +22,7 @@ func (s *Surface) Commands() surface.Commands {
 	all := surface.Commands{
 		keymap.Sweep:        func() surface.Intent { return s.show(false) },
 		keymap.Sweeps:       func() surface.Intent { return s.show(true) },
-		keymap.SweepRefresh: s.askAgain,
+		keymap.SweepRefresh: s.askAgain, keymap.ReadReport: s.readReport,
 	}
 	for a, do := range map[keymap.Action]func(at int) surface.Intent{
 		keymap.SweepDone: s.doneHere, keymap.SweepTick: s.tick, keymap.SweepAside: s.setAside, keymap.SweepNote: s.noteHere,

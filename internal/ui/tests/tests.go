@@ -279,7 +279,7 @@ func (m *Model) ended(f *following, r *run.Run) surface.Intent {
 			read = f.live.End()
 			f.mu.Unlock()
 		} else {
-			read, err = tests.ReadReport(project.Root(), j, r.Text())
+			read, err = tests.ReadReport(project.Root(), j, string(r.Printed()))
 		}
 		if err != nil {
 			return result{err: err}
@@ -287,8 +287,8 @@ func (m *Model) ended(f *following, r *run.Run) surface.Intent {
 		if len(read.Results) == 0 && len(read.Findings) == 0 { // it did not come to the tests
 			read.Findings = r.Found(0)
 		}
-		m.book.Take(ctx, j, read.Results)
-		one, _ := project.SweepOf(ctx, "tests that failed", j.Dir, &report.Report{Form: read.Form, Findings: read.Findings})
+		rest := &report.Report{Form: read.Form, Findings: read.Findings, Results: m.book.Take(ctx, j, read.Results)}
+		one, _ := project.SweepOf(ctx, "tests that failed", j.Dir, innermost(rest))
 		failed := sweep.New(one.Name, sweep.Source{Kind: sweep.OfRun, Command: "tests"}, append(m.book.Failures(), one.Items...))
 		return result{read: read, sweep: failed}
 	}, func(got result) surface.Intent {
