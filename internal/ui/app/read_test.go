@@ -196,6 +196,8 @@ func TestACompilerAnswersBelowAList(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 6, Col: 6})
 	p.see("[roster.go 6]").press("space").see("find")
 	before := p.model.seen.checked
+	require.NoError(t, os.WriteFile(filepath.Join(p.ws.Code.Root(), "go.mod"), []byte("module tarn\n\ngo 1.22\n"), 0o644))
+	p.ws.Code.Refresh(t.Context())
 	require.NoError(t, p.ws.Code.Check(t.Context(), check.Fast))
 	p.model.progressed()
 	assert.Greater(t, p.model.seen.checked, before)
