@@ -55,6 +55,10 @@ func (c *cargo) end() {
 	if c.part >= 0 {
 		r := &c.out.Results[c.part]
 		r.Text = cut(strings.TrimSpace(strings.Join(c.said, "\n")))
+		if _, after, ok := strings.Cut(r.Text, " panicked at "); ok { // and where, on that line
+			_, words, _ := strings.Cut(after, "\n")
+			r.Short, _, _ = strings.Cut(words, "\nnote: ")
+		}
 		r.Places = placesIn(r.Text, "")
 	}
 	c.part, c.said = -1, nil

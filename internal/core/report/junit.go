@@ -110,7 +110,7 @@ func (c *testCase) result(suites []string) Result {
 	faults := append(c.Failures, c.Errors...)
 	switch {
 	case len(faults) > 0:
-		r.Outcome = Failed
+		r.Outcome, r.Short = Failed, strings.TrimSpace(faults[0].Message)
 		var all strings.Builder
 		for _, f := range faults {
 			if m := strings.TrimSpace(f.Message); m != "" && !strings.Contains(f.Text, m) {

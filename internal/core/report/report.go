@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"regexp"
 	"strings"
 	"time"
 )
@@ -82,11 +83,23 @@ type Result struct {
 	Line    int
 	Outcome Outcome
 	Took    time.Duration
-	// Text says why it failed or was skipped.
-	Text string
+	// Text says why it failed or was skipped; Short the same in a line, if that is known.
+	Text, Short string
 	// Places are those that its failure names, the nearest first.
 	Places []Finding
 }
+
+// Why says in a line why it failed.
+func (r *Result) Why() string {
+	words := r.Short
+	if words == "" {
+		words = itsPlace.ReplaceAllString(r.Text, "")
+	}
+	return strings.Join(strings.Fields(words), " ")
+}
+
+// itsPlace is what stands in front of a message about where that is, which is shown anyway.
+var itsPlace = regexp.MustCompile(`^\s*[\w./-]+\.\w+:\d+(?::\d+)?: `)
 
 // Title is the name of the test as one would say it.
 func (r *Result) Title() string { return strings.Join(r.Name, " › ") }

@@ -72,6 +72,7 @@ tests/test_model.py:12: AssertionError</failure></testcase>
 	failed := got.Results[1]
 	assert.Equal(t, []any{report.Failed, "tests/test_model.py", 3, 12}, []any{failed.Outcome, failed.File, failed.Line, failed.Places[0].Line})
 	assert.Contains(t, failed.Text, "assert 2 == 3")
+	assert.Equal(t, "assert 2 == 3", failed.Why())
 	assert.Equal(t, []any{report.Skipped, "risk", "not yet"}, []any{got.Results[2].Outcome, got.Results[2].Suite, got.Results[2].Text})
 }
 
@@ -110,6 +111,7 @@ ok 2 - later # SKIP no snow
 	failed := got.Results[1]
 	assert.Equal(t, []any{"/w/board/roster.test.js", 9}, []any{failed.File, failed.Line})
 	assert.Contains(t, failed.Text, "expected: 2\nactual: 3")
+	assert.Equal(t, "Expected values to be strictly equal (expected 2, got 3)", failed.Why())
 	assert.Equal(t, 11, failed.Places[len(failed.Places)-1].Line)
 }
 
@@ -131,6 +133,7 @@ func TestReadingGoTests(t *testing.T) {
 	first := got.Results[0]
 	assert.Equal(t, []any{"TestAssign › none", report.Failed, "roster_test.go:12: got 2, want 3", 12, "tarnwell/dispatch"},
 		[]any{first.Title(), first.Outcome, first.Text, first.Places[0].Line, first.Places[0].In})
+	assert.Equal(t, "got 2, want 3", first.Why())
 	assert.Equal(t, report.Passed, got.Results[1].Outcome)
 	assert.Equal(t, []any{report.Failed, 7}, []any{got.Results[2].Outcome, got.Results[2].Places[0].Line}, "it never ended")
 	assert.Equal(t, []report.Finding{{Path: "relay/radio.go", In: "tarnwell/relay", Line: 3, Col: 2, Text: "undefined: Crew", By: "go"}}, got.Findings)

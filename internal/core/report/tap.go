@@ -103,8 +103,33 @@ func (t *tap) diagnosed() {
 		r.Text = cut(dedent(slices.DeleteFunc(t.yaml, func(line string) bool { // which says where it stands, not where it failed
 			return strings.HasPrefix(strings.TrimSpace(line), "location: ")
 		})))
-		r.Places = placesIn(r.Text, "")
+		r.Places, r.Short = placesIn(r.Text, ""), shortOf(r.Text)
 	}
+}
+
+// shortOf is what a diagnosis says went wrong, with what was expected and what came, if it says that.
+func shortOf(yaml string) string {
+	said := map[string]string{}
+	key := ""
+	for line := range strings.Lines(yaml) {
+		if line[0] != ' ' {
+			name, value, _ := strings.Cut(strings.TrimRight(line, "\n"), ":")
+			key = name
+			if value = strings.TrimSpace(value); value != "|-" && value != "|" && value != ">-" {
+				said[key] = strings.Trim(value, `'"`)
+			}
+			continue
+		}
+		said[key] = strings.TrimSpace(said[key] + " " + strings.TrimSpace(line))
+	}
+	words := said["error"]
+	if words == "" {
+		words = said["message"]
+	}
+	if said["expected"] != "" && said["actual"] != "" {
+		words += " (expected " + said["expected"] + ", got " + said["actual"] + ")"
+	}
+	return strings.TrimSpace(words)
 }
 
 // dedent is lines without what all of them are moved in by.

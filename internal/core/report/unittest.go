@@ -91,6 +91,7 @@ func (u *unittest) end() {
 	if u.part >= 0 && u.part < len(u.out.Results) {
 		r := &u.out.Results[u.part]
 		r.Text = cut(strings.TrimSpace(strings.Join(u.said, "\n")))
+		r.Short = r.Text[strings.LastIndexByte(r.Text, '\n')+1:]
 		r.Places = placesIn(r.Text, "")
 		for i, j := 0, len(r.Places)-1; i < j; i, j = i+1, j-1 {
 			r.Places[i], r.Places[j] = r.Places[j], r.Places[i]

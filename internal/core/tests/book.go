@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -177,7 +176,7 @@ func (b *Book) Failures() (all []sweep.Item) {
 				continue
 			}
 			names := strings.Split(key, between)
-			note := names[len(names)-1] + ": " + strings.Join(strings.Fields(message(became.Text)), " ")
+			note := names[len(names)-1] + ": " + became.Why()
 			all = append(all, sweep.Item{Memory: became.at, Role: "test", Note: note, In: became.at.Symbol})
 		}
 	}
@@ -203,7 +202,7 @@ func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.It
 	for _, of := range b.by {
 		for key, became := range of {
 			if became.Outcome == report.Failed && became.at.Path == f.Path && !holdsFailed(of, key) {
-				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: message(became.Text)})
+				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: became.Why()})
 			}
 		}
 	}
@@ -220,12 +219,6 @@ func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.It
 	}
 	return slices.DeleteFunc(all, func(it sweep.Item) bool { return it.Fate == place.Gone })
 }
-
-// itsPlace is what stands in front of a message about the place where it is shown.
-var itsPlace = regexp.MustCompile(`^\s*[\w./-]+\.\w+:\d+(?::\d+)?: `)
-
-// message is what a test said, without the place, which is seen.
-func message(text string) string { return itsPlace.ReplaceAllString(text, "") }
 
 // index are the tests of some files by their own names.
 type index map[string][]*Test

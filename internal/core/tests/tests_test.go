@@ -169,9 +169,9 @@ func TestWhatBecomesOfTests(t *testing.T) {
 		says           string
 	}{
 		{"go", "dispatch/a_test.go", "TestSteps › up hill", "TestFree", 14, "got 3, want 2"},
-		{"python3", "risk/test_slope.py", "TestSlope › test_steep", "TestSlope › test_flat", 5, "2 != 3"},
-		{"node", "board/map.test.js", "map › draws huts", "map › is flat", 6, "2"},
-		{"cargo", "lib/src/lib.rs", "tests › adds", "tests › stays", 9, "left: 2"},
+		{"python3", "risk/test_slope.py", "TestSlope › test_steep", "TestSlope › test_flat", 5, "AssertionError: 2 != 3"},
+		{"node", "board/map.test.js", "map › draws huts", "map › is flat", 6, "(expected 3, got 2)"},
+		{"cargo", "lib/src/lib.rs", "tests › adds", "tests › stays", 9, "assertion `left == right` failed left: 2 right: 3"},
 	} {
 		if _, err := exec.LookPath(c.program); err != nil {
 			t.Logf("%s is not here, so its tests are not run", c.program)

@@ -155,7 +155,7 @@ const mostOfFix = 64 << 10
 // failure takes in a test that failed, at the line that failed.
 func (t *taking) failure(ctx context.Context, r *report.Result) {
 	at := t.k.Failure(t.dir, r)
-	said := strings.TrimSpace(r.Title() + ": " + strings.Join(strings.Fields(r.Text), " "))
+	said := strings.TrimSpace(r.Title() + ": " + r.Why())
 	if at.Path == "" {
 		t.said.Outside++
 		if t.said.FirstOutside == "" {
