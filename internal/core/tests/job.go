@@ -15,6 +15,7 @@ import (
 	"github.com/bmatcuk/doublestar/v4"
 
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/report"
 )
 
@@ -111,17 +112,8 @@ func (f *Finder) groupOf(ctx context.Context, file string) (*group, error) {
 	var missing string
 	for i := range l.Trying.Runners {
 		r := &l.Trying.Runners[i]
-		dir, mark, found := f.marked(file, r.Marks)
-		if !found && !r.Anywhere {
-			continue
-		}
-		var says []byte
-		if mark != "" {
-			if m, err := f.code.Load(ctx, mark); err == nil {
-				says = m.Text.Bytes()
-			}
-		}
-		if !r.Suits(loaded.Text.Bytes(), mark, says) {
+		dir, found := f.suited(ctx, loaded, r)
+		if !found {
 			continue
 		}
 		if f.isThere(r.Program, dir) {
@@ -138,16 +130,24 @@ func (f *Finder) groupOf(ctx context.Context, file string) (*group, error) {
 	return nil, fmt.Errorf("nothing says how the tests in %s are run%s", path.Base(file), set)
 }
 
-// marked finds the nearest folder around a file that has one of the marks.
-func (f *Finder) marked(file string, marks []string) (dir, mark string, found bool) {
-	for dir = path.Dir(file); ; dir = path.Dir(dir) {
-		for _, m := range marks {
-			if p := path.Join(dir, m); f.code.Listing().IsFile(p) {
-				return dir, p, true
+// suited finds the nearest folder around a file with tests in which a runner can be run.
+func (f *Finder) suited(ctx context.Context, file *codebase.File, r *lang.Runner) (dir string, found bool) {
+	test := file.Text.Bytes()
+	marked := false
+	for dir = path.Dir(file.Path); ; dir = path.Dir(dir) {
+		for _, name := range r.Marks {
+			p := path.Join(dir, name)
+			if !f.code.Listing().IsFile(p) {
+				continue
+			}
+			marked = true
+			mark, err := f.code.Load(ctx, p)
+			if err == nil && r.Suits(test, p, mark.Text.Bytes()) {
+				return dir, true
 			}
 		}
 		if dir == "." || dir == "/" {
-			return ".", "", false
+			return ".", !marked && r.Anywhere && r.Suits(test, "", nil)
 		}
 	}
 }

@@ -133,12 +133,11 @@ func (f *Finder) Around(file *codebase.File, offset int) (t Test, ok bool) {
 
 // Files are those with tests in a folder, "." for the whole project, by what they are called or what is in them.
 func (f *Finder) Files(folder string) (all []string) {
-	languages := f.code.Languages()
 	for file := range f.code.Listing().Files() {
 		if folder != "." && !strings.HasPrefix(file.Path, folder+"/") {
 			continue
 		}
-		if l := languages.Of(file.Path); l != nil && len(l.Trying.Runners) > 0 && languages.IsTest(file.Path) {
+		if f.IsTest(file.Path) {
 			all = append(all, file.Path)
 		}
 	}
@@ -153,6 +152,12 @@ func (f *Finder) Stamps() map[string]int64 {
 		all[file.Path] = file.Modified
 	}
 	return all
+}
+
+// IsTest says whether a file holds tests by what it is called, and it is known how they are run.
+func (f *Finder) IsTest(path string) bool {
+	l := f.code.Languages().Of(path)
+	return l != nil && len(l.Trying.Runners) > 0 && f.code.Languages().IsTest(path)
 }
 
 // Beside are the files with tests that go with a file by their names.

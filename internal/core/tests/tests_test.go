@@ -220,12 +220,15 @@ func TestTestsOfC(t *testing.T) {
 		}
 	}
 	ws := workspacetest.Open(t, map[string]string{
-		"station/CMakeLists.txt": "cmake_minimum_required(VERSION 3.10)\nproject(station C)\nenable_testing()\nadd_executable(ring test_ring.c)\nadd_test(NAME rings COMMAND ring)\n",
-		"station/test_ring.c":    "#include <stdio.h>\n\nint main(void) {\n    printf(\"test_ring.c:4: it is silent\\n\");\n    return 1;\n}\n",
+		"station/CMakeLists.txt":       "cmake_minimum_required(VERSION 3.10)\nproject(station C)\nenable_testing()\nadd_executable(ring test_ring.c)\nadd_test(NAME rings COMMAND ring)\n",
+		"station/bells/CMakeLists.txt": "add_custom_target(bells)\n",
+		"station/bells/test_bell.c":    "int main(void) { return 0; }\n",
+		"station/test_ring.c":          "#include <stdio.h>\n\nint main(void) {\n    printf(\"test_ring.c:4: it is silent\\n\");\n    return 1;\n}\n",
 	})
 	jobs, err := ws.Tests.Jobs(t.Context(), tests.Wanted{Folder: "station"}, t.TempDir())
 	require.NoError(t, err)
 	require.Len(t, jobs, 1)
+	assert.Equal(t, "station", jobs[0].Dir, "where the build begins")
 	read := carryOut(t, ws, jobs[0])
 	unknown := ws.TestBook.Take(t.Context(), jobs[0], read.Results)
 	require.Len(t, unknown, 1)

@@ -143,7 +143,7 @@ func (m *Model) file() surface.Intent {
 		return surface.Say("no file is shown in which there could be tests")
 	}
 	return m.ask(func(context.Context) wanted {
-		if len(m.find.In(at.File)) > 0 {
+		if len(m.find.In(at.File)) > 0 || m.find.IsTest(at.File.Path) {
 			return wanted{Wanted: tests.Wanted{Title: path.Base(at.File.Path), Files: []string{at.File.Path}}}
 		}
 		files := m.find.Beside(at.File.Path)

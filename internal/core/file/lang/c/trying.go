@@ -1,6 +1,8 @@
 package c
 
 import (
+	"bytes"
+	"path"
 	"regexp"
 	"strings"
 
@@ -18,23 +20,31 @@ var trying = &lang.Trying{
 		return all
 	},
 	Runners: []lang.Runner{{
-		Name: "ctest", Program: "ctest", Marks: []string{"CMakeLists.txt"}, Suits: func([]byte, string, []byte) bool { return true }, Command: ctest,
+		Name: "ctest", Program: "ctest", Marks: []string{"CMakeLists.txt"}, Suits: top, Command: ctest,
 	}},
 	IsTest: func(d *facts.Def, _ []byte) bool {
 		return d.Kind == facts.Function && strings.HasPrefix(d.Name, "test_")
 	},
 }
 
-// ctest builds what is in the folder build, which is made if it is not there, and runs the tests whose names hold those wanted, or
-// those of the files.
+// top says whether a CMakeLists.txt is that of a build with tests, and not of a part of one.
+func top(_ []byte, _ string, says []byte) bool {
+	return bytes.Contains(says, []byte("enable_testing")) || bytes.Contains(says, []byte("include(CTest)"))
+}
+
+// ctest builds what is in the folder build, which is made if it is not there, and runs the tests with the names of those wanted, or
+// of their files, as a build calls them by custom.
 func ctest(w lang.TestsWanted) []string {
 	line := "test -d build || cmake -S . -B build; cmake --build build && ctest --test-dir build --output-on-failure --output-junit \"$1\""
 	var names []string
 	for _, t := range w.Tests {
-		names = append(names, regexp.QuoteMeta(t.Names[len(t.Names)-1]))
+		names = append(names, `(.*\.)?`+regexp.QuoteMeta(t.Names[len(t.Names)-1]))
+	}
+	for _, f := range w.Files {
+		names = append(names, regexp.QuoteMeta(strings.TrimSuffix(path.Base(f), path.Ext(f))))
 	}
 	if len(names) > 0 {
 		line += ` -R "$2"`
 	}
-	return []string{"sh", "-c", line, "sh", w.Report, strings.Join(names, "|")}
+	return []string{"sh", "-c", line, "sh", w.Report, "^(" + strings.Join(names, "|") + ")$"}
 }
