@@ -344,6 +344,10 @@ func (l *looking) reported() {
 	for i := range items {
 		it := &items[i]
 		start := uint32(l.file.Text.Offset(it.Line, it.Col))
+		if it.Length == 0 && it.Col == 1 { // which line is all that was said
+			line := l.file.Text.Line(it.Line)
+			start += uint32(len(line) - len(bytes.TrimLeft(line, " \t")))
+		}
 		at := place.Range{Start: start, End: min(start+uint32(it.Length), uint32(l.file.Text.Len()))}
 		if it.Length == 0 {
 			at.End = l.wordEnd(start)

@@ -215,6 +215,18 @@ func TestTheSweepOfARun(t *testing.T) {
 	require.Len(t, p.kept, 1)
 	n, _ = s.Left()
 	assert.Zero(t, n)
+
+	two := func() *sweep.Sweep {
+		both := ran("hut.go", "hut.go")
+		both.Items[0].Note, both.Items[1].Note = "too loud", "too low"
+		return both
+	}
+	for range 3 { // two things are said of one place, again and again
+		uitest.Carry(s.FromRun(two(), "make check: failed"))
+	}
+	assert.Len(t, s.present.Items, 3, "and team.go, which is settled")
+	n, _ = s.Left()
+	assert.Equal(t, 2, n)
 }
 
 func TestReadingAReport(t *testing.T) {

@@ -48,7 +48,7 @@ func (k *Keeper) SweepOf(ctx context.Context, name, dir string, read *report.Rep
 	if read.Form != report.Lines {
 		source.Kind = sweep.OfReport
 	}
-	t := &taking{k: k, dir: dir, columns: read.Columns, said: &said, a: anchoring{w: k}}
+	t := &taking{k: k, dir: dir, columns: read.Columns, said: &said, a: anchoring{w: k}, seen: map[string]bool{}}
 	for i := range read.Findings {
 		t.finding(ctx, &read.Findings[i])
 	}
@@ -70,6 +70,7 @@ type taking struct {
 	said    *ListReport
 	a       anchoring
 	items   []sweep.Item
+	seen    map[string]bool // what was said, with where
 }
 
 // finding takes in what is said of a place; it is false if the project does not have it.
@@ -99,6 +100,11 @@ func (t *taking) finding(ctx context.Context, f *report.Finding) bool {
 		it.Note = text
 	}
 	it.By = f.By
+	key := it.Place().String() + it.Note
+	if t.seen[key] {
+		return true // it was said once already
+	}
+	t.seen[key] = true
 	t.items = append(t.items, it)
 	return true
 }

@@ -393,17 +393,18 @@ func (s *Sweep) Follow(was, now []Item) (changed bool) {
 // among them is settled. The places of the sweep are to be located before. It says how
 // many are new and how many settled.
 func (s *Sweep) Refreshed(answers []Item) (fresh, settled int) {
-	known := map[place.Place]int{}
+	known := map[place.Place][]int{} // of which there may be several that say different things
 	for i := range s.Items {
 		if s.Items[i].Fate != place.Gone {
-			known[s.Items[i].Place()] = i
+			at := s.Items[i].Place()
+			known[at] = append(known[at], i)
 		}
 	}
 	still := map[int]bool{}
 	var all []Item
 	for _, a := range answers {
-		i, ok := known[a.Place()]
-		if !ok || still[i] {
+		i, ok := s.answering(&a, known[a.Place()], still)
+		if !ok {
 			a.Key, a.New = key(), true
 			all = append(all, a)
 			fresh++
@@ -427,6 +428,19 @@ func (s *Sweep) Refreshed(answers []Item) (fresh, settled int) {
 	}
 	s.Items = inOrder(all, answers)
 	return fresh, settled
+}
+
+// answering is which of the items at the place of an answer stands for it: the one that says the same, or else the first that stands
+// for none yet.
+func (s *Sweep) answering(a *Item, at []int, still map[int]bool) (i int, ok bool) {
+	for _, same := range []bool{true, false} {
+		for _, i := range at {
+			if !still[i] && (!same || s.Items[i].Note == a.Note) {
+				return i, true
+			}
+		}
+	}
+	return 0, false
 }
 
 // inOrder puts what is settled where it stood: behind the answers of its file.
