@@ -14,7 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/workspace"
-	"rooktrail/internal/run"
+	runs "rooktrail/internal/run"
 )
 
 // Version is the version of the program, set when it is built.
@@ -46,8 +46,8 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 		}
 		return 0
 	}
-	if len(args) == 1 && args[0] == run.Keep {
-		if err := run.Serve(stdin, stdout); err != nil {
+	if len(args) == 1 && args[0] == runs.Keep {
+		if err := runs.Serve(stdin, stdout); err != nil {
 			fmt.Fprintln(stderr, "rooktrail: "+oneLine(err.Error()))
 			return statusError
 		}
