@@ -123,7 +123,6 @@ func (f *problemFlags) run(ctx context.Context, out io.Writer, args []string) er
 // find finds the problems of a folder that are wanted, in the order of the files.
 func (f *problemFlags) find(ctx context.Context, ws *workspace.Workspace, folder string) (all []problem.Problem, err error) {
 	if !f.unchecked {
-		ws.Code.Compilers.Know("", nil) // those are asked about what names mean, not about what is wrong
 		if err := ws.Code.Check(ctx, check.Fast); err != nil {
 			return nil, err
 		}

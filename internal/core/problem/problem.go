@@ -314,7 +314,7 @@ func (l *looking) syntax() bool {
 // checked finds what a compiler says. It is false if one has still to be asked.
 func (l *looking) checked() bool {
 	book := l.code.Checked(l.lang)
-	if book == nil || book.Single {
+	if book == nil {
 		return true
 	}
 	all, known := book.Faults(l.file.Path)
@@ -332,7 +332,7 @@ func (l *looking) checked() bool {
 		}
 		l.add(at, kind, by, certainty, x.Text)
 	}
-	return known
+	return known || book.Single // such compilers are asked only where a build says how
 }
 
 // reported finds what reports that were read in say.

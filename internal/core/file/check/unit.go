@@ -16,6 +16,15 @@ type Unit struct {
 	Files       []UnitFile
 	Uses        []UnitUse
 	Definitions []UnitDefinition
+	// Faults are what the compiler does not take in files of the project; none if it could not read all of the text.
+	Faults []UnitFault
+}
+
+// UnitFault is something that the compiler does not take, at an offset in bytes of a file, by its number in Unit.Files.
+type UnitFault struct {
+	File   int
+	Offset uint32
+	Text   string
 }
 
 // UnitFile is a file that was read.

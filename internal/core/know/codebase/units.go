@@ -316,6 +316,9 @@ func (r *unitRound) check(ctx context.Context, p string) {
 		r.failure = unit.Failure
 	}
 	r.mu.Unlock()
+	if !said {
+		unit.Faults = nil // how it is compiled is guessed
+	}
 	r.giveUp(p, unit)
 }
 
@@ -339,11 +342,23 @@ func (r *unitRound) keep(p string, unit *check.Unit) {
 	}
 }
 
-// giveUp writes down that nothing is known of a file as it is.
+// giveUp writes down that nothing is known of the names of a file as it is, and what is wrong in it.
 func (r *unitRound) giveUp(p string, unit *check.Unit) {
-	if _, seen, ok := r.places(unit); ok {
-		r.note(r.book.Add(&check.Record{Head: check.Head{Folder: p, Own: r.book.Own(p), Imports: seen}}))
+	places, seen, ok := r.places(unit)
+	if !ok {
+		return
 	}
+	record := &check.Record{Head: check.Head{Folder: p, Own: r.book.Own(p), Imports: seen}}
+	var faults []check.Fault
+	for _, f := range unit.Faults {
+		if places[f.File].Path == p && places[f.File].Text != nil {
+			faults = append(faults, check.Fault{Start: f.Offset, End: f.Offset, Text: f.Text})
+		}
+	}
+	if len(faults) > 0 {
+		record.Files = []check.File{{Base: path.Base(p), Faults: faults}}
+	}
+	r.note(r.book.Add(record))
 }
 
 func (r *unitRound) note(err error) {

@@ -3,6 +3,7 @@ package codebase_test
 import (
 	"context"
 	"fmt"
+	"maps"
 	"os"
 	"path/filepath"
 	"strings"
@@ -136,4 +137,22 @@ func TestACompilerIsAskedAboutOneFile(t *testing.T) {
 	assert.Equal(t, "src/hut.h:3:18 exact", c.definition("src/board.c", "snow"))
 	assert.Equal(t, "src/hut.h:3:18 inferred", c.definition("src/hut.c", "snow"))
 	assert.Equal(t, "src/hut.h:3:8 exact", c.definition("src/hut.h", "hut *h"), "which it includes")
+}
+
+// What a compiler does not take is a problem where a build says how files are compiled; elsewhere how that is done is guessed.
+func TestWhatACompilerDoesNotTake(t *testing.T) {
+	found := func(files map[string]string) (words []string) {
+		c := openCompiled(t, files)
+		c.check()
+		all, err := c.ws.Problems.In(t.Context(), "src/broken.c")
+		require.NoError(t, err)
+		for _, p := range all {
+			words = append(words, fmt.Sprintf("%d:%d %s %s: %s", p.Line, p.Col, p.Kind, p.Certainty, p.Text))
+		}
+		return words
+	}
+	assert.Empty(t, found(ofHuts))
+	built := maps.Clone(ofHuts)
+	built["compile_commands.json"] = `[{"directory":".","file":"src/broken.c","command":"cc -c src/broken.c"}]`
+	assert.Equal(t, []string{"2:46 types exact: use of undeclared identifier 'gone'"}, found(built))
 }

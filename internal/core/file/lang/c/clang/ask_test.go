@@ -177,3 +177,18 @@ func TestALibraryThatCrashesOrHangs(t *testing.T) {
 	_, err = Ask(ctx, program, &Request{Library: make("for (;;) {}"), Root: "/tmp", File: "/tmp/a.c"})
 	assert.Error(t, err)
 }
+
+// What the compiler does not take is told where it stands; nothing is, where a header is missing, as the rest may come of that.
+func TestWhatIsNotTaken(t *testing.T) {
+	code := "struct hut { int snow; };\nint open(struct hut *h) { return h->snou; }\nint shut(void) { return 1 }\n"
+	unit, _ := asked(t, map[string]string{"hut.c": code}, "hut.c", "-x", "c")
+	assert.NotEmpty(t, unit.Failure)
+	require.Len(t, unit.Faults, 2)
+	assert.Equal(t, uint32(strings.Index(code, "snou")), unit.Faults[0].Offset)
+	assert.Contains(t, unit.Faults[0].Text, "snou")
+	assert.Equal(t, "hut.c", filepath.Base(unit.Files[unit.Faults[1].File].Path))
+	assert.Contains(t, unit.Faults[1].Text, "expected ';'")
+	unit, _ = asked(t, map[string]string{"hut.c": "#include \"made.h\"\nint open(void) { return DEEP; }\n"}, "hut.c", "-x", "c")
+	assert.Contains(t, unit.Failure, "made.h")
+	assert.Empty(t, unit.Faults)
+}

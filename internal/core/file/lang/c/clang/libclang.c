@@ -46,6 +46,8 @@ enum { stop = 0, go_on = 1, go_in = 2 };
 	F(CXDiagnostic, getDiagnostic, (CXTranslationUnit, unsigned))                                        \
 	F(int, getDiagnosticSeverity, (CXDiagnostic))                                                        \
 	F(CXString, formatDiagnostic, (CXDiagnostic, unsigned))                                              \
+	F(CXString, getDiagnosticSpelling, (CXDiagnostic))                                                   \
+	F(CXSourceLocation, getDiagnosticLocation, (CXDiagnostic))                                           \
 	F(void, disposeDiagnostic, (CXDiagnostic))                                                           \
 	F(CXCursor, getTranslationUnitCursor, (CXTranslationUnit))                                           \
 	F(unsigned, visitChildren, (CXCursor, visitor, void *))                                              \
@@ -112,7 +114,7 @@ typedef struct {
 	const char *root;
 	known *files;
 	uint32_t last; // the file that was met last
-	uint32_t use_room, definition_room, file_room;
+	uint32_t use_room, definition_room, file_room, fault_room;
 } state;
 
 #define ROOM(list, count, room)                                     \
@@ -292,6 +294,43 @@ static void include(CXFile file, CXSourceLocation *stack, unsigned depth, void *
 	file_of(data, file);
 }
 
+enum { error = 3, fatal = 4 };
+
+static const uint32_t most_faults = 200;
+
+// diagnose takes note of the errors. What a compiler says behind one that is fatal, or before it, may only come of that.
+static void diagnose(state *s) {
+	asked_unit *o = s->out;
+	unsigned n = cx_getNumDiagnostics(s->unit);
+	int given_up = 0;
+	for (unsigned i = 0; i < n; i++) {
+		CXDiagnostic d = cx_getDiagnostic(s->unit, i);
+		int severity = cx_getDiagnosticSeverity(d);
+		if (severity >= error && !o->failure) {
+			o->failure = copied(cx_formatDiagnostic(d, 3));
+		}
+		given_up |= severity >= fatal;
+		if (severity == error && o->fault_count < most_faults) {
+			CXFile file = NULL;
+			unsigned line = 0, column = 0;
+			uint32_t offset = 0;
+			cx_getFileLocation(cx_getDiagnosticLocation(d), &file, &line, &column, &offset);
+			uint32_t in = file_of(s, file);
+			if (in != nowhere && o->files[in].inside) {
+				ROOM(o->faults, o->fault_count, s->fault_room)
+				o->faults[o->fault_count++] = (asked_fault){in, offset, copied(cx_getDiagnosticSpelling(d))};
+			}
+		}
+		cx_disposeDiagnostic(d);
+	}
+	if (given_up) {
+		for (uint32_t i = 0; i < o->fault_count; i++) {
+			free(o->faults[i].words);
+		}
+		o->fault_count = 0;
+	}
+}
+
 asked_unit *asked_parse(const char *root, const char *file, const char *const *arguments, int count) {
 	state s = {.root = root, .out = calloc(1, sizeof(asked_unit))};
 	CXIndex index = cx_createIndex(0, 0);
@@ -302,14 +341,7 @@ asked_unit *asked_parse(const char *root, const char *file, const char *const *a
 		cx_disposeIndex(index);
 		return s.out;
 	}
-	unsigned n = cx_getNumDiagnostics(s.unit);
-	for (unsigned i = 0; i < n && !s.out->failure; i++) {
-		CXDiagnostic d = cx_getDiagnostic(s.unit, i);
-		if (cx_getDiagnosticSeverity(d) >= 3) { // an error
-			s.out->failure = copied(cx_formatDiagnostic(d, 3));
-		}
-		cx_disposeDiagnostic(d);
-	}
+	diagnose(&s);
 	cx_getInclusions(s.unit, include, &s);
 	if (!s.out->failure) {
 		cx_visitChildren(cx_getTranslationUnitCursor(s.unit), visit, &s);
@@ -327,6 +359,10 @@ void asked_free(asked_unit *unit) {
 	free(unit->files);
 	free(unit->uses);
 	free(unit->definitions);
+	for (uint32_t i = 0; i < unit->fault_count; i++) {
+		free(unit->faults[i].words);
+	}
+	free(unit->faults);
 	free(unit->failure);
 	free(unit);
 }

@@ -23,6 +23,11 @@ typedef struct {
 enum { asked_declared = 1 };
 
 typedef struct {
+	uint32_t file, offset; // where the compiler does not take a text
+	char *words;
+} asked_fault;
+
+typedef struct {
 	char *path;
 	int inside; // the file is in the folder that is asked about
 } asked_file;
@@ -34,6 +39,8 @@ typedef struct {
 	uint32_t definition_count;
 	asked_file *files; // all that were read
 	uint32_t file_count;
+	asked_fault *faults; // none if not all could be read
+	uint32_t fault_count;
 	char *failure;  // why nothing is known, or null
 } asked_unit;
 

@@ -45,6 +45,9 @@ func parse(r *Request) *check.Unit {
 	for _, f := range unsafe.Slice(unit.files, unit.file_count) {
 		said.Files = append(said.Files, check.UnitFile{Path: C.GoString(f.path), Inside: f.inside != 0})
 	}
+	for _, f := range unsafe.Slice(unit.faults, unit.fault_count) {
+		said.Faults = append(said.Faults, check.UnitFault{File: int(f.file), Offset: uint32(f.offset), Text: C.GoString(f.words)})
+	}
 	for _, u := range unsafe.Slice(unit.uses, unit.use_count) {
 		target := int(u.target)
 		if u.target >= C.uint32_t(len(said.Files)) {
