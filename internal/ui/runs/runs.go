@@ -114,8 +114,13 @@ func (m *Model) Commands() surface.Commands {
 	}
 }
 
-// List is the sheet on which runs are chosen.
-func (m *Model) List() *List { return m.list }
+// List is the sheet on which runs are chosen; of no model, one that has keys alone.
+func (m *Model) List() *List {
+	if m == nil {
+		return nil
+	}
+	return m.list
+}
 
 // Know takes over the commands that were run in earlier times.
 func (m *Model) Know(past []resume.Command) { m.past = past }

@@ -291,7 +291,13 @@ func (k *Keeper) FileOf(dir, in, p string) (string, bool) {
 		}
 		at = rest
 	}
-	return k.listedFile(dir, p)
+	if file, ok := k.listedFile(dir, p); ok {
+		return file, true
+	}
+	if i := strings.LastIndexByte(p, ' '); i >= 0 { // a word may stand in front of it, as in: error hut.go:3
+		return k.listedFile(dir, p[i+1:])
+	}
+	return "", false
 }
 
 // listedFile finds the file of the project that a list means.

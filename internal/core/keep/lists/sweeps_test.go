@@ -119,7 +119,7 @@ func TestChangedPlaces(t *testing.T) {
 
 func TestReadingAListOfPlaces(t *testing.T) {
 	ws := workspacetest.Open(t, workspacetest.Ridge)
-	s, report, err := ws.Lists.ReadList(context.Background(), "lint", "ridge", strings.NewReader("hut.py:4:10: too loud\n"+ws.Code.Root()+"/ridge/bell.py:2: abs\ntest_hut.py:5: by name\nnothing here\n../outside.py:3: x\nhut.py:999: far\n"))
+	s, report, err := ws.Lists.ReadList(context.Background(), "lint", "ridge", strings.NewReader("hut.py:4:10: too loud\n"+ws.Code.Root()+"/ridge/bell.py:2: abs\nerror test_hut.py:5: by name\nnothing here\n../outside.py:3: x\nhut.py:999: far\n"))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"ridge/hut.py:4:10 bell.ring(2)", "ridge/bell.py:2:1 def ring(self, times):", "ridge/test_hut.py:5:1 wake(Horn())", "ridge/hut.py:999:1 "}, listed(s))
 	assert.Equal(t, []string{"too loud", "wake"}, []string{s.Items[0].Note, s.Items[0].In})
