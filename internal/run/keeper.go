@@ -45,7 +45,8 @@ const patience = 1500 * time.Millisecond
 // Serve is the keeper: it starts what it is told to, says what became of it, and ends it when it is told to, or when the program has
 // ended. It returns when nothing is left of what it has started.
 func Serve(in io.Reader, out io.Writer) error {
-	signal.Ignore(syscall.SIGHUP, syscall.SIGINT, syscall.SIGTERM, syscall.SIGPIPE, syscall.SIGTTOU)
+	// Taken notice of, and not ignored, since what is ignored here would be by the command, too.
+	signal.Notify(make(chan os.Signal, 1), syscall.SIGHUP, syscall.SIGINT, syscall.SIGQUIT, syscall.SIGTERM, syscall.SIGPIPE, syscall.SIGTTOU, syscall.SIGTSTP)
 	adopt()
 	told := bufio.NewReader(in)
 	line, err := told.ReadBytes('\n')

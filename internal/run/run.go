@@ -236,7 +236,9 @@ func (r *Run) take(p []byte) {
 	}
 	r.mu.Lock()
 	defer r.mu.Unlock()
-	r.raw = append(r.raw, p[:min(len(p), max(mostRaw-len(r.raw), 0))]...)
+	if r.Command.Each == nil { // else whoever takes each line has them
+		r.raw = append(r.raw, p[:min(len(p), max(mostRaw-len(r.raw), 0))]...)
+	}
 	for len(p) > 0 {
 		end := slices.Index(p, '\n')
 		if end < 0 {
@@ -268,7 +270,7 @@ func (r *Run) show(p []byte) {
 const mostOfLine = 64 << 10
 
 // mostRaw is how much is kept of what was printed as it was, in bytes: reports are read from that.
-const mostRaw = 32 << 20
+const mostRaw = 8 << 20
 
 // mostFound is how many places are kept.
 const mostFound = report.Most
@@ -342,13 +344,13 @@ func (r *Run) Changes() <-chan struct{} { return r.changes }
 
 // Key has a key be typed.
 func (r *Run) Key(k uv.Key) {
-	if k.Text != "" && k.Mod&(uv.ModAlt|uv.ModCtrl) == 0 {
-		r.send([]byte(k.Text))
-		return
-	}
 	r.mu.Lock()
 	defer r.mu.Unlock()
-	if r.alive {
+	switch {
+	case !r.alive:
+	case k.Text != "" && k.Mod&(uv.ModAlt|uv.ModCtrl) == 0:
+		r.screen.vt.SendText(k.Text)
+	default:
 		r.screen.vt.SendKey(uv.KeyPressEvent(k))
 	}
 }

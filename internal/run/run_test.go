@@ -142,7 +142,7 @@ while :; do sleep 0.1; done`})
 // What a command leaves in the background is known to be there, and ends with the program.
 func TestTheBackground(t *testing.T) {
 	dir := t.TempDir()
-	r := start(t, run.Command{Dir: dir, Line: `sleep 600 > /dev/null & echo $! > pids`})
+	r := start(t, run.Command{Dir: dir, Line: `nohup sleep 600 > /dev/null 2>&1 & echo $! > pids; sleep 0.2`})
 	until(t, r, func() bool { return r.Standing().Left })
 	assert.Equal(t, run.Ended, r.Standing().State)
 	pid := pids(t, filepath.Join(dir, "pids"))[0]
@@ -219,4 +219,27 @@ func TestALowerTerminal(t *testing.T) {
 	r.Key(uv.Key{Code: uv.KeyEnter})
 	until(t, r, ended(r))
 	assert.Equal(t, "1\n2\n3\n4\n5\n6\n7\n\nmore\n", strings.TrimRight(r.Text(), "\n")+"\n")
+}
+
+// What is typed comes in its order, and Ctrl+C ends what does not say otherwise: nothing of how the keeper deals with signals is left
+// to the command.
+func TestKeysComeInTheirOrder(t *testing.T) {
+	r := start(t, run.Command{Line: `stty -echo; echo ready; for i in $(seq 100); do read line; test "$line" = "$i" || { echo "$line for $i"; exit 1; }; done; echo all; yes | head -1; sleep 600`})
+	until(t, r, shows(r, "ready"))
+	for i := range 100 {
+		for _, c := range strconv.Itoa(i + 1) {
+			r.Key(uv.Key{Code: c, Text: string(c)})
+		}
+		r.Key(uv.Key{Code: uv.KeyEnter})
+		if i%20 == 0 {
+			time.Sleep(20 * time.Millisecond) // what nobody reads for long is lost
+		}
+	}
+	until(t, r, func() bool { return strings.Contains(r.Text(), "all\ny\n") || r.Standing().State != run.Running })
+	assert.Equal(t, run.Running, r.Standing().State, r.Text())
+	assert.NotContains(t, r.Text(), "roken pipe")
+	r.Key(uv.Key{Code: 'c', Mod: uv.ModCtrl})
+	until(t, r, ended(r))
+	assert.Contains(t, []string{"SIGINT", ""}, r.Standing().Why)
+	assert.NotEqual(t, 0, r.Standing().Status+len(r.Standing().Why))
 }

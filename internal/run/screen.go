@@ -119,7 +119,7 @@ type screen struct {
 // The past is kept up to so many rows, and so many bytes.
 const (
 	mostRows  = 50_000
-	mostBytes = 24 << 20
+	mostBytes = 12 << 20
 	// piece is how much the terminal is given at a time, and mostLines how many lines of it, so that what goes out at the top
 	// meanwhile never fills the room there is for it.
 	piece      = 4 << 10

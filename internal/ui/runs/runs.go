@@ -207,7 +207,7 @@ func (m *Model) Start(s Started) surface.Intent {
 }
 
 // mostEnded is how many runs that have ended are kept with what they printed.
-const mostEnded = 20
+const mostEnded = 12
 
 // drop leaves out runs of the same command that have ended, and the oldest of the others.
 func (m *Model) drop(c run.Command) (left []*entry) {
