@@ -13,6 +13,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/answer"
 	"rooktrail/internal/core/know/codebase"
+	"rooktrail/internal/core/know/project"
 )
 
 // Test is a test, or a group of tests.
@@ -144,6 +145,9 @@ func (f *Finder) Files(folder string) (all []string) {
 	slices.Sort(all)
 	return all
 }
+
+// Listing is that of the project, as it is now.
+func (f *Finder) Listing() *project.Listing { return f.code.Listing() }
 
 // Stamps are when the files of the project were changed last, as they were listed.
 func (f *Finder) Stamps() map[string]int64 {

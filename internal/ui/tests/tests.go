@@ -44,7 +44,6 @@ type Project interface {
 	Root() string
 	Load(ctx context.Context, path string) (*codebase.File, error)
 	SweepOf(ctx context.Context, name, dir string, read *report.Report) (*sweep.Sweep, lists.ListReport)
-	Generation() int
 }
 
 // Model is the tests.

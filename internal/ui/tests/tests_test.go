@@ -11,7 +11,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/change/desk"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/lists"
 	"rooktrail/internal/core/keep/sweep"
 	"rooktrail/internal/core/keep/trail"
@@ -169,14 +171,44 @@ func TestSavedChangesRunTests(t *testing.T) {
 	file := filepath.Join(b.ws.Code.Root(), "hut/hut.go")
 	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(huts["hut/hut.go"], "return 9", "return 8", 1)), 0o600))
 	b.ws.Code.Refresh(t.Context())
-	said := ""
+	assert.Equal(t, "what 1 saved file can reach: 1 failed", b.saidByWatch())
+	assert.Contains(t, b.do(keymap.TestWatch), "not run any more")
+}
+
+// So does one that is written and saved here.
+func TestTextsSavedHereRunTests(t *testing.T) {
+	b := open(t)
+	b.show("hut/hut.go", "steps")
+	b.do(keymap.TestWatch)
+	doc := text.NewDocument([]byte(strings.Replace(huts["hut/hut.go"], "return 9", "return 8", 1)))
+	b.ws.Code.Write(t.Context(), "hut/hut.go", doc)
+	b.show("hut/hut.go", "steps")
+	assert.Empty(t, b.saidByWatch(), "it is not saved yet")
+	_, err := b.ws.Save(t.Context(), "hut/hut.go", doc, desk.Saving{Was: b.ws.Code.Stamp("hut/hut.go")})
+	require.NoError(t, err)
+	b.show("hut/hut.go", "steps")
+	assert.Equal(t, "what 1 saved file can reach: 1 failed", b.saidByWatch())
+}
+
+// What is changed outside of all functions runs the tests that go with the file.
+func TestChangesOutsideOfFunctionsRunTests(t *testing.T) {
+	b := open(t)
+	b.show("hut/hut.go", "steps")
+	b.do(keymap.TestWatch)
+	file := filepath.Join(b.ws.Code.Root(), "hut/hut.go")
+	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(huts["hut/hut.go"], "package hut\n", "package hut\n\nvar depth = 3\n", 1)), 0o600))
+	b.ws.Code.Refresh(t.Context())
+	assert.Equal(t, "what 1 saved file can reach: 1 failed, 1 passed, 1 skipped", b.saidByWatch())
+}
+
+// saidByWatch is what is said of what is done as files were saved.
+func (b *bench) saidByWatch() (said string) {
 	for _, i := range uitest.Carry(surface.Begin(b.m.Watch())) {
 		if i.Say != "" {
 			said = uitest.Said(i)
 		}
 	}
-	assert.Equal(t, "what 1 saved file can reach: 1 failed", said)
-	assert.Contains(t, b.do(keymap.TestWatch), "not run any more")
+	return said
 }
 
 func TestLinesThatNoTestRan(t *testing.T) {

@@ -7,6 +7,7 @@ import (
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/tests"
 	"rooktrail/internal/ui/sheet"
 	"rooktrail/internal/ui/surface"
@@ -14,8 +15,9 @@ import (
 
 // watch runs tests when files are saved.
 type watch struct {
-	on         bool
-	generation int
+	on bool
+	// listing is that of the project, which is another one whenever a file has changed on disk.
+	listing *project.Listing
 	// stamps are when files were changed last, and texts what those were that were on the screen.
 	stamps map[string]int64
 	texts  map[string]*text.Document
@@ -28,7 +30,7 @@ func (m *Model) toggleWatch() surface.Intent {
 		m.watch = watch{}
 		return surface.Say("tests are not run any more when a file is saved")
 	}
-	m.watch = watch{on: true, generation: m.project.Generation(), stamps: m.find.Stamps(), texts: map[string]*text.Document{}}
+	m.watch = watch{on: true, listing: m.find.Listing(), stamps: m.find.Stamps(), texts: map[string]*text.Document{}}
 	m.remember()
 	return surface.Say("the tests that a change can reach are run when it is saved; {test-watch} ends that")
 }
@@ -49,11 +51,11 @@ func (m *Model) saved() tea.Cmd {
 		return nil
 	}
 	m.remember()
-	now := m.project.Generation()
-	if now == w.generation {
+	now := m.find.Listing()
+	if now == w.listing {
 		return nil
 	}
-	w.generation, w.busy = now, true
+	w.listing, w.busy = now, true
 	was, texts, find := w.stamps, w.texts, m.find
 	type changed struct {
 		stamps map[string]int64
@@ -106,8 +108,11 @@ func (m *Model) reachedBy(ctx context.Context, p string, was *text.Document) (al
 	}
 	offsets := map[int]bool{}
 	if was != nil {
+		shift := 0
 		for _, e := range text.Between(was, file.Text) {
-			offsets[text.Moved(int(e.Start), text.Between(was, file.Text))] = true
+			start := e.Start + shift
+			offsets[start], offsets[start+max(len(e.New)-1, 0)] = true, true
+			shift += len(e.New) - (e.End - e.Start)
 		}
 	}
 	tried := 0
@@ -135,6 +140,13 @@ func (m *Model) reachedBy(ctx context.Context, p string, was *text.Document) (al
 	for at := range offsets {
 		if t, ok := m.find.Around(file, at); ok {
 			all = append(all, t)
+		}
+	}
+	if tried == 0 && len(all) == 0 { // it is no function that was changed, or one that cannot be read
+		for _, beside := range m.find.Beside(p) {
+			if f, err := m.project.Load(ctx, beside); err == nil {
+				all = append(all, m.find.In(f)...)
+			}
 		}
 	}
 	return all
