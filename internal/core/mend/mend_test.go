@@ -89,6 +89,13 @@ func TestMendingGo(t *testing.T) {
 	}
 }
 
+// What an analysis suggests is offered with what it finds.
+func TestWhatAnAnalysisSuggests(t *testing.T) {
+	titles, after := mends(t, map[string]string{"go.mod": module, "a.go": "package a\n\nfunc f(n int) int {\n\tn ‸= n\n\treturn n\n}\n"})
+	require.NotEmpty(t, titles)
+	assert.Equal(t, "package a\n\nfunc f(n int) int {\n\treturn n\n}\n", after[titles[0]])
+}
+
 // The methods of an interface of another package have its types under its name.
 func TestStubsAcrossPackages(t *testing.T) {
 	titles, after := mends(t, map[string]string{"go.mod": module,

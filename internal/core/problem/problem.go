@@ -17,6 +17,7 @@ import (
 	"unicode/utf8"
 
 	"rooktrail/internal/core/change/tidy"
+	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lexical"
@@ -283,15 +284,17 @@ type looking struct {
 	types   map[uint32]bool
 }
 
-func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, words string) {
+// add notes a problem; it is false if such are not told.
+func (l *looking) add(at place.Range, kind Kind, by string, certainty resolve.Certainty, words string) bool {
 	if !l.told(kind) {
-		return
+		return false
 	}
 	p := Problem{Path: l.file.Path, At: at, Kind: kind, By: by, Certainty: certainty, Text: words}
 	p.Line, p.Col = l.file.Text.Position(int(at.Start))
 	p.EndLine, p.EndCol = l.file.Text.Position(int(at.End))
 	p.runes, p.endRunes = columnIn(l.file.Text.Line(p.Line), p.Col), columnIn(l.file.Text.Line(p.EndLine), p.EndCol)
 	l.found = append(l.found, p)
+	return true
 }
 
 // columnIn is a column in code points, from 1, for one in bytes.
@@ -330,7 +333,9 @@ func (l *looking) checked() bool {
 		if at.Len() <= 0 {
 			at.End = l.wordEnd(at.Start)
 		}
-		l.add(at, kind, by, certainty, x.Text)
+		if l.add(at, kind, by, certainty, x.Text) {
+			l.found[len(l.found)-1].Fixes = l.suggested(x.Fixes)
+		}
 	}
 	return known || book.Single // such compilers are asked only where a build says how
 }
@@ -359,6 +364,24 @@ func (l *looking) reported() {
 		l.add(at, Reported, by, resolve.Inferred, it.Note)
 		l.found[len(l.found)-1].Fixes = it.Fixes
 	}
+}
+
+// suggested are the fixes of an analysis, as those of a report.
+func (l *looking) suggested(all []check.Fix) (fixes []sweep.Fix) {
+	for _, f := range all {
+		fix := sweep.Fix{Title: f.Title}
+		for _, e := range f.Edits {
+			if e.End < e.Start || int(e.End) > l.file.Text.Len() {
+				break
+			}
+			line, _ := l.file.Text.Position(int(e.Start))
+			fix.Edits = append(fix.Edits, sweep.Edit{Path: l.file.Path, Line: line, Start: int(e.Start), Was: string(l.file.Text.Slice(int(e.Start), int(e.End))), Text: e.New})
+		}
+		if len(fix.Edits) == len(f.Edits) {
+			fixes = append(fixes, fix)
+		}
+	}
+	return fixes
 }
 
 // wordEnd is where the word ends that begins at an offset, or the sign.

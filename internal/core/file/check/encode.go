@@ -7,7 +7,7 @@ import (
 
 // format is the first byte of an encoded record. It changes with the layout,
 // and whenever checking would come out differently.
-const format = 3
+const format = 4
 
 // errRecord says that a record cannot be read.
 var errRecord = errors.New("malformed: what was checked of a package is cut off or of another version")
@@ -49,6 +49,16 @@ func (r *Record) Encode() []byte {
 			w.text(x.By)
 			w.text(x.Text)
 			w.flags(x.Import)
+			w.number(uint64(len(x.Fixes)))
+			for _, fix := range x.Fixes {
+				w.text(fix.Title)
+				w.number(uint64(len(fix.Edits)))
+				for _, e := range fix.Edits {
+					w.number(uint64(e.Start))
+					w.number(uint64(e.End))
+					w.text(e.New)
+				}
+			}
 		}
 	}
 	w.number(uint64(len(r.Types)))
@@ -173,7 +183,7 @@ func Decode(data []byte) (*Record, error) {
 			f.Defined = append(f.Defined, Defined{uint32(d.number()), d.number()})
 		}
 		for range d.count() {
-			f.Faults = append(f.Faults, Fault{uint32(d.number()), uint32(d.number()), d.text(), d.text(), d.flags()[0]})
+			f.Faults = append(f.Faults, d.fault())
 		}
 		r.Files = append(r.Files, f)
 	}
@@ -284,4 +294,17 @@ func (d *decoder) text() string {
 	s := d.all[at : at+int(n)] // which costs less than a text of its own
 	d.words = append(d.words, s)
 	return s
+}
+
+func (d *decoder) fault() Fault {
+	f := Fault{Start: uint32(d.number()), End: uint32(d.number()), By: d.text(), Text: d.text()}
+	f.Import = d.flags()[0]
+	for range d.count() {
+		fix := Fix{Title: d.text()}
+		for range d.count() {
+			fix.Edits = append(fix.Edits, FixEdit{uint32(d.number()), uint32(d.number()), d.text()})
+		}
+		f.Fixes = append(f.Fixes, fix)
+	}
+	return f
 }

@@ -119,7 +119,9 @@ func (f *File) Sort() {
 	slices.SortFunc(f.Faults, func(a, b Fault) int {
 		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.By, b.By), cmp.Compare(a.Text, b.Text))
 	})
-	f.Faults = slices.Compact(f.Faults)
+	f.Faults = slices.CompactFunc(f.Faults, func(a, b Fault) bool {
+		return a.Start == b.Start && a.End == b.End && a.By == b.By && a.Text == b.Text && a.Import == b.Import
+	})
 	slices.SortFunc(f.Uses, func(a, b Use) int { return cmp.Compare(a.Offset, b.Offset) })
 	f.Uses = slices.CompactFunc(f.Uses, func(a, b Use) bool { return a.Offset == b.Offset })
 }
@@ -169,6 +171,20 @@ type Fault struct {
 	By, Text string
 	// Import says that it is about an import that leads nowhere.
 	Import bool
+	// Fixes are what would mend it.
+	Fixes []Fix
+}
+
+// Fix is what would mend a fault: edits of the same file.
+type Fix struct {
+	Title string
+	Edits []FixEdit
+}
+
+// FixEdit puts a text in the place of another, in bytes.
+type FixEdit struct {
+	Start, End uint32
+	New        string
 }
 
 // Error is something that a compiler finds wrong.

@@ -409,7 +409,7 @@ func (c *checker) record(r *check.Record, p *listed, names []string, s *state, c
 	if wrong.missing || c.rests(p) || combined != nil && c.comesBack(p) {
 		wrong.drop()
 	} else if !wrong.any {
-		a := analysing{fset: c.fset, files: inOrderOf(c.fset, files), pkg: pkg, info: info, version: p.goVersion, read: c.book.Text, report: wrong.add}
+		a := analysing{fset: c.fset, files: inOrderOf(c.fset, files), pkg: pkg, info: info, version: p.goVersion, read: c.book.Text, report: wrong.analysed}
 		a.vet()
 	}
 	for id, o := range info.Uses {

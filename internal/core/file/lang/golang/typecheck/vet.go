@@ -28,7 +28,7 @@ type analysing struct {
 	info    *types.Info
 	version string
 	read    func(name string) ([]byte, error)
-	report  func(at token.Pos, end token.Pos, by, text string)
+	report  func(at token.Pos, end token.Pos, by, text string, fixes []analysis.SuggestedFix)
 
 	results map[*analysis.Analyzer]any
 	failed  map[*analysis.Analyzer]bool
@@ -90,7 +90,7 @@ func (a *analysing) pass(one *analysis.Analyzer, results map[*analysis.Analyzer]
 		Module: &analysis.Module{GoVersion: a.version}, ResultOf: results, ReadFile: a.read,
 		Report: func(d analysis.Diagnostic) {
 			if told {
-				a.report(d.Pos, d.End, one.Name, d.Message)
+				a.report(d.Pos, d.End, one.Name, d.Message, d.SuggestedFixes)
 			}
 		},
 		ImportObjectFact: func(of types.Object, fact analysis.Fact) bool {
@@ -145,6 +145,28 @@ func (f *faults) reads(files map[string]*ast.File) {
 // add notes one.
 func (f *faults) add(at, end token.Pos, by, text string) {
 	f.put(at, end, check.Fault{By: by, Text: text})
+}
+
+// analysed notes what an analysis finds, with what it suggests in the same file.
+func (f *faults) analysed(at, end token.Pos, by, text string, suggested []analysis.SuggestedFix) {
+	fault := check.Fault{By: by, Text: text}
+	tf := f.fset.File(at)
+	for _, s := range suggested {
+		fix := check.Fix{Title: s.Message}
+		for _, e := range s.TextEdits {
+			if !e.End.IsValid() {
+				e.End = e.Pos
+			}
+			if tf == nil || f.fset.File(e.Pos) != tf || f.fset.File(e.End) != tf || e.End < e.Pos {
+				break
+			}
+			fix.Edits = append(fix.Edits, check.FixEdit{Start: uint32(tf.Offset(e.Pos)), End: uint32(tf.Offset(e.End)), New: string(e.NewText)})
+		}
+		if len(fix.Edits) == len(s.TextEdits) && len(fix.Edits) > 0 {
+			fault.Fixes = append(fault.Fixes, fix)
+		}
+	}
+	f.put(at, end, fault)
 }
 
 // put notes one at a place; what lies in no file of the record is left out.
