@@ -2,10 +2,10 @@ package e2e
 
 import (
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strconv"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -70,6 +70,22 @@ func running(pid int) bool {
 	return !strings.HasPrefix(strings.TrimSpace(rest), "Z")
 }
 
+// programOn is the process of the program that has a file of a folder open.
+func programOn(t *testing.T, dir string) (pid int) {
+	t.Helper()
+	all, err := filepath.Glob("/proc/[0-9]*/cmdline")
+	require.NoError(t, err)
+	for _, file := range all {
+		words, err := os.ReadFile(file)
+		if err == nil && strings.HasPrefix(string(words), program+"\x00"+dir) {
+			pid, err = strconv.Atoi(filepath.Base(filepath.Dir(file)))
+			require.NoError(t, err)
+		}
+	}
+	require.NotZero(t, pid, "the program is not there")
+	return pid
+}
+
 // started waits for a command to write its number, and those of what it has begun, into a file.
 func started(t *testing.T, file string, n int) (pids []int) {
 	t.Helper()
@@ -110,7 +126,7 @@ func TestNoProcessIsLeft(t *testing.T) {
 	term = start(t, 100, 30, filepath.Join(dir, "hut", "hut.go"))
 	term.see("hut.go").press("Y", "Space").write(stubborn).press("Enter").see("running")
 	pids = started(t, file, 3)
-	require.NoError(t, exec.Command("pkill", "-KILL", "-f", "^"+program+" .*"+dir).Run())
+	require.NoError(t, syscall.Kill(programOn(t, dir), syscall.SIGKILL))
 	for _, pid := range pids {
 		assert.Eventually(t, func() bool { return !running(pid) }, patience, 20*time.Millisecond, "killed, it left %d behind", pid)
 	}
