@@ -36,12 +36,8 @@ type Command struct {
 	Title string
 	// Shell says that it is a shell to type in.
 	Shell bool
-	// Env are more variables of the environment, as NAME=value.
-	Env []string
 	// Each is given each line that is printed, beside the screen, and gives what is to be shown in its place; nil to show it as it is.
 	Each func(line string) (shown string, replaced bool)
-	// Ended is called once it has ended, beside the screen; it may be nil.
-	Ended func(*Run)
 	// Self is the program that is begun anew as a keeper; "" for this one.
 	Self string
 }
@@ -124,7 +120,7 @@ func (r *Run) begin(slave *os.File) (says io.Reader, err error) {
 	if says, err = r.keeper.StdoutPipe(); err != nil {
 		return nil, err
 	}
-	s := spec{Args: r.Command.Args, Dir: r.Command.Dir, Env: environment(r.Command.Env)}
+	s := spec{Args: r.Command.Args, Dir: r.Command.Dir, Env: environment()}
 	if len(s.Args) == 0 {
 		s.Args = []string{shell(), "-c", r.Command.Line}
 		if r.Command.Shell {
@@ -154,12 +150,12 @@ func shell() string {
 }
 
 // environment is that of the program, for a terminal of the kind that is drawn here.
-func environment(more []string) []string {
+func environment() []string {
 	env := slices.DeleteFunc(os.Environ(), func(v string) bool {
 		name, _, _ := strings.Cut(v, "=")
 		return slices.Contains([]string{"TERM", "COLORTERM", "LINES", "COLUMNS", "TMUX", "TMUX_PANE", "STY", "TERM_PROGRAM"}, name)
 	})
-	return append(append(env, "TERM=xterm-256color", "COLORTERM=truecolor"), more...)
+	return append(env, "TERM=xterm-256color", "COLORTERM=truecolor")
 }
 
 // listen takes note of what the keeper says, until nothing is left of the command.
@@ -205,9 +201,6 @@ func (r *Run) over() {
 	r.mu.Lock()
 	r.line(nil)
 	r.mu.Unlock()
-	if r.Command.Ended != nil {
-		r.Command.Ended(r)
-	}
 }
 
 // read takes in what is printed.

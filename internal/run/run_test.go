@@ -188,12 +188,10 @@ func TestMuchIsPrinted(t *testing.T) {
 // Lines may be shown otherwise than they were printed.
 func TestEachLine(t *testing.T) {
 	var lines []string
-	over := make(chan struct{})
 	r := start(t, run.Command{Line: `printf 'a\nb'; sleep 0.1; printf 'c\nlast'`, Each: func(line string) (string, bool) {
 		lines = append(lines, line)
 		return "<" + line + ">\n", line != "a"
-	}, Ended: func(*run.Run) { close(over) }})
-	<-over
+	}})
 	until(t, r, ended(r))
 	assert.Equal(t, []string{"a", "bc", "last"}, lines)
 	assert.Equal(t, "a\n<bc>\n<last>\n", r.Text())

@@ -151,16 +151,14 @@ func Read(r io.Reader) (*Report, error) {
 	return out, nil
 }
 
-// guarded tells what went wrong with reading from what is wrong with the report, and ends with what is too much.
+// guarded tells what went wrong with reading from what is wrong with the report.
 type guarded struct {
-	in   io.Reader
-	read int64
-	err  error
+	in  io.Reader
+	err error
 }
 
 func (g *guarded) Read(p []byte) (int, error) {
 	n, err := g.in.Read(p)
-	g.read += int64(n)
 	if err != nil && err != io.EOF {
 		g.err = err
 	}

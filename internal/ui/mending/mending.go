@@ -23,7 +23,6 @@ type Mender interface {
 // Maker makes changes; see package proposals.
 type Maker interface {
 	Change(p *proposal.Proposal) surface.Intent
-	Propose(p *proposal.Proposal) surface.Intent
 }
 
 // Model offers them.

@@ -35,8 +35,6 @@ func (m *maker) Change(p *proposal.Proposal) surface.Intent {
 	return surface.Say("made")
 }
 
-func (m *maker) Propose(*proposal.Proposal) surface.Intent { return surface.Intent{} }
-
 func one(doc *text.Document, title, was, now string) mend.Mend {
 	p := &proposal.Proposal{Title: title}
 	p.Add("hut.go", func() *text.Document { return doc }, proposal.Place{At: place.Range{Start: 0, End: uint32(len(was))}, New: now})
