@@ -100,6 +100,7 @@ func (f *problemFlags) run(ctx context.Context, out io.Writer, args []string) er
 		return err
 	}
 	defer ws.Code.Close()
+	know(ws, dataFolder()) // the reports that were read in
 	folder := "."
 	if len(args) > 0 {
 		folder = inProject(root, args[0])

@@ -33,6 +33,9 @@ type Book struct {
 	mu    sync.Mutex
 	by    map[string]map[string]*Became // by file, and the names of the test
 	state int
+	// failed are the places at which tests failed, by file, as they were in a state; see failuresIn.
+	failed   map[string][]sweep.Item
+	failedOf int
 	// covers are the lines that tests have run, by file; nil if that is not known.
 	covers map[string]*covered
 }
@@ -198,16 +201,7 @@ func holdsFailed(of map[string]*Became, key string) bool {
 
 // FailuresIn are the places of a file, as it is now, at which tests failed when they were last run.
 func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.Item) {
-	b.mu.Lock()
-	for _, of := range b.by {
-		for key, became := range of {
-			if became.Outcome == report.Failed && became.at.Path == f.Path && !holdsFailed(of, key) {
-				all = append(all, sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: became.Why()})
-			}
-		}
-	}
-	b.mu.Unlock()
-	if len(all) == 0 {
+	if all = b.failuresIn(f.Path); len(all) == 0 {
 		return nil
 	}
 	memories := make([]*place.Memory, len(all))
@@ -218,6 +212,24 @@ func (b *Book) FailuresIn(ctx context.Context, f *codebase.File) (all []sweep.It
 		all[i].Fate = fate
 	}
 	return slices.DeleteFunc(all, func(it sweep.Item) bool { return it.Fate == place.Gone })
+}
+
+// failuresIn are the places of a file at which tests failed, as they stood then.
+func (b *Book) failuresIn(path string) []sweep.Item {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.failed == nil || b.failedOf != b.state {
+		b.failed, b.failedOf = map[string][]sweep.Item{}, b.state
+		for _, of := range b.by {
+			for key, became := range of {
+				if became.Outcome == report.Failed && !holdsFailed(of, key) {
+					p := became.at.Path
+					b.failed[p] = append(b.failed[p], sweep.Item{Memory: became.at, Role: became.Title(), By: "a test,", Note: became.Why()})
+				}
+			}
+		}
+	}
+	return slices.Clone(b.failed[path])
 }
 
 // index are the tests of some files by their own names.

@@ -142,12 +142,12 @@ func (f *Finder) suited(ctx context.Context, file *codebase.File, r *lang.Runner
 			}
 			marked = true
 			mark, err := f.code.Load(ctx, p)
-			if err == nil && r.Suits(test, p, mark.Text.Bytes()) {
+			if err == nil && r.Suits(test, mark.Text.Bytes()) {
 				return dir, true
 			}
 		}
 		if dir == "." || dir == "/" {
-			return ".", !marked && r.Anywhere && r.Suits(test, "", nil)
+			return ".", !marked && r.Anywhere && r.Suits(test, nil)
 		}
 	}
 }

@@ -78,6 +78,8 @@ type entry struct {
 	leads map[string]bool
 	led   int       // how many of its places are in the project
 	took  time.Time // when places were last taken over
+	// sweeping says that places are being taken over.
+	sweeping bool
 	// quiet says that its places are not made a sweep.
 	quiet bool
 	// after is called when it has ended; nil for nothing.
@@ -248,7 +250,7 @@ func (m *Model) changed(e *entry) surface.Intent {
 	if s.State != run.Running && !e.over {
 		e.over = true
 		todo = m.ended(e, s)
-	} else if s.Found > e.swept && !e.quiet && time.Since(e.took) > between {
+	} else if s.Found > e.swept && !e.quiet && !e.sweeping && time.Since(e.took) > between {
 		todo = m.sweep(e, "")
 	}
 	if e.Alive() {
@@ -300,7 +302,7 @@ func (m *Model) note(e *entry, s run.Standing) {
 
 // sweep takes over the places that a run has named so far.
 func (m *Model) sweep(e *entry, said string) surface.Intent {
-	e.swept, e.took = e.Standing().Found, time.Now()
+	e.swept, e.sweeping = e.Standing().Found, true
 	project, all := m.project, e.Found(0)
 	type swept struct {
 		one   *sweep.Sweep
@@ -317,7 +319,7 @@ func (m *Model) sweep(e *entry, said string) surface.Intent {
 		}
 		return swept{one, leads}
 	}, func(s swept) surface.Intent {
-		e.leads, e.led = s.leads, len(s.one.Items)
+		e.leads, e.led, e.sweeping, e.took = s.leads, len(s.one.Items), false, time.Now()
 		if e.quiet {
 			return surface.Intent{}
 		}

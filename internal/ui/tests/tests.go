@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 	"github.com/adrg/xdg"
@@ -336,27 +337,58 @@ const (
 	skippedMark = "○"
 )
 
+// pause is how long nothing has to be typed before it is looked what is known of a file; until then the signs move with what is typed.
+const pause = 350 * time.Millisecond
+
 // Watch shows at the tests of the files on the screen what became of them, and the lines that no test ran; it runs tests if a file
 // was saved and that is wanted.
 func (m *Model) Watch() tea.Cmd {
-	state := m.book.State()
-	if state > 0 {
+	cmds := []tea.Cmd{m.saved()}
+	if state := m.book.State(); state > 0 {
 		for _, s := range m.host.Sides() {
-			m.sign(&s.Code, state)
+			cmds = append(cmds, m.look(&s.Code, state))
 		}
 	}
-	return m.saved()
+	return tea.Batch(cmds...)
 }
 
-// sign shows signs in a view.
-func (m *Model) sign(c *code.Model, state int) {
-	f := c.File()
-	if f == nil || m.signed[c] == (signed{f, state}) || f.Text.Binary() || !f.Text.Whole() {
-		return
+// look finds out beside the screen what is known of the file in a view, and shows it.
+func (m *Model) look(c *code.Model, state int) tea.Cmd {
+	f, was := c.File(), m.signed[c]
+	if f == nil || was == (signed{f, state}) || f.Text.Binary() || !f.Text.Whole() {
+		return nil
 	}
 	m.signed[c] = signed{f, state}
-	var all []code.Sign
-	for at, became := range m.book.Of(f) {
+	long := time.Duration(0)
+	if was.file != nil && was.file.Path == f.Path && was.state == state {
+		long = pause
+	}
+	return surface.Later(m.asker, long, func() surface.Intent {
+		if c.File() != f {
+			return surface.Intent{} // it was typed on, or something else is shown
+		}
+		return surface.Begin(surface.Do(m.asker, func(context.Context) known {
+			return known{signed{f, state}, m.book.Of(f), m.book.Lines(f)}
+		}, func(k known) surface.Intent {
+			if c.File() == f {
+				m.last = k
+				c.Sign(f.Text, k.signs())
+			}
+			return surface.Intent{}
+		}))
+	})
+}
+
+// known is what is known of the tests and lines of a file.
+type known struct {
+	signed
+	became map[uint32]tests.Became
+	lines  map[int]int
+}
+
+// signs are what is shown of it at its lines.
+func (k *known) signs() (all []code.Sign) {
+	for at, became := range k.became {
 		s := code.Sign{Mark: passedMark}
 		s.At.Start, s.At.End = at, at
 		switch became.Outcome {
@@ -367,54 +399,53 @@ func (m *Model) sign(c *code.Model, state int) {
 		}
 		all = append(all, s)
 	}
-	for _, line := range m.book.Bare(f) {
-		s := code.Sign{Bare: true}
-		s.At.Start = uint32(f.Text.Offset(line, 1))
-		s.At.End = s.At.Start
-		all = append(all, s)
+	for line, hits := range k.lines {
+		if hits == 0 && line <= k.file.Text.Lines() {
+			s := code.Sign{Bare: true}
+			s.At.Start = uint32(k.file.Text.Offset(line, 1))
+			s.At.End = s.At.Start
+			all = append(all, s)
+		}
 	}
 	slices.SortStableFunc(all, func(a, b code.Sign) int { return int(a.At.Start) - int(b.At.Start) })
-	c.Sign(f.Text, all)
+	return all
 }
 
-// known is what is known of the tests and lines of a file.
-type known struct {
-	signed
-	became map[uint32]tests.Became
-	lines  map[int]int
-}
-
-// known gives it; of one file it is kept, as it is drawn again and again.
-func (m *Model) known(f *codebase.File) known {
-	if of := (signed{f, m.book.State()}); m.last.signed != of {
-		m.last = known{of, m.book.Of(f), m.book.Lines(f)}
-	}
-	return m.last
-}
-
-// Said says in the outline what is known of an entry: what became of a test, how much of a function was run.
+// Said says in the outline what is known of an entry, by where it begins and ends: what became of a test, as it is marked in the
+// margin, or how much of a function was run.
 func (m *Model) Said(f *codebase.File) func(at, end uint32) string {
-	k := m.known(f)
-	became, lines := k.became, k.lines
-	if became == nil && lines == nil {
+	marks := map[uint32]string{}
+	for _, s := range m.host.Sides() {
+		if s.Code.File() != f {
+			continue
+		}
+		for _, sign := range s.Code.Signs() {
+			if !sign.Bare {
+				marks[sign.At.Start] = sign.Mark
+			}
+		}
+	}
+	var lines map[int]int
+	if m.last.file == f {
+		lines = m.last.lines
+	}
+	if len(marks) == 0 && lines == nil {
 		return nil
 	}
 	return func(at, end uint32) string {
-		if b, ok := became[at]; ok {
-			if b.Outcome == report.Failed {
-				return failedMark + " failed"
-			}
-			words := passedMark + " passed"
-			if b.Outcome == report.Skipped {
-				words = skippedMark + " skipped"
-			}
-			return words
+		switch marks[at] {
+		case failedMark:
+			return failedMark + " failed"
+		case passedMark:
+			return passedMark + " passed"
+		case skippedMark:
+			return skippedMark + " skipped"
 		}
-		known, ran := tests.Share(lines, f.Text, at, end)
-		if known == 0 {
+		knows, ran := tests.Share(lines, f.Text, at, end)
+		if knows == 0 {
 			return ""
 		}
-		return fmt.Sprintf("%d %% run", ran*100/known)
+		return fmt.Sprintf("%d %% run", ran*100/knows)
 	}
 }
 

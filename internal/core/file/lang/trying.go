@@ -39,8 +39,8 @@ type Runner struct {
 	Anywhere bool
 	// ByName says that files cannot be chosen, so that all tests in them are named.
 	ByName bool
-	// Suits says whether the tests of a file are written for it; mark is the file that was found of Marks, with what it says.
-	Suits func(test []byte, mark string, says []byte) bool
+	// Suits says whether the tests of a file are written for it, given what the file that was found of Marks says; Always for all.
+	Suits func(test, mark []byte) bool
 	// Command is what runs tests.
 	Command func(TestsWanted) []string
 	// Form is that of what it prints, if that is its report; Reports are otherwise where it writes reports, as a pattern of names
@@ -48,6 +48,9 @@ type Runner struct {
 	Form    report.Form
 	Reports string
 }
+
+// Always suits all tests.
+func Always([]byte, []byte) bool { return true }
 
 // TestsWanted are the tests that are to be run.
 type TestsWanted struct {

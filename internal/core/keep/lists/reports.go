@@ -201,6 +201,8 @@ func (k *Keeper) Failure(dir string, r *report.Result) (at place.Place) {
 type reports struct {
 	mu  sync.Mutex
 	all map[string]*sweep.Sweep // by id; nil if none were loaded yet
+	// in are the places that are left, by file; nil if that has to be worked out anew.
+	in map[string][]sweep.Item
 	// count is another number whenever they have changed.
 	count int
 }
@@ -214,6 +216,7 @@ func (r *reports) loaded(all []*sweep.Sweep) {
 			r.all[s.ID] = s.Clone()
 		}
 	}
+	r.in = nil
 	r.count++
 }
 
@@ -222,6 +225,7 @@ func (r *reports) changed(s *sweep.Sweep) {
 	defer r.mu.Unlock()
 	if s.Source.Kind == sweep.OfReport && r.all != nil {
 		r.all[s.ID] = s.Clone()
+		r.in = nil
 		r.count++
 	}
 }
@@ -231,8 +235,31 @@ func (r *reports) removed(id string) {
 	defer r.mu.Unlock()
 	if r.all[id] != nil {
 		delete(r.all, id)
+		r.in = nil
 		r.count++
 	}
+}
+
+// left are the places of a file that are left.
+func (r *reports) left(path string) []sweep.Item {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	if r.in == nil {
+		r.in = map[string][]sweep.Item{}
+		for _, s := range r.all {
+			for i := range s.Items {
+				if !s.IsLeft(i) {
+					continue
+				}
+				it := s.Items[i]
+				if it.By == "" {
+					it.By = s.Name
+				}
+				r.in[it.Path] = append(r.in[it.Path], it)
+			}
+		}
+	}
+	return slices.Clone(r.in[path])
 }
 
 // ReportsState is another number whenever the reports that are kept, or what is ticked in them, have changed.
@@ -251,19 +278,9 @@ func (k *Keeper) ReportedIn(ctx context.Context, f *codebase.File) (all []sweep.
 	if !known {
 		_, _ = k.Sweeps()
 	}
-	k.reports.mu.Lock()
-	for _, s := range k.reports.all {
-		for i := range s.Items {
-			if s.Items[i].Path == f.Path && s.IsLeft(i) {
-				it := s.Items[i]
-				if it.By == "" {
-					it.By = s.Name
-				}
-				all = append(all, it)
-			}
-		}
+	if all = k.reports.left(f.Path); len(all) == 0 {
+		return nil
 	}
-	k.reports.mu.Unlock()
 	memories := make([]*place.Memory, len(all))
 	for i := range all {
 		memories[i] = &all[i].Memory

@@ -28,7 +28,7 @@ var trying = &lang.Trying{
 }
 
 // top says whether a CMakeLists.txt is that of a build with tests, and not of a part of one.
-func top(_ []byte, _ string, says []byte) bool {
+func top(_, says []byte) bool {
 	return bytes.Contains(says, []byte("enable_testing")) || bytes.Contains(says, []byte("include(CTest)"))
 }
 

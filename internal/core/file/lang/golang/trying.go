@@ -17,7 +17,7 @@ var trying = &lang.Trying{
 		return []lang.Command{{Line: "go build ./..."}, {Line: "go vet ./..."}, {Line: "go test ./..."}}
 	},
 	Runners: []lang.Runner{{
-		Name: "go test", Program: "go", Marks: []string{"go.mod"}, ByName: true, Suits: func([]byte, string, []byte) bool { return true },
+		Name: "go test", Program: "go", Marks: []string{"go.mod"}, ByName: true, Suits: lang.Always,
 		Command: testCommand, Form: report.GoTest,
 	}},
 	IsTest: func(d *facts.Def, _ []byte) bool { return d.Kind == facts.Function && goTest.MatchString(d.Name) },

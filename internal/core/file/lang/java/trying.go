@@ -19,9 +19,9 @@ var trying = &lang.Trying{
 		return []lang.Command{{Line: "gradle build"}, {Line: "gradle test"}}
 	},
 	Runners: []lang.Runner{
-		{Name: "Maven", Program: "mvn", Marks: []string{"pom.xml"}, Suits: always, Command: maven, Reports: "target/surefire-reports/TEST-*.xml"},
-		{Name: "Gradle, by the project's own script", Program: "./gradlew", Marks: []string{"gradlew"}, Suits: always, Command: gradle("./gradlew"), Reports: gradleReports},
-		{Name: "Gradle", Program: "gradle", Marks: []string{"build.gradle", "build.gradle.kts", "settings.gradle"}, Suits: always, Command: gradle("gradle"), Reports: gradleReports},
+		{Name: "Maven", Program: "mvn", Marks: []string{"pom.xml"}, Suits: noProgram, Command: maven, Reports: "target/surefire-reports/TEST-*.xml"},
+		{Name: "Gradle, by the project's own script", Program: "./gradlew", Marks: []string{"gradlew"}, Suits: noProgram, Command: gradle("./gradlew"), Reports: gradleReports},
+		{Name: "Gradle", Program: "gradle", Marks: []string{"build.gradle", "build.gradle.kts", "settings.gradle"}, Suits: noProgram, Command: gradle("gradle"), Reports: gradleReports},
 	},
 	IsTest: func(d *facts.Def, head []byte) bool { return d.Kind.IsCallable() && testMark.Match(head) },
 }
@@ -31,7 +31,8 @@ var testMark = regexp.MustCompile(`@(?:[\w.]+\.)?(?:Test|ParameterizedTest|Repea
 
 const gradleReports = "**/build/test-results/test/TEST-*.xml"
 
-func always(test []byte, _ string, _ []byte) bool {
+// noProgram says whether the tests of a file are no program of their own.
+func noProgram(test, _ []byte) bool {
 	return !bytes.Contains(test, []byte("static void main("))
 }
 

@@ -31,7 +31,7 @@ var trying = &lang.Trying{
 func runner(name string, which func(lang.TestsWanted) []string, args ...string) lang.Runner {
 	return lang.Runner{
 		Name: name, Program: "./node_modules/.bin/" + name, Marks: []string{manifestName},
-		Suits: func(_ []byte, _ string, says []byte) bool { return bytes.Contains(says, []byte(`"`+name+`"`)) },
+		Suits: func(_, says []byte) bool { return bytes.Contains(says, []byte(`"`+name+`"`)) },
 		Command: func(w lang.TestsWanted) []string {
 			all := append([]string{"./node_modules/.bin/" + name}, args...)
 			all[len(all)-1] += w.Report
@@ -53,7 +53,7 @@ func chosenTests(w lang.TestsWanted, flag, between string) []string {
 }
 
 // forNode says whether node itself runs the tests of a file.
-func forNode(test []byte, _ string, _ []byte) bool {
+func forNode(test, _ []byte) bool {
 	return bytes.Contains(test, []byte("node:test")) || bytes.Contains(test, []byte(`require('test')`))
 }
 

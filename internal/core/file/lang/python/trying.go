@@ -21,7 +21,7 @@ var trying = &lang.Trying{
 		return nil
 	},
 	Runners: []lang.Runner{
-		{Name: "pytest", Program: "pytest", Marks: projectFiles, Anywhere: true, Suits: func([]byte, string, []byte) bool { return true }, Command: pytest},
+		{Name: "pytest", Program: "pytest", Marks: projectFiles, Anywhere: true, Suits: lang.Always, Command: pytest},
 		{Name: "unittest", Program: "python3", Marks: projectFiles, Anywhere: true, Suits: forUnittest, Command: unittest, Form: report.Unittest},
 	},
 	IsTest: func(d *facts.Def, head []byte) bool {
@@ -33,7 +33,7 @@ var trying = &lang.Trying{
 var ownTests = regexp.MustCompile(`(?m)^(?:async )?def test_|^\s*(?:import|from) pytest\b`)
 
 // forUnittest says whether unittest can run the tests of a file.
-func forUnittest(test []byte, _ string, _ []byte) bool { return !ownTests.Match(test) }
+func forUnittest(test, _ []byte) bool { return !ownTests.Match(test) }
 
 func pytest(w lang.TestsWanted) []string {
 	args := []string{"pytest", "--color=yes", "-o", "junit_family=xunit1", "--junitxml=" + w.Report}

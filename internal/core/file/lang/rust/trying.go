@@ -16,7 +16,7 @@ var trying = &lang.Trying{
 		return []lang.Command{{Line: "cargo build"}, {Line: "cargo test"}, {Line: "cargo clippy"}}
 	},
 	Runners: []lang.Runner{{
-		Name: "cargo test", Program: "cargo", Marks: []string{"Cargo.toml"}, Suits: func([]byte, string, []byte) bool { return true },
+		Name: "cargo test", Program: "cargo", Marks: []string{"Cargo.toml"}, Suits: lang.Always,
 		Command: cargo, Form: report.Cargo,
 	}},
 	IsTest: func(d *facts.Def, head []byte) bool {
