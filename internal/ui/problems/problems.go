@@ -180,7 +180,7 @@ func (m *Model) Row(c *code.Model, key string, width int, p *palette.Palette) st
 	}
 	who := "  " + t.By
 	if key != "" {
-		who += "  " + key + " mends "
+		who += "  " + key + " what can be done "
 	}
 	r := ink.NewRow(width).Put(" ! ", st.Strong()).Put(ink.Cut(t.Line(), width-3), st.Strong())
 	if r.Left() >= ink.Width(who) {
