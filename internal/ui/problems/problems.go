@@ -178,13 +178,16 @@ func (m *Model) Row(c *code.Model, key string, width int, p *palette.Palette) st
 	if !t.Grave {
 		st = palette.On(p.Text, p.Ground)
 	}
-	who := "  " + t.By
-	if key != "" {
-		who += "  " + key + " what can be done "
-	}
 	r := ink.NewRow(width).Put(" ! ", st.Strong()).Put(ink.Cut(t.Line(), width-3), st.Strong())
-	if r.Left() >= ink.Width(who) {
-		r.Put(who, palette.On(p.Quiet, p.Ground))
+	more := []string{"  " + t.By}
+	if key != "" {
+		more = append(more, "  "+key+" what can be done ")
+	}
+	for _, part := range more {
+		if r.Left() < ink.Width(part) {
+			break
+		}
+		r.Put(part, palette.On(p.Quiet, p.Ground))
 	}
 	return r.String(rule)
 }

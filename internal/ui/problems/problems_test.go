@@ -87,6 +87,13 @@ func TestProblemsAreMarkedAndCounted(t *testing.T) {
 	assert.Equal(t, "1 ! import os ! nothing uses os, which is imported here\n4 ! return opne(path) ! nothing defines opne", b.marked())
 	assert.Equal(t, "2 problems", b.m.Count(c))
 	assert.Equal(t, " ! nothing defines opne  Rook Trail, inferred", strings.TrimRight(uitest.Text([]string{b.m.Row(c, "", 70, uitest.Plain)}), " "))
+	for width, want := range map[int]string{
+		30: " ! nothing defines opne",
+		60: " ! nothing defines opne  Rook Trail, inferred",
+		80: " ! nothing defines opne  Rook Trail, inferred  ~ what can be done",
+	} {
+		assert.Equal(t, want, strings.TrimRight(uitest.Text([]string{b.m.Row(c, "~", width, uitest.Plain)}), " "))
+	}
 	b.show("b/fine.py", 1, 1)
 	assert.Equal(t, "", b.m.Count(c)+b.m.Row(c, "", 70, uitest.Plain)+b.marked())
 }
