@@ -55,8 +55,8 @@ func BenchmarkKey(b *testing.B) {
 		for _, q := range typed {
 			start := time.Now()
 			sum := 0
-			for _, it := range c.items {
-				if bytes.Contains(c.bytes(it), []byte(q)) {
+			for i := range c.Len() {
+				if bytes.Contains(c.bytes(c.item(i)), []byte(q)) {
 					sum++
 				}
 			}

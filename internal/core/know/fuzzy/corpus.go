@@ -1,10 +1,13 @@
 package fuzzy
 
 import (
+	"bytes"
+	"cmp"
 	"context"
-	"math/bits"
+	"encoding/binary"
 	"runtime"
 	"slices"
+	"sync/atomic"
 
 	"rooktrail/internal/core/work"
 )
@@ -12,93 +15,162 @@ import (
 // Corpus is a list of texts that can be searched at the speed of typing. Texts
 // are added one after the other and numbered from 0. The zero Corpus is empty.
 // Searching is safe from several goroutines as long as nothing is added.
+//
+// It lies in columns, which may be those of a file (see Lent), and in groups of texts, for each of which is known by
+// one bit a text which letters it holds (see group).
 type Corpus struct {
-	arena []byte
-	items []item
+	Columns
+	groups [][]byte // nil of one that is lent
+	count  int
+	ready  func(group int) bool // of one that is lent: whether a group is as it was written
 }
 
-// item is one text of a corpus: arena[start:start+size].
+// Columns is how a corpus lies in memory, and on disk. Numbers have their least byte first.
+type Columns struct {
+	// Arena holds the texts one after the other.
+	Arena []byte
+	// Starts are where in it they begin, four bytes each; texts that are the same one after the other share it.
+	Starts []byte
+	// Sizes are how many bytes each text has, and which of them its base name begins with; two bytes each.
+	Sizes []byte
+	// Heads are which letters begin a word, hump or part of each text, four bytes each.
+	Heads []byte
+	// Groups are those of a corpus that is lent, GroupSize bytes each.
+	Groups []byte
+}
+
+// Lent is a corpus of so many texts whose columns lie elsewhere. It is not to be added to. Before it looks
+// at the texts of a group, it asks whether they are ready; if not, they are passed over.
+func Lent(columns Columns, count int, ready func(group int) bool) *Corpus {
+	return &Corpus{Columns: columns, count: count, ready: ready}
+}
+
+// item is one text of a corpus: Arena[start:start+size].
 type item struct {
-	start uint32
-	size  uint16
-	base  uint16
-	names mask // letters of the base name
-	all   mask // letters of the whole text
-	heads mask // letters that begin a word, hump or part
+	start, size, base int
 }
 
-// Clone is a corpus of its own with the same texts. A copy of the value is one, too, as
-// long as no more than one of the two is added to.
-func (c *Corpus) Clone() *Corpus { return &Corpus{slices.Clone(c.arena), slices.Clone(c.items)} }
+func (c *Corpus) item(i int) item {
+	return item{
+		start: int(binary.LittleEndian.Uint32(c.Starts[4*i:])),
+		size:  int(binary.LittleEndian.Uint16(c.Sizes[4*i:])),
+		base:  int(binary.LittleEndian.Uint16(c.Sizes[4*i+2:])),
+	}
+}
+
+// heads are the letters that begin a word, hump or part of text number i.
+func (c *Corpus) heads(i int) mask { return mask(binary.LittleEndian.Uint32(c.Heads[4*i:])) }
+
+// Extended is the corpus with room behind it for other texts. No more than one of those that were
+// made of the same corpus is to be added to, besides that it is not to be added to itself.
+func (c *Corpus) Extended() *Corpus {
+	n := *c
+	n.groups = slices.Clone(c.groups)
+	if last := len(n.groups) - 1; last >= 0 { // which is written to for each text more
+		n.groups[last] = slices.Clone(n.groups[last])
+	}
+	return &n
+}
+
+// Clone is a corpus of its own with the same texts.
+func (c *Corpus) Clone() *Corpus {
+	n := c.Extended()
+	n.Arena, n.Starts, n.Sizes, n.Heads = slices.Clone(c.Arena), slices.Clone(c.Starts), slices.Clone(c.Sizes), slices.Clone(c.Heads)
+	return n
+}
+
+// Reset empties the corpus, which keeps its room.
+func (c *Corpus) Reset() {
+	c.Arena, c.Starts, c.Sizes, c.Heads, c.groups, c.count = c.Arena[:0], c.Starts[:0], c.Sizes[:0], c.Heads[:0], nil, 0
+}
 
 // Add appends a text whose base name begins at the byte offset base. Of a text
 // longer than a few hundred bytes only the end is kept.
 func (c *Corpus) Add(text string, base int) {
-	start := len(c.arena)
-	c.arena = append(c.arena, text...)
+	start := len(c.Arena)
+	c.Arena = append(c.Arena, text...)
 	c.added(start, base)
 }
 
 // AddParts is Add of a base name behind what stands in front of it.
 func (c *Corpus) AddParts(front, base []byte) {
-	start := len(c.arena)
-	c.arena = append(append(c.arena, front...), base...)
+	start := len(c.Arena)
+	c.Arena = append(append(c.Arena, front...), base...)
 	c.added(start, len(front))
 }
 
 // added makes an item of what was put at the end of the arena.
 func (c *Corpus) added(start, base int) {
-	if skipped := len(c.arena) - start - longestText; skipped > 0 {
+	if skipped := len(c.Arena) - start - longestText; skipped > 0 {
 		start, base = start+skipped, max(0, base-skipped)
 	}
-	text := unsafeString(c.arena[start:])
-	it := item{start: uint32(start), size: uint16(len(text)), base: uint16(base)}
-	it.all, it.names = maskOf(text), maskOf(text[base:])
-	for j := range len(text) {
-		if bonusAt(text, j, base) > inBase {
-			it.heads |= letterBit[text[j]]
+	text := c.Arena[start:]
+	if c.count > 0 && c.count%GroupTexts > 0 {
+		if last := c.item(c.count - 1); last.base == base && bytes.Equal(c.bytes(last), text) {
+			start, c.Arena = last.start, c.Arena[:len(c.Arena)-len(text)]
+			text = c.bytes(last)
 		}
 	}
-	c.items = append(c.items, it)
+	c.Starts = binary.LittleEndian.AppendUint32(c.Starts, uint32(start))
+	c.Sizes = binary.LittleEndian.AppendUint16(binary.LittleEndian.AppendUint16(c.Sizes, uint16(len(text))), uint16(base))
+	var heads mask
+	for j := range len(text) {
+		if bonusAt(text, j, base) > inBase {
+			heads |= letterBit[text[j]]
+		}
+	}
+	c.Heads = binary.LittleEndian.AppendUint32(c.Heads, uint32(heads&letterMask))
+	if c.count%GroupTexts == 0 {
+		c.groups = append(c.groups, newGroup())
+	}
+	group(c.groups[c.count/GroupTexts]).note(c.count%GroupTexts, text, base, heads)
+	c.count++
 }
 
-// Append takes in all texts of another corpus behind its own. Corpora made by
-// several goroutines are put together by it in little time.
+// Append takes in all texts of another corpus behind its own.
 func (c *Corpus) Append(other *Corpus) {
-	shift := uint32(len(c.arena))
-	c.arena = append(c.arena, other.arena...)
-	from := len(c.items)
-	c.items = append(c.items, other.items...)
-	for i := from; i < len(c.items); i++ {
-		c.items[i].start += shift
+	for i := range other.count {
+		it := other.item(i)
+		text := other.bytes(it)
+		c.AddParts(text[:it.base], text[it.base:])
 	}
 }
 
 // Base returns the base name of text number i, which is only good until the
 // next text is added.
 func (c *Corpus) Base(i int) []byte {
-	it := c.items[i]
-	return c.arena[it.start+uint32(it.base) : it.start+uint32(it.size)]
+	it := c.item(i)
+	return c.Arena[it.start+it.base : it.start+it.size]
+}
+
+// Front returns what stands before the base name of text number i, as Base does.
+func (c *Corpus) Front(i int) []byte {
+	it := c.item(i)
+	return c.Arena[it.start : it.start+it.base]
 }
 
 // Reserve makes room for so many texts more.
 func (c *Corpus) Reserve(texts int) {
 	const usual = 24 // bytes of a text
-	c.items = slices.Grow(c.items, texts)
-	c.arena = slices.Grow(c.arena, texts*usual)
+	c.Starts, c.Sizes, c.Heads = slices.Grow(c.Starts, 4*texts), slices.Grow(c.Sizes, 4*texts), slices.Grow(c.Heads, 4*texts)
+	c.Arena = slices.Grow(c.Arena, texts*usual)
 }
 
 // Len is the number of texts.
-func (c *Corpus) Len() int { return len(c.items) }
+func (c *Corpus) Len() int { return c.count }
 
 // Text returns text number i and where its base name begins.
 func (c *Corpus) Text(i int) (text string, base int) {
-	it := c.items[i]
-	return string(c.arena[it.start : it.start+uint32(it.size)]), int(it.base)
+	it := c.item(i)
+	return string(c.bytes(it)), it.base
 }
+
+func (c *Corpus) bytes(it item) []byte { return c.Arena[it.start : it.start+it.size] }
 
 // Hit is a text of a corpus that matches.
 type Hit struct {
+	// Of is which corpus it is in, where there are several.
+	Of    int
 	Index int
 	Score int
 	Slip  bool
@@ -107,16 +179,17 @@ type Hit struct {
 // One scores text number i alone, as Search would; ok is false if it does not
 // match without a slip.
 func (c *Corpus) One(q Query, scope Scope, i int) (score int, ok bool) {
-	var out collector
-	s := newScanner(c, q, scope, &out, 1, false)
-	have := c.items[i].all
+	s := newScanner(Corpora{c}, q, scope, 1, false)
+	it := c.item(i)
+	text := c.bytes(it)
 	if scope == Bases {
-		have = c.items[i].names
+		text = text[it.base:]
 	}
+	have := maskOf(text)
 	if s.need&^have != 0 {
 		return 0, false
 	}
-	return s.score(&c.items[i], have)
+	return s.score(c, it, have)
 }
 
 // Scope says how much of each text a search looks at.
@@ -130,16 +203,17 @@ const (
 	Bases
 )
 
-// Search returns the best hits for the query without a slip, best first, at
-// most limit of them. Texts with equal scores come shortest base name first,
-// then shortest, then in alphabetical order, so that the same query always
-// gives the same list. It returns early, with what it has, when ctx is
-// cancelled.
+// Corpora are searched as if they were one.
+type Corpora []*Corpus
+
+// Search is that of Corpora in this one.
 func (c *Corpus) Search(ctx context.Context, q Query, scope Scope, limit int) []Hit {
-	if q.Empty() || limit <= 0 {
-		return nil
-	}
-	return c.pass(ctx, q, scope, limit, false, nil)
+	return Corpora{c}.Search(ctx, q, scope, limit, nil)
+}
+
+// Forgive is that of Corpora in this one.
+func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, hits []Hit) []Hit {
+	return Corpora{c}.Forgive(ctx, q, scope, limit, hits, nil)
 }
 
 // SearchNow is SearchSome for a corpus that is small enough to be searched in no time.
@@ -149,10 +223,25 @@ func (c *Corpus) SearchNow(q Query, scope Scope, limit int, keep func(int) bool)
 
 // SearchSome is Search among those texts only for which keep holds.
 func (c *Corpus) SearchSome(ctx context.Context, q Query, scope Scope, limit int, keep func(int) bool) []Hit {
+	if keep == nil {
+		return c.Search(ctx, q, scope, limit)
+	}
+	return Corpora{c}.Search(ctx, q, scope, limit, func(_, i int) bool { return keep(i) })
+}
+
+// Keep says of a text of one of several corpora whether it is looked at.
+type Keep func(of, index int) bool
+
+// Search returns the best hits for the query without a slip, best first, at
+// most limit of them, of all texts or of those that keep holds for. Texts with equal scores come shortest base name first,
+// then shortest, then in alphabetical order, so that the same query always
+// gives the same list. It returns early, with what it has, when ctx is
+// cancelled.
+func (cs Corpora) Search(ctx context.Context, q Query, scope Scope, limit int, keep Keep) []Hit {
 	if q.Empty() || limit <= 0 {
 		return nil
 	}
-	return c.pass(ctx, q, scope, limit, false, keep)
+	return cs.pass(ctx, q, scope, limit, false, keep)
 }
 
 // few is how many clean hits leave room for those with a slip.
@@ -160,17 +249,17 @@ const few = 20
 
 // Forgive adds to the hits of a search, where they are few, or none of them is close, those that have a
 // slip in them, up to limit in all.
-func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, hits []Hit) []Hit {
+func (cs Corpora) Forgive(ctx context.Context, q Query, scope Scope, limit int, hits []Hit, keep Keep) []Hit {
 	if !q.forgivable() || ctx.Err() != nil {
 		return hits
 	}
 	if len(hits) < min(few, limit) {
-		return append(hits, c.pass(ctx, q, scope, limit-len(hits), true, nil)...)
+		return append(hits, cs.pass(ctx, q, scope, limit-len(hits), true, keep)...)
 	}
-	if q.letters() < surelySlip || c.close(q, hits[0]) {
+	if q.letters() < surelySlip || cs.close(q, hits[0]) {
 		return hits
 	}
-	slips := c.pass(ctx, q, scope, min(few, limit), true, nil)
+	slips := cs.pass(ctx, q, scope, min(few, limit), true, keep)
 	return append(hits[:min(len(hits), limit-len(slips))], slips...)
 }
 
@@ -179,8 +268,8 @@ func (c *Corpus) Forgive(ctx context.Context, q Query, scope Scope, limit int, h
 const surelySlip = 6
 
 // close says whether a hit is one that nobody would doubt.
-func (c *Corpus) close(q Query, h Hit) bool {
-	text, base := c.Text(h.Index)
+func (cs Corpora) close(q Query, h Hit) bool {
+	text, base := cs[h.Of].Text(h.Index)
 	m, ok := q.Match(text, base)
 	return ok && m.Close
 }
@@ -212,38 +301,50 @@ func (q Query) forgivable() bool {
 	return slices.ContainsFunc(q.words, func(w word) bool { return len(w.slips) > 0 })
 }
 
-// chunk is how many texts a worker takes at a time; cancelling is noticed
+// chunk is how many groups a worker takes at a time; cancelling is noticed
 // between two of them.
-const chunk = 16 << 10
+const chunk = 32
+
+// piece is what a worker takes at a time: groups of one corpus.
+type piece struct{ of, from, to int }
+
+func (cs Corpora) pieces() (all []piece) {
+	for of, c := range cs {
+		groups := (c.count + GroupTexts - 1) / GroupTexts
+		for from := 0; from < groups; from += chunk {
+			all = append(all, piece{of, from, min(from+chunk, groups)})
+		}
+	}
+	return all
+}
 
 // pass scores all texts, on as many processors as there are, with or without
 // a slip; of all, or of those that keep holds for.
-func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep func(int) bool) []Hit {
-	chunks := (len(c.items) + chunk - 1) / chunk
-	workers := min(runtime.GOMAXPROCS(0), chunks)
+func (cs Corpora) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep Keep) []Hit {
+	pieces := cs.pieces()
+	workers := min(runtime.GOMAXPROCS(0), len(pieces))
 	var wg work.Group
-	all := make([]collector, workers)
-	next := make(chan int, chunks)
-	for i := range chunks {
-		next <- i
-	}
-	close(next)
+	var next, floor atomic.Int64
+	floor.Store(impossible)
+	scanners := make([]*scanner, workers)
 	for w := range workers {
+		s := newScanner(cs, q, scope, limit, slip)
+		s.keep, s.floor = keep, &floor
+		scanners[w] = s
 		wg.Go(func() {
-			s := newScanner(c, q, scope, &all[w], limit, slip)
-			s.keep = keep
-			for i := range next {
-				if ctx.Err() != nil {
+			for ctx.Err() == nil {
+				i := int(next.Add(1)) - 1
+				if i >= len(pieces) {
 					return
 				}
-				s.scan(i*chunk, min((i+1)*chunk, len(c.items)))
+				s.scan(pieces[i])
 			}
 		})
 	}
 	wg.Wait()
-	merged := collector{corpus: c, limit: limit}
-	for i := range all {
-		merged.hits = append(merged.hits, all[i].hits...)
+	merged := collector{of: cs, limit: limit}
+	for _, s := range scanners {
+		merged.hits = append(merged.hits, s.out.hits...)
 	}
 	merged.cut()
 	return merged.hits
@@ -251,10 +352,10 @@ func (c *Corpus) pass(ctx context.Context, q Query, scope Scope, limit int, slip
 
 // collector keeps the best hits seen so far.
 type collector struct {
-	corpus *Corpus
-	limit  int
-	hits   []Hit
-	least  int // scores below this cannot get in
+	of    Corpora
+	limit int
+	hits  []Hit
+	least int // scores below this cannot get in
 }
 
 func (l *collector) add(h Hit) {
@@ -266,7 +367,7 @@ func (l *collector) add(h Hit) {
 
 // cut sorts the hits and drops all beyond the limit.
 func (l *collector) cut() {
-	slices.SortFunc(l.hits, l.corpus.compare)
+	slices.SortFunc(l.hits, l.of.compare)
 	if len(l.hits) > l.limit {
 		l.hits = l.hits[:l.limit]
 		l.least = l.hits[l.limit-1].Score
@@ -274,138 +375,16 @@ func (l *collector) cut() {
 }
 
 // compare puts the better hit first.
-func (c *Corpus) compare(a, b Hit) int {
+func (cs Corpora) compare(a, b Hit) int {
 	if a.Score != b.Score {
 		return b.Score - a.Score
 	}
-	x, y := c.items[a.Index], c.items[b.Index]
-	if d := int(x.size-x.base) - int(y.size-y.base); d != 0 {
-		return d
-	}
-	if x.size != y.size {
-		return int(x.size) - int(y.size)
-	}
-	if d := slices.Compare(c.bytes(x), c.bytes(y)); d != 0 {
-		return d
-	}
-	return a.Index - b.Index
-}
-
-func (c *Corpus) bytes(it item) []byte { return c.arena[it.start : it.start+uint32(it.size)] }
-
-// scanner scores a run of texts for one query.
-type scanner struct {
-	*Corpus
-	q       Query
-	scope   Scope
-	slip    bool
-	out     *collector
-	letters int
-	need    mask           // letters that a clean match must have
-	keep    func(int) bool // if not nil, which texts are looked at
-	most    int            // what the query can score at the most, before the length
-	a       aligner
-}
-
-func newScanner(c *Corpus, q Query, scope Scope, out *collector, limit int, slip bool) *scanner {
-	*out = collector{corpus: c, limit: limit, least: impossible}
-	s := &scanner{Corpus: c, q: q, scope: scope, slip: slip, out: out, letters: q.letters()}
-	for _, w := range q.words {
-		s.need |= w.mask
-		s.most += len(w.letters)*(perLetter+inBase) + (len(w.letters)-1)*inRun + (atBase - atWord) + wholeBase + sameCase
-		for i := range len(w.letters) {
-			if class[w.letters[i]] != separator {
-				s.most += atWord
-			}
-		}
-	}
-	return s
-}
-
-// scan scores the texts from, up to but not including, to. It leaves out at
-// the smallest cost what cannot match or cannot be good enough.
-func (s *scanner) scan(from, to int) {
-	for i := from; i < to; i++ {
-		it := &s.items[i]
-		have := it.all
-		if s.scope == Bases {
-			have = it.names
-		}
-		if !s.slip && (s.need&^have != 0 || s.atMost(it) < s.out.least) {
-			continue
-		}
-		if s.keep != nil && !s.keep(i) {
-			continue
-		}
-		if score, ok := s.score(it, have); ok && score >= s.out.least {
-			s.out.add(Hit{Index: i, Score: score, Slip: s.slip})
-		}
-	}
-}
-
-// atMost is a bound on the score of a text: a letter that begins no word there
-// cannot be worth what one at a start is, and only words that begin as the
-// base name does can be the whole of it.
-func (s *scanner) atMost(it *item) int {
-	size, base := int(it.size), int(it.base)
-	top := s.most + lengthPenalty(size-base, base, s.letters)
-	top -= atWord * bits.OnesCount64(uint64(s.need&^it.heads&(1<<26-1)))
-	if base == size {
-		return top
-	}
-	for _, w := range s.q.words {
-		if !w.joined && !matches(w.letters[0], s.arena[int(it.start)+base]) {
-			top -= atBase - atWord + wholeBase + sameCase
-		}
-	}
-	return top
-}
-
-// inOrder says whether the letters lie in the text in their order.
-func inOrder[T string | []byte](letters string, text T) bool {
-	i := 0
-	for j := range len(text) {
-		if matches(letters[i], text[j]) {
-			if i++; i == len(letters) {
-				return true
-			}
-		}
-	}
-	return false
-}
-
-// align scores a word that is known to lie in the text.
-func (s *scanner) align(letters string, text []byte, base int) int {
-	s.a.word, s.a.text, s.a.base = letters, unsafeString(text), base
-	return s.a.best()
-}
-
-// score scores all words of the query in one text, whose letters are given.
-func (s *scanner) score(it *item, have mask) (int, bool) {
-	text, base := s.bytes(*it), int(it.base)
-	total := lengthPenalty(len(text)-base, base, s.letters)
-	if s.scope == Bases {
-		text, base = text[base:], 0
-	}
-	slipped := false
-	for _, w := range s.q.words {
-		lacking := w.mask &^ have
-		if lacking == 0 && inOrder(w.letters, text) {
-			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) {
-				total += score
-				continue
-			}
-		}
-		if !s.slip || len(w.slips) == 0 || bits.OnesCount64(uint64(lacking)) > 2 {
-			return 0, false
-		}
-		s.a.text, s.a.base = unsafeString(text), base
-		score, _, ok := s.a.forgiving(w, have, false)
-		if !ok {
-			return 0, false
-		}
-		slipped = true
-		total += score
-	}
-	return total, slipped == s.slip
+	x, y := cs[a.Of].item(a.Index), cs[b.Of].item(b.Index)
+	return cmp.Or(
+		cmp.Compare(x.size-x.base, y.size-y.base),
+		cmp.Compare(x.size, y.size),
+		bytes.Compare(cs[a.Of].bytes(x), cs[b.Of].bytes(y)),
+		cmp.Compare(a.Of, b.Of),
+		cmp.Compare(a.Index, b.Index),
+	)
 }

@@ -66,9 +66,10 @@ func (l *Listing) With(files []File) *Listing {
 func (l *Listing) longer(c *fuzzy.Corpus, files []File) *fuzzy.Corpus {
 	longer := &fuzzy.Corpus{}
 	if c != nil {
-		*longer = *c
 		if l.extended.Swap(true) { // the room behind it is taken
-			longer = longer.Clone()
+			longer = c.Clone()
+		} else {
+			longer = c.Extended()
 		}
 	}
 	for _, f := range files {

@@ -1,0 +1,116 @@
+package fuzzy
+
+import (
+	"encoding/binary"
+	"math/bits"
+)
+
+// GroupTexts is how many texts there are in a group.
+const GroupTexts = 512
+
+// group is what is known of up to GroupTexts texts together, so that most of them are ruled out at once: of each
+// letter and digit, one bit a text that says whether it is there, in the base name and in all of it; and what all
+// of them have in common. It lies as bytes, so that it can be that of a file:
+//
+//	0  the length of the shortest base name, and of the least that stands before one; two bytes each
+//	4  the letters that begin a word in some text
+//	8  the letters that some base name begins with, with the highest bit for anything else
+//	64 for each letter a row of one bit a text: of base names, then of whole texts
+type group []byte
+
+const (
+	rowBytes   = GroupTexts / 8
+	rowWords   = rowBytes / 8
+	letterRows = 62 // see mask
+	groupHead  = 64
+	// GroupSize is how many bytes a group takes.
+	GroupSize = groupHead + 2*letterRows*rowBytes
+
+	letterMask = mask(1<<26 - 1)
+	otherFirst = 1 << 63
+)
+
+func newGroup() group {
+	g := make(group, GroupSize)
+	binary.LittleEndian.PutUint16(g, longestText)
+	binary.LittleEndian.PutUint16(g[2:], longestText)
+	return g
+}
+
+// note takes in a text as the nth of the group.
+func (g group) note(n int, text []byte, base int, heads mask) {
+	least := func(at, length int) {
+		binary.LittleEndian.PutUint16(g[at:], min(uint16(length), binary.LittleEndian.Uint16(g[at:])))
+	}
+	least(0, len(text)-base)
+	least(2, base)
+	binary.LittleEndian.PutUint32(g[4:], g.heads()|uint32(heads&letterMask))
+	first := uint64(otherFirst)
+	if base < len(text) && letterBit[text[base]] != 0 {
+		first = uint64(letterBit[text[base]])
+	}
+	binary.LittleEndian.PutUint64(g[8:], binary.LittleEndian.Uint64(g[8:])|first)
+	g.set(0, n, maskOf(text[base:]))
+	g.set(letterRows, n, maskOf(text))
+}
+
+// set sets the bit of the nth text in the rows of letters, which begin with the one of a number.
+func (g group) set(rows, n int, letters mask) {
+	for m := uint64(letters); m != 0; m &= m - 1 {
+		row := rows + bits.TrailingZeros64(m)
+		g[groupHead+row*rowBytes+n/8] |= 1 << (n % 8)
+	}
+}
+
+func (g group) heads() uint32 { return binary.LittleEndian.Uint32(g[4:]) }
+
+// chosen are some texts of a group, one bit each.
+type chosen [rowWords]uint64
+
+// theFirst are the first so many texts.
+func theFirst(texts int) (c chosen) {
+	for i := range c {
+		if n := texts - 64*i; n >= 64 {
+			c[i] = ^uint64(0)
+		} else if n > 0 {
+			c[i] = 1<<n - 1
+		}
+	}
+	return c
+}
+
+// none says that nothing is chosen.
+func (c *chosen) none() bool {
+	var some uint64
+	for _, word := range c {
+		some |= word
+	}
+	return some == 0
+}
+
+// having leaves those of the texts that have all of the letters.
+func (g group) having(c chosen, letters mask, scope Scope) chosen {
+	rows := 0
+	if scope == Whole {
+		rows = letterRows
+	}
+	for m := uint64(letters); m != 0; m &= m - 1 {
+		row := g[groupHead+(rows+bits.TrailingZeros64(m))*rowBytes:][:rowBytes]
+		for i := range c {
+			c[i] &= binary.LittleEndian.Uint64(row[8*i:])
+		}
+	}
+	return c
+}
+
+// havingSome leaves those of the texts that have the letters of the word, or of what may be meant by it.
+func (g group) havingSome(c chosen, w *word, scope Scope) (some chosen) {
+	some = g.having(c, w.mask, scope)
+	for i := range w.slips {
+		one := g.having(c, w.slips[i].mask, scope)
+		for j := range some {
+			some[j] |= one[j]
+		}
+	}
+	return some
+}
