@@ -45,7 +45,7 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Code.Read(cmd.Context()); err == nil {
-				ws.Code.KeepSnapshot(cmd.Context())
+				ws.Code.KeepListing(cmd.Context())
 				err = ws.Code.Check(cmd.Context(), check.Fast)
 			}
 			stop()

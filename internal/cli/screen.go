@@ -106,7 +106,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 			ws.Code.KeepIndex(ctx, s.indexes)
 		}
 		if err := ws.Code.Read(ctx); err == nil { // what goes wrong is shown on the screen
-			beside.Go(func() { ws.Code.KeepSnapshot(ctx) })
+			beside.Go(func() { ws.Code.KeepListing(ctx) })
 			beside.Go(func() { ws.Code.KeepChecked(ctx) })
 			ws.Code.Watch(ctx)
 		}
@@ -208,7 +208,7 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	ws.Code.KeepIndex(ctx, indexFolder())
 	err := ws.Code.Read(ctx)
 	if err == nil {
-		ws.Code.KeepSnapshot(ctx)
+		ws.Code.KeepListing(ctx)
 	}
 	return ws, err
 }

@@ -7,6 +7,7 @@ import (
 	"os"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -69,11 +70,11 @@ func (b *Base) Read(ctx context.Context) error {
 			b.readAgain(ctx, b.dependents(anew, true))
 		}
 	}
-	b.filesChanged()
 	if ctx.Err() == nil && err == nil {
-		b.saveIndex(ctx, b.gone())
-		b.dropKnown()
+		b.symbols.Retain()
+		b.restIndex(ctx)
 	}
+	b.filesChanged()
 	b.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
 	if err != nil {
 		return fmt.Errorf("reading the project: %w", err)
@@ -84,36 +85,33 @@ func (b *Base) Read(ctx context.Context) error {
 // takeUp takes in what is known of a batch of files and hands on those that
 // have to be read, but for those that are to be read later, for what others say of them.
 func (b *Base) takeUp(batch []project.File, todo *queue) (later []project.File) {
-	stored := b.store()
+	b.store() // what is known from earlier
+	read := slices.DeleteFunc(slices.Clone(batch), func(f project.File) bool { return b.languages.Of(f.Path) == nil })
+	slices.SortFunc(read, func(a, b project.File) int { return strings.Compare(a.Path, b.Path) })
 	var readable []project.File
-	var recalled []string
-	var summaries []*index.Summary
-	for _, f := range batch {
-		if b.languages.Of(f.Path) == nil {
-			continue
-		}
-		if sum, content, ok := stored.recall(f); ok {
-			b.setContent(f.Path, content, sum.GivenUp)
-			if sum.GivenUp != "" {
-				b.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(sum.GivenUp)}) })
+	recalled := 0
+	for i, c := range b.symbols.Confirm(read) {
+		f := read[i]
+		switch {
+		case c.OK && !worthAnotherTry(c.Again, b.now()):
+			recalled++
+			b.setContent(f.Path, c.Content, c.GivenUp)
+			if c.GivenUp != "" {
+				b.advance(func(p *Progress) { p.LeftOut = append(p.LeftOut, LeftOut{f.Path, errGivenUp(c.GivenUp)}) })
 			}
-			recalled, summaries = append(recalled, f.Path), append(summaries, sum)
-		} else if b.around(b.languages.Of(f.Path)) != nil {
+		case b.around(b.languages.Of(f.Path)) != nil:
 			later = append(later, f)
-		} else {
+		default:
 			readable = append(readable, f)
 		}
 	}
-	if err := b.symbols.PutAll(recalled, summaries); err != nil {
-		b.Note(fmt.Sprintf("the index on disk is damaged in part; rooktrail index --rebuild makes it anew: %v", err))
-	}
-	if len(recalled) > 0 {
+	if recalled > 0 {
 		b.recalled.Store(true)
 	}
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
-		p.Readable += len(readable) + len(later) + len(recalled)
-		p.Read += len(recalled)
+		p.Readable += len(readable) + len(later) + recalled
+		p.Read += recalled
 		p.Symbols = symbols
 	})
 	todo.add(readable)
@@ -203,7 +201,7 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 	content := index.ContentOf(b.readingOf(l, f.Path, doc.Bytes()), doc.Bytes())
 	b.setContent(f.Path, content, "")
 	stored := b.store()
-	sum := stored.recognise(ctx, f.Path, content)
+	sum := b.recognise(content)
 	known := sum != nil
 	if !known {
 		found, err := b.factsOf(ctx, f.Path, doc)
@@ -222,7 +220,7 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 	if sum.GivenUp != "" {
 		b.setContent(f.Path, content, sum.GivenUp)
 		if stored.learn(f, content, sum) {
-			b.saveIndex(ctx, nil)
+			b.saveIndex(ctx, keepEvery/2)
 		}
 		return !known, errors.Join(errGivenUp(sum.GivenUp), b.symbols.Put(f.Path, sum))
 	}
@@ -230,7 +228,7 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 		return !known, fmt.Errorf("reading the index: %w", err)
 	}
 	if stored.learn(f, content, sum) {
-		b.saveIndex(ctx, nil)
+		b.saveIndex(ctx, keepEvery/2)
 	}
 	return !known, nil
 }

@@ -19,7 +19,7 @@ import (
 
 // A question from the shell need not wait until a project is listed and all that
 // is known of it is read. What was known when the project was last read lies in a
-// snapshot, which is asked where it lies, if the project is still that: the same
+// segments, which are asked where they lie, if the project is still that: the same
 // names in the same folders. Of the files, those that changed are read anew.
 
 // mostReread is how many files are read anew at the most; with more of them, all is
@@ -30,25 +30,52 @@ const mostReread = 64
 // index in a folder of indexes, which it goes on using. It is false if that is not
 // how the project is now; then KeepIndex and Read are to be called.
 func (b *Base) Recall(ctx context.Context, folder string) bool {
-	s, err := index.OpenSnapshot(b.indexIn(folder), b.root)
+	in := b.indexIn(folder)
+	l, err := index.ReadListing(in, b.root)
 	if err != nil {
 		return false // as when there is none
 	}
-	changed, ok := b.compared(ctx, s)
+	changed, ok := b.compared(ctx, l)
 	if !ok {
-		_ = s.Close() // it is replaced soon
 		return false
 	}
-	b.opensIndex(ctx, folder, nil)
-	b.recallListing(s, changed)
-	b.symbols.Recall(s)
-	b.reread(ctx, changed)
+	_, open, damaged, err := index.OpenSegments(index.SegmentsFolder(in, b.root))
+	if err != nil || damaged {
+		return false
+	}
+	b.symbols.Open(open)
+	unknown := b.unknown(l, changed)
+	if len(unknown) > mostReread {
+		b.symbols.Close()
+		return false
+	}
+	b.opensIndex(folder, false)
+	b.recallListing(l, changed)
+	b.reread(ctx, unknown)
 	b.filesChanged()
 	return ctx.Err() == nil
 }
 
+// unknown are the files that have to be read: those that changed, and those of which no segment knows what they say.
+func (b *Base) unknown(l *index.Listing, changed []project.File) []project.File {
+	unknown := slices.Clone(changed)
+	files := make([]project.File, 0, len(l.Files))
+	for i := range l.Files {
+		if f := &l.Files[i]; f.GivenUp == "" && b.languages.Of(f.Path) != nil && !slices.ContainsFunc(changed, func(c project.File) bool { return c.Path == f.Path }) {
+			files = append(files, f.File)
+		}
+	}
+	for i, c := range b.symbols.Confirm(files) {
+		if !c.OK && len(unknown) <= mostReread {
+			unknown = append(unknown, files[i])
+		}
+	}
+	b.symbols.Retain()
+	return unknown
+}
+
 // recallListing takes up which files and folders there are, some of which changed since.
-func (b *Base) recallListing(s *index.Snapshot, changed []project.File) {
+func (b *Base) recallListing(s *index.Listing, changed []project.File) {
 	files := make([]project.File, 0, len(s.Files))
 	contents := map[string]index.Content{}
 	for i := range s.Files {
@@ -68,22 +95,14 @@ func (b *Base) recallListing(s *index.Snapshot, changed []project.File) {
 }
 
 // tryAgainNow says whether there is a file that took too long, and may be read by now.
-func (b *Base) tryAgainNow(s *index.Snapshot) bool {
+func (b *Base) tryAgainNow(l *index.Listing) bool {
 	now := b.now()
-	for i := range s.Files {
-		if s.Files[i].GivenUp == "" {
-			continue
-		}
-		if sum := s.Summary(int32(i)); sum != nil && worthAnotherTry(sum, now) {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(l.Files, func(f index.Listed) bool { return worthAnotherTry(f.Again, now) })
 }
 
 // compared finds the files that are not as they were when a snapshot was made; ok is
 // false if it is not known that there are no others, or there are too many.
-func (b *Base) compared(ctx context.Context, s *index.Snapshot) (changed []project.File, ok bool) {
+func (b *Base) compared(ctx context.Context, s *index.Listing) (changed []project.File, ok bool) {
 	if b.tryAgainNow(s) || !b.besideSame(ctx, s) {
 		return nil, false
 	}
@@ -136,7 +155,7 @@ func (b *Base) folderSame(f index.ListedFolder) bool {
 
 // besideSame says whether what decides from outside of the listing is as it was. The
 // file in which git notes what it tracks may be another; then git is asked.
-func (b *Base) besideSame(ctx context.Context, s *index.Snapshot) bool {
+func (b *Base) besideSame(ctx context.Context, s *index.Listing) bool {
 	now := project.Beside(b.root)
 	if len(now) != len(s.Beside) {
 		return false
@@ -165,9 +184,9 @@ func (b *Base) besideSame(ctx context.Context, s *index.Snapshot) bool {
 // what came to it meanwhile is not missed for good.
 const settled = time.Second
 
-// KeepSnapshot writes down what is known of the project as it was listed by Read, for
+// KeepListing writes down what is known of the project as it was listed by Read, for
 // Recall, unless that is there already.
-func (b *Base) KeepSnapshot(ctx context.Context) {
+func (b *Base) KeepListing(ctx context.Context) {
 	b.mu.RLock()
 	began := b.began
 	b.mu.RUnlock()
@@ -175,11 +194,8 @@ func (b *Base) KeepSnapshot(ctx context.Context) {
 		return
 	}
 	l := b.toKeep(began)
-	if s, err := index.OpenSnapshot(b.indexes, b.root); err == nil {
-		same := s.Same(l)
-		if s.Close(); same {
-			return
-		}
+	if before, err := index.ReadListing(b.indexes, b.root); err == nil && before.Same(l) {
+		return
 	}
 	for i := range l.Folders {
 		if f := &l.Folders[i]; f.Modified > 0 {
@@ -189,7 +205,7 @@ func (b *Base) KeepSnapshot(ctx context.Context) {
 			}
 		}
 	}
-	if err := index.WriteSnapshot(b.indexes, b.root, l); err != nil {
+	if err := index.WriteListing(b.indexes, b.root, l); err != nil {
 		b.Note(fmt.Sprintf("questions from the shell will take longer: %v", err))
 	}
 }
@@ -210,11 +226,11 @@ func (b *Base) toKeep(began time.Time) *index.Listing {
 	b.mu.RUnlock()
 	slices.SortFunc(l.Files, func(a, b index.Listed) int { return strings.Compare(a.Path, b.Path) })
 	slices.SortFunc(l.Folders, func(a, b index.ListedFolder) int { return strings.Compare(a.Path, b.Path) })
-	failed := b.failed()
+	failed, given := b.failed()
 	for i := range l.Files {
 		f := &l.Files[i]
-		if f.Summary = b.symbols.Summary(f.Path); f.Summary != nil {
-			f.GivenUp = f.Summary.GivenUp
+		if why, ok := given[f.Path]; ok {
+			f.GivenUp, f.Again = why, b.again(f.Path)
 		}
 		if b.unsaved.get(f.Path) != nil || failed[f.Path] {
 			f.Modified = 0
@@ -231,14 +247,27 @@ func (b *Base) toKeep(began time.Time) *index.Listing {
 	return l
 }
 
-// failed are the files that could not be read the last time, and may be the next.
-func (b *Base) failed() map[string]bool {
-	files := map[string]bool{}
+// again is from when on a file that was given up is worth another try.
+func (b *Base) again(p string) int64 {
+	if s := b.symbols.Head(p); s != nil {
+		return s.Again
+	}
+	return 0
+}
+
+// failed are the files that could not be read the last time, and may be the next, and why others were given up.
+func (b *Base) failed() (files map[string]bool, given map[string]string) {
+	files, given = map[string]bool{}, map[string]string{}
 	for _, l := range b.Progress().LeftOut {
-		var given errGivenUp
-		if !errors.Is(l.Reason, ErrTooLarge) && !errors.Is(l.Reason, ErrBinary) && !errors.As(l.Reason, &given) {
+		var why errGivenUp
+		switch {
+		case errors.As(l.Reason, &why):
+			given[l.Path] = string(why)
+		case errors.Is(l.Reason, ErrTooLarge), errors.Is(l.Reason, ErrBinary):
+			given[l.Path] = l.Reason.Error()
+		default:
 			files[l.Path] = true
 		}
 	}
-	return files
+	return files, given
 }

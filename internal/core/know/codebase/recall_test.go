@@ -56,7 +56,7 @@ func (r *recalling) read() {
 	w := New(r.root)
 	w.KeepIndex(r.t.Context(), r.indexes)
 	require.NoError(r.t, w.Read(r.t.Context()))
-	w.KeepSnapshot(r.t.Context())
+	w.KeepListing(r.t.Context())
 	require.NoError(r.t, w.Close())
 }
 
@@ -152,7 +152,7 @@ func TestRecallDoesNotTrustAFolderThatJustChanged(t *testing.T) {
 	w := New(r.root)
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
-	w.KeepSnapshot(t.Context())
+	w.KeepListing(t.Context())
 	require.NoError(t, w.Close())
 	assert.Nil(t, r.recall())
 }
@@ -206,7 +206,7 @@ func TestRecallLeavesALaterTryToReading(t *testing.T) {
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
 	require.NoError(t, w.symbols.Put("hut.py", &index.Summary{GivenUp: "took too long to parse", Again: time.Now().Add(tryAgain).Unix()}))
-	w.KeepSnapshot(t.Context())
+	w.KeepListing(t.Context())
 	require.NoError(t, w.Close())
 	require.NotNil(t, r.recall())
 
@@ -224,13 +224,13 @@ func TestASnapshotIsRenewedWhenMoreIsKnown(t *testing.T) {
 	require.NoError(t, w.Read(t.Context()))
 	known := w.symbols.Summary("deep.py")
 	require.NoError(t, w.symbols.Put("deep.py", &index.Summary{GivenUp: "took too long to parse"}))
-	w.KeepSnapshot(t.Context())
+	w.KeepListing(t.Context())
 	s, err := index.OpenSnapshot(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.Contains(t, givenUpIn(s), "took too long to parse")
 	require.NoError(t, s.Close())
 	require.NoError(t, w.symbols.Put("deep.py", known))
-	w.KeepSnapshot(t.Context())
+	w.KeepListing(t.Context())
 	s, err = index.OpenSnapshot(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.NotContains(t, givenUpIn(s), "took too long to parse")

@@ -2,7 +2,6 @@ package codebase
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"path/filepath"
 	"slices"
@@ -17,15 +16,23 @@ import (
 // disk, so that a program that is killed has not worked in vain.
 const keepEvery = 1000
 
-// storedIndex is what is known of the files from earlier, kept on disk. If the disk fails, it
-// goes on without.
-type storedIndex struct {
-	store *index.Store
-	now   func() time.Time
+// manySymbols is how many symbols are kept in memory before they are written, whatever the number of files.
+const manySymbols = 200_000
 
-	mu    sync.Mutex
-	known map[string]index.Known // as of the beginning; nil once it was compared with what is there
-	news  map[string]index.Known // not on disk yet
+// fewNews is how many files that have changed one after the other are kept in memory before they are written: they
+// are read again in no time.
+const fewNews = 64
+
+// storedIndex is what is kept on disk of the files. If the disk fails, it goes on without.
+type storedIndex struct {
+	store    *index.Store
+	segments *index.Segments
+	now      func() time.Time
+
+	mu      sync.Mutex
+	news    map[string]index.Known // not on disk yet
+	symbols int                    // of them
+	merging sync.Mutex
 }
 
 // KeepIndex keeps the index on disk, in a folder of indexes, and uses what is
@@ -33,16 +40,15 @@ type storedIndex struct {
 // so in its notes. KeepIndex is to be called before Read, if at all; it goes on
 // in the background, beside the listing of the files.
 func (b *Base) KeepIndex(ctx context.Context, folder string) {
-	b.opensIndex(ctx, folder, b.readIndex)
+	b.opensIndex(folder, true)
 	b.opening.Go(b.open)
 }
 
-// opensIndex lets the index on disk be opened when it is first asked for, and then be
-// read by a function, if that is not nil.
-func (b *Base) opensIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
+// opensIndex lets the index on disk be opened when it is first asked for; with its segments, if these are not open yet.
+func (b *Base) opensIndex(folder string, segments bool) {
 	folder = b.indexIn(folder)
 	b.indexes = folder
-	b.open = sync.OnceFunc(func() { b.openIndex(ctx, folder, read) })
+	b.open = sync.OnceFunc(func() { b.openIndex(folder, segments) })
 }
 
 // indexIn is where the index is within the folder of indexes: what is read of files that are in other languages
@@ -66,53 +72,43 @@ func (b *Base) store() *storedIndex {
 	return b.stored
 }
 
-func (b *Base) openIndex(ctx context.Context, folder string, read func(ctx context.Context, m *storedIndex)) {
+func (b *Base) openIndex(folder string, segments bool) {
 	store, repaired, err := index.OpenStore(folder, b.root)
-	if repaired {
-		b.Note("the index on disk was damaged and is made anew")
-	}
 	if err != nil {
 		b.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		return
 	}
 	m := &storedIndex{store: store, now: b.now, news: map[string]index.Known{}}
-	if read != nil {
-		if read(ctx, m); m.store == nil {
-			return
+	if segments {
+		var damaged bool
+		if m.segments, damaged, err = b.openSegments(folder); err != nil {
+			b.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
 		}
+		repaired = repaired || damaged
+		others := store.Older()
+		if others && b.symbols.Len() == 0 {
+			b.Note("the index on disk was of another version and is made anew")
+		}
+	}
+	if repaired {
+		b.Note("the index on disk was damaged and is made anew")
 	}
 	b.mu.Lock()
-	defer b.mu.Unlock()
 	b.stored = m
+	b.mu.Unlock()
+	symbols := b.symbols.Len()
+	b.advance(func(p *Progress) { p.Symbols = symbols })
 }
 
-// readIndex takes in what the index on disk knows of the files. One that is damaged
-// is begun anew.
-func (b *Base) readIndex(ctx context.Context, m *storedIndex) {
-	others := m.store.Older()
-	var err error
-	m.known, err = m.store.Files(ctx)
-	if index.Damaged(err) {
-		b.Note("the index on disk was damaged and is made anew")
-		if err = m.store.Remove(); err == nil {
-			m.store, _, err = index.OpenStore(b.indexes, b.root)
-		}
-		if err != nil {
-			m.store = nil
-			b.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
-			return
-		}
-	} else if err != nil {
-		b.Note(fmt.Sprintf("the index on disk is not used: %v", err))
+// openSegments has what earlier runs found out known at once; what of it still holds, is confirmed when the files are listed.
+func (b *Base) openSegments(folder string) (s *index.Segments, damaged bool, err error) {
+	s, open, damaged, err := index.OpenSegments(index.SegmentsFolder(folder, b.root))
+	if err != nil {
+		return nil, damaged, err
 	}
-	if others && len(m.known) == 0 {
-		b.Note("the index on disk was of another version and is made anew")
-	}
-	symbols := 0
-	for _, k := range m.known {
-		symbols += k.Summary.Len()
-	}
-	b.symbols.Reserve(symbols)
+	s.Clear()
+	b.symbols.Open(open)
+	return s, damaged, nil
 }
 
 // Note tells the user something about the project, once.
@@ -129,6 +125,7 @@ func (b *Base) Close() error {
 	if failed := b.opening.End(); failed != nil {
 		return failed
 	}
+	b.symbols.Close()
 	b.mu.RLock()
 	defer b.mu.RUnlock()
 	if b.stored == nil {
@@ -144,7 +141,7 @@ func (b *Base) ForgetIndex() error {
 	if m == nil {
 		return nil
 	}
-	return errors.Join(index.RemoveSnapshot(b.indexes, b.root), m.store.Remove())
+	return m.store.Remove()
 }
 
 // IndexOnDisk tells where the index lies on disk and how many bytes it takes; path is
@@ -154,104 +151,84 @@ func (b *Base) IndexOnDisk() (path string, size int64) {
 	if m == nil {
 		return "", 0
 	}
-	return m.store.Path(), m.store.Size()
-}
-
-// from is what was known of a file at the beginning.
-func (m *storedIndex) from(path string) (k index.Known, ok bool) {
-	m.mu.Lock()
-	defer m.mu.Unlock()
-	k, ok = m.known[path]
-	return k, ok
-}
-
-// recall returns the summary of a file that has not changed since it was read
-// in an earlier run, and what stands for its text.
-func (m *storedIndex) recall(f project.File) (*index.Summary, index.Content, bool) {
-	if m == nil {
-		return nil, index.Content{}, false
+	size = m.store.Size()
+	if m.segments != nil {
+		size += m.segments.Size()
 	}
-	k, ok := m.from(f.Path)
-	return k.Summary, k.Content, ok && k.Size == f.Size && k.Modified == f.Modified && !worthAnotherTry(k.Summary, m.now())
+	return m.store.Path(), size
 }
 
 // worthAnotherTry says whether a file that was given up may be read by now.
-func worthAnotherTry(s *index.Summary, now time.Time) bool {
-	return s.Again > 0 && s.Again <= now.Unix()
-}
+func worthAnotherTry(again int64, now time.Time) bool { return again > 0 && again <= now.Unix() }
 
 // recognise returns the summary of a text that was read before, in this file
 // or another, as after switching to another branch; nil if it was not.
-func (m *storedIndex) recognise(ctx context.Context, path string, content index.Content) *index.Summary {
-	if m == nil {
-		return nil
-	}
-	k, ok := m.from(path)
-	sum := k.Summary
-	if !ok || k.Content != content {
-		var err error
-		if sum, err = m.store.Summary(ctx, content); err != nil {
-			return nil // what the disk does not give is parsed
-		}
-	}
-	if sum != nil && worthAnotherTry(sum, m.now()) {
+func (b *Base) recognise(content index.Content) *index.Summary {
+	sum := b.symbols.WithContent(content)
+	if sum != nil && worthAnotherTry(sum.Again, b.now()) {
 		return nil
 	}
 	return sum
 }
 
-// learn notes what was found out about a file.
+// learn notes what was found out about a file. full says that it is time to write it down.
 func (m *storedIndex) learn(f project.File, content index.Content, sum *index.Summary) (full bool) {
-	if m == nil {
+	if m == nil || m.segments == nil {
 		return false
 	}
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	m.news[f.Path] = index.Known{Size: f.Size, Modified: f.Modified, Content: content, Summary: sum}
-	return len(m.news) >= keepEvery
+	m.symbols += sum.Len()
+	return len(m.news) >= keepEvery || m.symbols >= manySymbols
 }
 
-// saveIndex writes what is new to disk, and forgets the files that are gone.
-func (b *Base) saveIndex(ctx context.Context, gone []string) {
+// saveIndex writes what is new to disk, if it is at least so much.
+func (b *Base) saveIndex(ctx context.Context, least int) {
 	m := b.store()
-	if m == nil {
+	if m == nil || m.segments == nil {
 		return
 	}
 	m.mu.Lock()
-	news := m.news
-	m.news = map[string]index.Known{}
-	m.mu.Unlock()
-	if len(news) == 0 && len(gone) == 0 {
-		return
-	}
-	if err := m.store.Update(ctx, news, gone); err != nil && ctx.Err() == nil {
-		b.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
-	}
-}
-
-// dropKnown lets go of what was known from earlier, once it has been
-// compared with what is there.
-func (b *Base) dropKnown() {
-	if m := b.store(); m != nil {
-		m.mu.Lock()
-		m.known = nil
+	if len(m.news) < max(1, least) {
 		m.mu.Unlock()
+		return
+	}
+	news := m.news
+	m.news, m.symbols = map[string]index.Known{}, 0
+	m.mu.Unlock()
+	segment, err := m.segments.Add(ctx, news)
+	if err != nil {
+		if ctx.Err() == nil {
+			b.Note(fmt.Sprintf("the index is not kept on disk: %v", err))
+		}
+		return
+	}
+	b.symbols.Settle(segment, news)
+	b.mergeIndex(ctx, m, false)
+}
+
+// restIndex writes all that is new to disk, and puts it in order, when no more is to come for a while.
+func (b *Base) restIndex(ctx context.Context) {
+	b.saveIndex(ctx, 0)
+	if m := b.store(); m != nil && m.segments != nil {
+		b.mergeIndex(ctx, m, true)
 	}
 }
 
-// gone lists the files that were known earlier and are not there any more.
-func (b *Base) gone() (paths []string) {
-	m := b.store()
-	if m == nil {
-		return nil
+// mergeIndex makes one of several segments, where there are many.
+func (b *Base) mergeIndex(ctx context.Context, m *storedIndex, atRest bool) {
+	if !m.merging.TryLock() {
+		return
 	}
-	listing := b.Listing()
-	m.mu.Lock()
-	defer m.mu.Unlock()
-	for p := range m.known {
-		if !listing.IsFile(p) {
-			paths = append(paths, p)
+	defer m.merging.Unlock()
+	for ctx.Err() == nil {
+		done, err := b.symbols.Merge(ctx, m.segments, atRest)
+		if err != nil && ctx.Err() == nil {
+			b.Note(fmt.Sprintf("the index on disk is not put in order: %v", err))
+		}
+		if done {
+			return
 		}
 	}
-	return paths
 }

@@ -16,6 +16,7 @@ import (
 func (b *Base) Watch(ctx context.Context) {
 	watcher := project.NewWatcher(b.root)
 	defer watcher.Close()
+	defer b.saveIndex(context.WithoutCancel(ctx), 0) // it takes no time
 	for {
 		watcher.Add(slices.Collect(b.Listing().Folders()))
 		change, ok := watcher.Wait(ctx)
@@ -61,7 +62,7 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 	b.reread(ctx, changed)
 	b.list(changed)
 	b.filesChanged()
-	b.saveIndex(ctx, nil)
+	b.saveIndex(ctx, fewNews)
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
 		p.Symbols = symbols
@@ -127,7 +128,7 @@ func (b *Base) Refresh(ctx context.Context) {
 		b.readAgain(ctx, slices.Concat(b.readByOthers(changed), further))
 	}
 	b.filesChanged()
-	b.saveIndex(ctx, gone)
+	b.saveIndex(ctx, fewNews)
 	symbols := b.symbols.Len()
 	b.advance(func(p *Progress) {
 		p.Files = len(now)

@@ -13,7 +13,7 @@ func (a *aligner) best() int {
 	if m == 1 {
 		return a.bestLetter() + a.whole()
 	}
-	var rows [2][longestText]int32
+	var rows [2][LongestText]int32
 	prev, cur := &rows[0], &rows[1]
 	start := 0 // the earliest offset of the first letter, one further for each letter more
 	for !matches(a.word[0], a.text[start]) {

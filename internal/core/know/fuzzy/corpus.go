@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/binary"
+	"iter"
 	"runtime"
 	"slices"
 	"sync/atomic"
@@ -22,7 +23,8 @@ type Corpus struct {
 	Columns
 	groups [][]byte // nil of one that is lent
 	count  int
-	ready  func(group int) bool // of one that is lent: whether a group is as it was written
+	ready  Ready                // of one that is lent
+	failed func()               // of one that is lent: told when a part of it does not come
 }
 
 // Columns is how a corpus lies in memory, and on disk. Numbers have their least byte first.
@@ -39,10 +41,14 @@ type Columns struct {
 	Groups []byte
 }
 
+// Ready says whether a group is as it was written, or whether its texts are.
+type Ready func(group int, texts bool) bool
+
 // Lent is a corpus of so many texts whose columns lie elsewhere. It is not to be added to. Before it looks
-// at the texts of a group, it asks whether they are ready; if not, they are passed over.
-func Lent(columns Columns, count int, ready func(group int) bool) *Corpus {
-	return &Corpus{Columns: columns, count: count, ready: ready}
+// at a group, and at the texts of it, it asks whether they are ready; if not, they are passed over. If memory that it
+// lies in does not come, since it is that of a file that was cut short, failed is told and no more of it looked at.
+func Lent(columns Columns, count int, ready Ready, failed func()) *Corpus {
+	return &Corpus{Columns: columns, count: count, ready: ready, failed: failed}
 }
 
 // item is one text of a corpus: Arena[start:start+size].
@@ -101,7 +107,7 @@ func (c *Corpus) AddParts(front, base []byte) {
 
 // added makes an item of what was put at the end of the arena.
 func (c *Corpus) added(start, base int) {
-	if skipped := len(c.Arena) - start - longestText; skipped > 0 {
+	if skipped := len(c.Arena) - start - LongestText; skipped > 0 {
 		start, base = start+skipped, max(0, base-skipped)
 	}
 	text := c.Arena[start:]
@@ -337,7 +343,7 @@ func (cs Corpora) pass(ctx context.Context, q Query, scope Scope, limit int, sli
 				if i >= len(pieces) {
 					return
 				}
-				s.scan(pieces[i])
+				s.scanGuarded(pieces[i])
 			}
 		})
 	}
@@ -388,3 +394,6 @@ func (cs Corpora) compare(a, b Hit) int {
 		cmp.Compare(a.Index, b.Index),
 	)
 }
+
+// EachGroup are the groups of a corpus that is not lent, in their order.
+func (c *Corpus) EachGroup() iter.Seq[[]byte] { return slices.Values(c.groups) }

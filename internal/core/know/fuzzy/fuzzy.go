@@ -42,12 +42,11 @@ func (m Match) Better(other Match) bool {
 	return m.Score > other.Score
 }
 
-// longestWord is how many bytes of one word of a query are looked at, and
-// longestText how many bytes at the end of a text.
-const (
-	longestWord = 64
-	longestText = 512
-)
+// longestWord is how many bytes of one word of a query are looked at.
+const longestWord = 64
+
+// LongestText is how many bytes at the end of a text are looked at.
+const LongestText = 512
 
 // Query is what was typed, ready for matching. The zero Query is empty and
 // matches everything with score 0. A Query may be used by several goroutines.
@@ -83,8 +82,8 @@ func (q Query) Reaches() bool { return len(q.words) > 1 || len(q.words) == 1 && 
 // name begins at the byte offset base.
 func (q Query) Match(text string, base int) (Match, bool) {
 	skipped := 0
-	if len(text) > longestText {
-		skipped = len(text) - longestText
+	if len(text) > LongestText {
+		skipped = len(text) - LongestText
 		text, base = text[skipped:], max(0, base-skipped)
 	}
 	m, shared, ok := match(q.words, text, base)
@@ -115,7 +114,7 @@ func (q Query) Match(text string, base int) (Match, bool) {
 
 // match finds how words lie in a text, one after the other; shared says that two of them had letters in common.
 func match(words []word, text string, base int) (m Match, shared, ok bool) {
-	var marked [longestText]bool
+	var marked [LongestText]bool
 	best, shortest := 0, longestWord
 	for _, w := range words {
 		a := newAligner(w.letters, text, base)

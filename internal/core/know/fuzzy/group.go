@@ -32,8 +32,8 @@ const (
 
 func newGroup() group {
 	g := make(group, GroupSize)
-	binary.LittleEndian.PutUint16(g, longestText)
-	binary.LittleEndian.PutUint16(g[2:], longestText)
+	binary.LittleEndian.PutUint16(g, LongestText)
+	binary.LittleEndian.PutUint16(g[2:], LongestText)
 	return g
 }
 

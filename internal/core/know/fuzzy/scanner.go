@@ -3,6 +3,7 @@ package fuzzy
 import (
 	"encoding/binary"
 	"math/bits"
+	"runtime/debug"
 	"sync/atomic"
 )
 
@@ -50,6 +51,22 @@ func (s *scanner) scan(p piece) {
 	}
 }
 
+// scanGuarded is scan of what may lie in a file that was cut short meanwhile.
+func (s *scanner) scanGuarded(p piece) {
+	if failed := s.of[p.of].failed; failed != nil {
+		defer debug.SetPanicOnFault(debug.SetPanicOnFault(true))
+		defer func() {
+			if reason := recover(); reason != nil {
+				if _, fault := reason.(interface{ Addr() uintptr }); !fault {
+					panic(reason)
+				}
+				failed()
+			}
+		}()
+	}
+	s.scan(p)
+}
+
 // raise lets the other scanners know what is not good enough.
 func (s *scanner) raise() {
 	for {
@@ -65,7 +82,7 @@ func (c *Corpus) group(n int) group {
 	if c.ready == nil {
 		return c.groups[n]
 	}
-	if !c.ready(n) {
+	if !c.ready(n, false) {
 		return nil
 	}
 	return c.Groups[n*GroupSize:][:GroupSize]
@@ -84,6 +101,9 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 		}
 	} else {
 		some = g.having(some, s.need, s.scope)
+	}
+	if some.none() || c.ready != nil && !c.ready(n, true) {
+		return
 	}
 	for i, word := range some {
 		for ; word != 0; word &= word - 1 {

@@ -54,7 +54,7 @@ type aligner struct {
 	word  string
 	text  string
 	base  int
-	bonus [longestText]int8
+	bonus [LongestText]int8
 }
 
 func newAligner(word, text string, base int) *aligner {
@@ -131,7 +131,7 @@ func (a *aligner) clean(traced bool) (score int, at []int, ok bool) {
 	if m > n {
 		return 0, nil, false
 	}
-	var rows [2][longestText]int
+	var rows [2][LongestText]int
 	var from [][]int16
 	if traced {
 		from = make([][]int16, m)
@@ -168,7 +168,7 @@ func (a *aligner) clean(traced bool) (score int, at []int, ok bool) {
 // row fills cur with the best score of the first i+1 letters whose last one
 // lies at each offset, given prev for one letter fewer; trace, if given, gets
 // the offset of the letter before. It is false if no offset is possible.
-func (a *aligner) row(i int, prev, cur *[longestText]int, trace []int16) bool {
+func (a *aligner) row(i int, prev, cur *[LongestText]int, trace []int16) bool {
 	m, n, letter := len(a.word), len(a.text), a.word[i]
 	found := false
 	near, far := impossible, impossible // the best letter before, with the gap up to here taken off

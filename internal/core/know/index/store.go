@@ -2,7 +2,6 @@ package index
 
 import (
 	"bytes"
-	"context"
 	"crypto/sha256"
 	"database/sql"
 	"encoding/binary"
@@ -22,7 +21,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes. So is Extracted, which stands for what is kept in it.
-const storeVersion = 8
+const storeVersion = 9
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
@@ -40,16 +39,14 @@ func ContentOf(language string, text []byte) (c Content) {
 	return c
 }
 
-// Known is what a store knows about a file.
+// Known is what is known of a file.
 type Known struct {
 	Size, Modified int64
 	Content        Content
 	Summary        *Summary
 }
 
-// Store keeps, on disk, the summaries of the files of one project by their
-// content, so that what was read once need not be parsed again, not even after
-// switching to another branch and back. Several programs may use one store at
+// Store keeps, on disk, what compilers said of the files of one project. Several programs may use one store at
 // the same time.
 type Store struct {
 	db   *sql.DB
@@ -57,9 +54,6 @@ type Store struct {
 }
 
 const schema = `
-	CREATE TABLE IF NOT EXISTS files (path BLOB PRIMARY KEY, size INTEGER, modified INTEGER, content BLOB, sum BLOB) WITHOUT ROWID;
-	CREATE TABLE IF NOT EXISTS contents (id INTEGER PRIMARY KEY, content BLOB UNIQUE, count INTEGER, symbols BLOB, names BLOB, imports BLOB,
-		lines INTEGER, defs INTEGER, uses INTEGER, given_up TEXT, again INTEGER, sum BLOB);
 	CREATE TABLE IF NOT EXISTS checked (id INTEGER PRIMARY KEY, folder TEXT, name TEXT, own BLOB, head BLOB, headSum BLOB, data BLOB, sum BLOB);
 	CREATE INDEX IF NOT EXISTS checkedFolder ON checked (folder);
 	CREATE TABLE IF NOT EXISTS used (at INTEGER);`
@@ -82,7 +76,7 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 	path := filepath.Join(folder, name)
 	s, err = openStore(path)
 	if Damaged(err) {
-		if err := removeStore(path); err != nil {
+		if err := removeDatabase(path); err != nil {
 			return nil, false, fmt.Errorf("removing the damaged index: %w", err)
 		}
 		repaired = true
@@ -92,18 +86,36 @@ func OpenStore(folder, root string) (s *Store, repaired bool, err error) {
 		return nil, repaired, err
 	}
 	removeUnused(folder, name, time.Now())
-	removeSnapshots(path)
 	return s, repaired, nil
 }
 
-// removeStore removes a store with the files that belong to it.
+// removeStore removes a store with the files that belong to it, and all else that is known of its project.
 func removeStore(path string) error {
+	return errors.Join(removeDatabase(path), removeBeside(path))
+}
+
+func removeDatabase(path string) error {
 	for _, end := range []string{"", "-wal", "-shm"} {
 		if err := os.Remove(path + end); err != nil && !errors.Is(err, os.ErrNotExist) {
 			return err
 		}
 	}
 	return nil
+}
+
+// removeBeside removes the segments and the listing of the project of a store.
+func removeBeside(path string) error {
+	stem := strings.TrimSuffix(path, ".db")
+	var errs error
+	for _, end := range []string{".segments", ".listing", ".snapshot"} { // the last one is that of an earlier version
+		errs = errors.Join(errs, os.RemoveAll(stem+end))
+	}
+	return errs
+}
+
+// SegmentsFolder is where the segments of the project at root lie in a folder of indexes.
+func SegmentsFolder(folder, root string) string {
+	return filepath.Join(folder, fileName(root, "segments"))
 }
 
 // Remove closes the store and removes it from the disk.
@@ -196,12 +208,18 @@ func removeUnused(folder, present string, now time.Time) {
 		return
 	}
 	for _, e := range entries {
-		base, _, _ := strings.Cut(e.Name(), ".db")
-		if base+".db" == present {
+		file := filepath.Join(folder, e.Name())
+		stem := strings.TrimSuffix(strings.TrimSuffix(e.Name(), "-wal"), "-shm")
+		stem = strings.TrimSuffix(stem, filepath.Ext(stem))
+		if stem+".db" == present {
 			continue
 		}
-		if info, err := e.Info(); err == nil && now.Sub(info.ModTime()) > unusedFor {
-			_ = os.Remove(filepath.Join(folder, e.Name()))
+		used := file
+		if _, err := os.Stat(filepath.Join(folder, stem+".db")); err == nil {
+			used = filepath.Join(folder, stem+".db") // which is noted when the project is opened
+		}
+		if info, err := os.Stat(used); err == nil && now.Sub(info.ModTime()) > unusedFor && !strings.HasPrefix(e.Name(), "languages-") {
+			_ = os.RemoveAll(file)
 		}
 	}
 }
@@ -223,49 +241,6 @@ func (s *Store) Size() int64 {
 	return total
 }
 
-// Files returns what the store knows about the files of the project.
-func (s *Store) Files(ctx context.Context) (map[string]Known, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT path, size, modified, files.sum, content, `+summaryColumns+` FROM files JOIN contents USING (content)`)
-	if err != nil {
-		return nil, fmt.Errorf("reading the index: %w", err)
-	}
-	defer rows.Close()
-	known := map[string]Known{}
-	for rows.Next() {
-		var path, sum, content sql.RawBytes
-		var k Known
-		if k.Summary, err = scan(rows, &content, &path, &k.Size, &k.Modified, &sum, &content); err != nil {
-			return nil, fmt.Errorf("reading the index: %w", err)
-		}
-		copy(k.Content[:], content)
-		if !bytes.Equal(sum, k.digest(path)) {
-			return nil, fmt.Errorf("reading the index: %w", errAltered)
-		}
-		known[string(path)] = k
-	}
-	if err := rows.Err(); err != nil {
-		return nil, fmt.Errorf("reading the index: %w", err)
-	}
-	return known, nil
-}
-
-const summaryColumns = `count, symbols, names, imports, lines, defs, uses, given_up, again, contents.sum`
-
-// errAltered says that a record is not as it was written, though it can be read.
-var errAltered = errors.New("malformed: a record is not as it was written")
-
-// scan reads a row that ends with the columns of a summary, of a content that is among those
-// before.
-func scan(row interface{ Scan(...any) error }, content *sql.RawBytes, before ...any) (*Summary, error) {
-	sum := &Summary{}
-	var digest []byte
-	err := row.Scan(append(before, &sum.count, &sum.symbols, &sum.names, &sum.imports, &sum.Lines, &sum.Defs, &sum.Uses, &sum.GivenUp, &sum.Again, &digest)...)
-	if err == nil && !bytes.Equal(digest, sum.digest(*content)) {
-		err = errAltered
-	}
-	return sum, err
-}
-
 // digestOf stands for the parts of a record.
 func digestOf(parts ...[]byte) []byte {
 	h := sha256.New()
@@ -274,64 +249,6 @@ func digestOf(parts ...[]byte) []byte {
 		h.Write(p)
 	}
 	return h.Sum(nil)[:8]
-}
-
-func (s *Summary) digest(content []byte) []byte {
-	var numbers []byte
-	for _, n := range []int{s.count, s.Lines, s.Defs, s.Uses, int(s.Again)} {
-		numbers = binary.AppendVarint(numbers, int64(n))
-	}
-	return digestOf(content, s.symbols, s.names, s.imports, numbers, []byte(s.GivenUp))
-}
-
-func (k *Known) digest(path []byte) []byte {
-	return digestOf(path, binary.AppendVarint(binary.AppendVarint(nil, k.Size), k.Modified), k.Content[:])
-}
-
-// Summary returns the summary of a content, or nil if the store does not know
-// that content.
-func (s *Store) Summary(ctx context.Context, c Content) (*Summary, error) {
-	content := sql.RawBytes(c[:])
-	sum, err := scan(s.db.QueryRowContext(ctx, `SELECT `+summaryColumns+` FROM contents WHERE content = ?`, c[:]), &content)
-	if errors.Is(err, sql.ErrNoRows) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, fmt.Errorf("reading the index: %w", err)
-	}
-	return sum, nil
-}
-
-// Update keeps what is known about some files, and forgets others, in one step
-// that either happens as a whole or not at all.
-func (s *Store) Update(ctx context.Context, known map[string]Known, gone []string) (err error) {
-	tx, err := s.db.BeginTx(ctx, nil)
-	if err != nil {
-		return fmt.Errorf("writing the index: %w", err)
-	}
-	defer func() {
-		if err != nil {
-			err = fmt.Errorf("writing the index: %w", errors.Join(err, tx.Rollback()))
-		}
-	}()
-	for path, k := range known {
-		sum := k.Summary
-		if _, err = tx.ExecContext(ctx, `INSERT INTO contents (content, count, symbols, names, imports, lines, defs, uses, given_up, again, sum) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-			ON CONFLICT (content) DO UPDATE SET count = excluded.count, symbols = excluded.symbols, names = excluded.names, imports = excluded.imports, lines = excluded.lines,
-				defs = excluded.defs, uses = excluded.uses, given_up = excluded.given_up, again = excluded.again, sum = excluded.sum WHERE again > 0`,
-			k.Content[:], sum.count, sum.symbols, sum.names, sum.imports, sum.Lines, sum.Defs, sum.Uses, sum.GivenUp, sum.Again, sum.digest(k.Content[:])); err != nil {
-			return err
-		}
-		if _, err = tx.ExecContext(ctx, `INSERT OR REPLACE INTO files VALUES (?, ?, ?, ?, ?)`, []byte(path), k.Size, k.Modified, k.Content[:], k.digest([]byte(path))); err != nil {
-			return err
-		}
-	}
-	for _, path := range gone {
-		if _, err = tx.ExecContext(ctx, `DELETE FROM files WHERE path = ?`, []byte(path)); err != nil {
-			return err
-		}
-	}
-	return tx.Commit()
 }
 
 // keptChecks is how many results of checking a package are kept, as it was on

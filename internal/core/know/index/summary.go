@@ -9,6 +9,7 @@ import (
 	"sort"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/fuzzy"
 )
 
 // Summary is what the index keeps of one file, in the form in which it lies on
@@ -143,6 +144,9 @@ func (s *Summary) mentions(hash uint32) bool {
 // aside is the bit beside the kind of a symbol that says that it stands aside.
 const aside = 0x80
 
+// longestName is how many bytes at the end of a name are kept, so that a symbol with its container is looked through as a whole.
+const longestName = fuzzy.LongestText/2 - 1
+
 // add appends a symbol: its kind, container, name, line and offset.
 func (s *Summary) add(sym *Symbol) {
 	kind := byte(sym.Kind)
@@ -151,6 +155,7 @@ func (s *Summary) add(sym *Symbol) {
 	}
 	b := append(s.symbols, kind)
 	for _, text := range []string{sym.Container, sym.Name} {
+		text = text[max(0, len(text)-longestName):]
 		b = binary.AppendUvarint(b, uint64(len(text)))
 		b = append(b, text...)
 	}
