@@ -9,6 +9,7 @@ import (
 
 	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/core/know/index"
+	"rooktrail/internal/core/know/project"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -57,15 +58,15 @@ func TestWhatTookTooLongIsTriedAgain(t *testing.T) {
 		return w
 	}
 	w := open()
-	files, err := w.store().store.Files(t.Context())
-	require.NoError(t, err)
-	k := files["hut.py"]
+	file, _ := w.Listing().File("hut.py")
+	k := index.Known{Size: file.Size, Modified: file.Modified, Content: w.symbols.Confirm([]project.File{file})[0].Content}
 	k.Summary = &index.Summary{GivenUp: "took too long to parse", Again: now.Add(tryAgain).Unix()}
-	require.NoError(t, w.store().store.Remove())
+	require.NoError(t, w.ForgetIndex())
 
 	w = New(root)
 	w.KeepIndex(t.Context(), indexes)
-	require.NoError(t, w.store().store.Update(t.Context(), map[string]index.Known{"hut.py": k}, nil))
+	_, err := w.store().segments.Add(t.Context(), map[string]index.Known{"hut.py": k})
+	require.NoError(t, err)
 	require.NoError(t, w.Close())
 
 	w = open()

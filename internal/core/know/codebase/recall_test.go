@@ -99,7 +99,7 @@ func TestRecallAnswersWithoutReading(t *testing.T) {
 	assert.Equal(t, "hut/hut.go:3:6 inferred", r.defined(w, "main.go", ringInMain))
 	assert.Equal(t, []string{"hut/hut.go", "main.go"}, w.Mentioning("Ring"))
 	assert.Zero(t, w.Progress().Read, "no file was listed or read")
-	assert.Zero(t, w.symbols.Len())
+	assert.Zero(t, w.symbols.InMemory())
 	assert.Equal(t, "Ring", w.Index().Search(t.Context(), fuzzy.Parse("rin"), 5)[0].Name, "what is looked for by parts of its name is found, too")
 }
 
@@ -109,7 +109,7 @@ func TestRecallReadsWhatChanged(t *testing.T) {
 	w := r.recall()
 	require.NotNil(t, w)
 	assert.Equal(t, "hut/hut.go:4:6 inferred", r.defined(w, "main.go", ringInMain))
-	assert.Equal(t, 1, w.symbols.Len(), "only that one is read")
+	assert.Equal(t, 1, w.symbols.InMemory(), "only that one is read")
 
 	r.write("hut/tmp", "")
 	require.NoError(t, os.Remove(filepath.Join(r.root, "hut/tmp")))
@@ -206,6 +206,7 @@ func TestRecallLeavesALaterTryToReading(t *testing.T) {
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
 	require.NoError(t, w.symbols.Put("hut.py", &index.Summary{GivenUp: "took too long to parse", Again: time.Now().Add(tryAgain).Unix()}))
+	w.advance(func(p *Progress) { p.LeftOut = []LeftOut{{"hut.py", errGivenUp("took too long to parse")}} })
 	w.KeepListing(t.Context())
 	require.NoError(t, w.Close())
 	require.NotNil(t, r.recall())
@@ -217,30 +218,27 @@ func TestRecallLeavesALaterTryToReading(t *testing.T) {
 
 // A file that can be read after all, as when it took too long the first time, is known by that from
 // then on.
-func TestASnapshotIsRenewedWhenMoreIsKnown(t *testing.T) {
+func TestAListingIsRenewedWhenMoreIsKnown(t *testing.T) {
 	r := newRecalling(t, pager)
 	w := New(r.root)
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
-	known := w.symbols.Summary("deep.py")
-	require.NoError(t, w.symbols.Put("deep.py", &index.Summary{GivenUp: "took too long to parse"}))
+	w.advance(func(p *Progress) { p.LeftOut = []LeftOut{{"deep.py", errGivenUp("took too long to parse")}} })
 	w.KeepListing(t.Context())
-	s, err := index.OpenSnapshot(r.indexes, r.root)
+	l, err := index.ReadListing(r.indexes, r.root)
 	require.NoError(t, err)
-	assert.Contains(t, givenUpIn(s), "took too long to parse")
-	require.NoError(t, s.Close())
-	require.NoError(t, w.symbols.Put("deep.py", known))
+	assert.Contains(t, givenUpIn(l), "took too long to parse")
+	w.advance(func(p *Progress) { p.LeftOut = nil })
 	w.KeepListing(t.Context())
-	s, err = index.OpenSnapshot(r.indexes, r.root)
+	l, err = index.ReadListing(r.indexes, r.root)
 	require.NoError(t, err)
-	assert.NotContains(t, givenUpIn(s), "took too long to parse")
-	require.NoError(t, s.Close())
+	assert.NotContains(t, givenUpIn(l), "took too long to parse")
 	require.NoError(t, w.Close())
 }
 
-// givenUpIn are the reasons for which files of a snapshot were given up.
-func givenUpIn(s *index.Snapshot) (why []string) {
-	for _, f := range s.Files {
+// givenUpIn are the reasons for which files of a listing were given up.
+func givenUpIn(l *index.Listing) (why []string) {
+	for _, f := range l.Files {
 		why = append(why, f.GivenUp)
 	}
 	return why

@@ -23,8 +23,8 @@ type Corpus struct {
 	Columns
 	groups [][]byte // nil of one that is lent
 	count  int
-	ready  Ready                // of one that is lent
-	failed func()               // of one that is lent: told when a part of it does not come
+	ready  Ready  // of one that is lent
+	failed func() // of one that is lent: told when a part of it does not come
 }
 
 // Columns is how a corpus lies in memory, and on disk. Numbers have their least byte first.

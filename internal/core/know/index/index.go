@@ -358,6 +358,16 @@ func (x *Index) Len() int {
 	return n
 }
 
+// InMemory is how many symbols there are of files that no segment has as they are.
+func (x *Index) InMemory() (n int) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	for _, f := range x.memory.files {
+		n += int(f.size)
+	}
+	return n
+}
+
 // Mentioning returns the files that may define or use the name, in
 // alphabetical order; see Summary.Mentions.
 func (x *Index) Mentioning(name string) (paths []string) {

@@ -43,6 +43,9 @@ func header(ctx context.Context, text []byte) (*facts.File, error) {
 	if onlyPlus(text) {
 		return plus.Facts(ctx, text)
 	}
+	if f := tableOf(plainName, text); f != nil {
+		return f, nil
+	}
 	return plain.Facts(ctx, text)
 }
 

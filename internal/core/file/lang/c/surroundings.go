@@ -1,11 +1,13 @@
 package c
 
 import (
+	"bytes"
 	"context"
-	"maps"
+	"hash/fnv"
 	"path"
 	"slices"
 	"strconv"
+	"strings"
 	"sync"
 
 	"rooktrail/internal/core/file/facts"
@@ -22,7 +24,7 @@ type surroundings struct {
 
 	mu      sync.RWMutex
 	headers map[string]*head
-	macros  map[string][]macroOf
+	macros  macroTable
 	leads   map[lead]string
 }
 
@@ -33,20 +35,14 @@ type lead struct{ folder, path string }
 type head struct {
 	includes []string // their files
 	digest   uint64   // of its macros
-	macros   map[string]*preprocess.Macro
-}
-
-// macroOf is a macro, and the header that it is defined in.
-type macroOf struct {
-	header string
-	macro  *preprocess.Macro
+	names    []string // of them
 }
 
 // mostHeaders bounds how many headers are gone through for one file.
 const mostHeaders = 3000
 
 func around(l *lang.Language, p lang.Project) lang.Surroundings {
-	return &surroundings{project: p, imports: l.Imports(p).(imports), headers: map[string]*head{}, macros: map[string][]macroOf{}, leads: map[lead]string{}}
+	return &surroundings{project: p, imports: l.Imports(p).(imports), headers: map[string]*head{}, leads: map[lead]string{}}
 }
 
 // Facts implements lang.Surroundings.
@@ -54,6 +50,9 @@ func (s *surroundings) Facts(ctx context.Context, as *lang.Language, p string, t
 	l := plain
 	if as.Name == plusName || path.Ext(p) == headerEnding && onlyPlus(text) {
 		l = plus
+	}
+	if f := tableOf(l.Name, text); f != nil {
+		return f, nil
 	}
 	headers := s.included(p, text)
 	options := preprocess.Options{Known: func(name string) *preprocess.Macro { return s.known(name, headers) }}
@@ -119,12 +118,7 @@ func (s *surroundings) included(p string, text []byte) map[string]bool {
 func (s *surroundings) known(name string, headers map[string]bool) *preprocess.Macro {
 	s.mu.RLock()
 	defer s.mu.RUnlock()
-	for _, d := range s.macros[name] {
-		if headers[d.header] {
-			return d.macro
-		}
-	}
-	return nil
+	return s.macros.among(name, headers)
 }
 
 // header is where an include of a file leads; "" if nowhere, or out of the project. The lock is held.
@@ -137,6 +131,7 @@ func (s *surroundings) header(file, included string) string {
 	if path.IsAbs(p) && !path.IsAbs(file) {
 		p = ""
 	}
+	from.path = strings.Clone(included) // or the text that it stands in would be kept
 	s.leads[from] = p
 	return p
 }
@@ -161,6 +156,12 @@ func (s *surroundings) read(p string) *head {
 	h := &head{}
 	s.headers[p] = h // before it is read, since it may include itself
 	text := s.project.Text(p)
+	if isLarge(text) {
+		sum := fnv.New64a()
+		_, _ = sum.Write(text) // a hash cannot fail
+		h.digest = sum.Sum64()
+		return h
+	}
 	directives := preprocess.Read(text)
 	for _, at := range directives.Includes() {
 		i := s.header(p, at)
@@ -173,12 +174,18 @@ func (s *surroundings) read(p string) *head {
 	if w := s.words(p); w != nil {
 		options.Defined, options.Removed = w.defined, w.removed
 	}
-	h.macros = directives.Macros(isPlus(p, text), options)
-	for name, m := range h.macros {
-		s.macros[name] = append(s.macros[name], macroOf{p, m})
+	for name, m := range directives.Macros(isPlus(p, text), options) {
 		h.digest ^= m.Digest(name)
+		h.names = append(h.names, s.macros.add(name, p, m))
 	}
 	return h
+}
+
+// largeTable is from how many macros on those of a table are numbers that no other file is read by.
+const largeTable = 10_000
+
+func isLarge(text []byte) bool {
+	return bytes.Count(text, []byte("#define ")) >= largeTable && tableOf(plainName, text) != nil
 }
 
 // below finds macros in the headers that a header includes, which are gone through once somebody asks for a name that some
@@ -186,7 +193,7 @@ func (s *surroundings) read(p string) *head {
 func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 	var within map[string]bool
 	return func(name string) *preprocess.Macro {
-		if len(s.macros[name]) == 0 {
+		if !s.macros.has(name) {
 			return nil
 		}
 		if within == nil {
@@ -196,18 +203,8 @@ func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 			}
 			delete(within, p)
 		}
-		return s.among(name, within)
+		return s.macros.among(name, within)
 	}
-}
-
-// among is known while the lock is held.
-func (s *surroundings) among(name string, headers map[string]bool) *preprocess.Macro {
-	for _, d := range s.macros[name] {
-		if headers[d.header] {
-			return d.macro
-		}
-	}
-	return nil
 }
 
 // Says implements lang.Surroundings.
@@ -218,7 +215,7 @@ func (s *surroundings) Says(p string) (names []string) {
 	if h == nil {
 		h = s.read(p)
 	}
-	return slices.Collect(maps.Keys(h.macros))
+	return h.names
 }
 
 // Changed implements lang.Surroundings.
@@ -230,17 +227,18 @@ func (s *surroundings) Changed(p string) (names []string) {
 		return nil
 	}
 	delete(s.headers, p)
-	for name := range old.macros {
-		s.macros[name] = slices.DeleteFunc(slices.Clone(s.macros[name]), func(d macroOf) bool { return d.header == p })
+	before := map[string]*preprocess.Macro{}
+	for _, name := range old.names {
+		before[name] = s.macros.remove(name, p)
 	}
 	fresh := s.read(p)
-	for name, m := range old.macros {
-		if !m.Same(fresh.macros[name]) {
+	for name, m := range before {
+		if !m.Same(s.macros.in(name, p)) {
 			names = append(names, name)
 		}
 	}
-	for name := range fresh.macros {
-		if old.macros[name] == nil {
+	for _, name := range fresh.names {
+		if before[name] == nil {
 			names = append(names, name)
 		}
 	}

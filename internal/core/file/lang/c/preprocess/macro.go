@@ -30,6 +30,29 @@ func (m *Macro) Digest(name string) uint64 {
 	return h.Sum64()
 }
 
+// Kept is the macro without the text that it was read from, which would be kept along with it.
+func (m *Macro) Kept() *Macro {
+	params := slices.Clone(m.params)
+	for i := range params {
+		params[i] = strings.Clone(params[i])
+	}
+	body := slices.Clone(m.body)
+	for i := range body {
+		body[i].text = strings.Clone(body[i].text)
+	}
+	m.params, m.body = params, body
+	return m
+}
+
+// Plain is what a macro stands for that has no parameters and no words in it; ok is false for others. Those that stand for the
+// same are the same.
+func (m *Macro) Plain() (spelled string, ok bool) {
+	if m.call || !m.judged || slices.ContainsFunc(m.body, func(t token) bool { return t.kind == word }) {
+		return "", false
+	}
+	return spell(m.body), true
+}
+
 // Defined is a macro of a name, which may have parameters behind it, as a command defines one.
 func Defined(name, value string) *Macro {
 	_, m := define(name + " " + value)

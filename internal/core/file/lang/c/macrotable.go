@@ -1,0 +1,107 @@
+package c
+
+import (
+	"slices"
+	"strings"
+
+	"rooktrail/internal/core/file/lang/c/preprocess"
+)
+
+// macroTable holds the macros of all headers, of which there may be millions. Most names are defined once, and most
+// macros stand for one of a few numbers. The zero table is empty.
+type macroTable struct {
+	names   map[string]macroOf
+	further map[string][]macroOf // where a name is defined in several headers
+	same    map[string]*preprocess.Macro
+	headers []string
+	numbers map[string]int32 // of the headers
+}
+
+// macroOf is a macro, and the number of the header that it is defined in.
+type macroOf struct {
+	header int32
+	macro  *preprocess.Macro
+}
+
+// add takes in a macro of a header, and gives back its name as it is kept.
+func (t *macroTable) add(name, header string, m *preprocess.Macro) string {
+	if t.names == nil {
+		t.names, t.further, t.same, t.numbers = map[string]macroOf{}, map[string][]macroOf{}, map[string]*preprocess.Macro{}, map[string]int32{}
+	}
+	number, known := t.numbers[header]
+	if !known {
+		number = int32(len(t.headers))
+		t.headers, t.numbers[header] = append(t.headers, header), number
+	}
+	name = strings.Clone(name)
+	of := macroOf{number, t.shared(m)}
+	if _, again := t.names[name]; again {
+		t.further[name] = append(t.further[name], of)
+	} else {
+		t.names[name] = of
+	}
+	return name
+}
+
+// shared is the macro, or one that stands for the same.
+func (t *macroTable) shared(m *preprocess.Macro) *preprocess.Macro {
+	spelled, ok := m.Plain()
+	if !ok {
+		return m.Kept()
+	}
+	if one := t.same[spelled]; one != nil {
+		return one
+	}
+	t.same[strings.Clone(spelled)] = m.Kept()
+	return m
+}
+
+// has says whether some header defines the name.
+func (t *macroTable) has(name string) bool {
+	_, ok := t.names[name]
+	return ok
+}
+
+// among is the macro of a name in one of some headers; nil if none of them defines it.
+func (t *macroTable) among(name string, headers map[string]bool) *preprocess.Macro {
+	of, ok := t.names[name]
+	if !ok {
+		return nil
+	}
+	if headers[t.headers[of.header]] {
+		return of.macro
+	}
+	for _, of := range t.further[name] {
+		if headers[t.headers[of.header]] {
+			return of.macro
+		}
+	}
+	return nil
+}
+
+// in is the macro of a name in a header; nil if that does not define it.
+func (t *macroTable) in(name, header string) *preprocess.Macro {
+	return t.among(name, map[string]bool{header: true})
+}
+
+// remove forgets the macro of a name in a header, and gives it back.
+func (t *macroTable) remove(name, header string) *preprocess.Macro {
+	number := t.numbers[header]
+	of := t.names[name]
+	further := t.further[name]
+	if of.header != number || of.macro == nil {
+		i := slices.IndexFunc(further, func(f macroOf) bool { return f.header == number })
+		if i < 0 {
+			return nil
+		}
+		of = further[i]
+		t.further[name] = slices.Delete(slices.Clone(further), i, i+1)
+		return of.macro
+	}
+	if len(further) > 0 {
+		t.names[name], t.further[name] = further[0], further[1:]
+	} else {
+		delete(t.names, name)
+	}
+	return of.macro
+}
