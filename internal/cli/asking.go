@@ -10,6 +10,7 @@ import (
 	"os"
 	"path"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -19,6 +20,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -147,7 +149,7 @@ func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 	if a.near {
 		debug.SetGCPercent(soonDone)
 	}
-	a.ws, err = recallProject(ctx, root)
+	a.ws, err = recallProject(ctx, root, a.near)
 	return err
 }
 
@@ -189,6 +191,9 @@ func (a *asker) answer(ctx context.Context, position string) ([]printed, error) 
 
 func (a *asker) single(ctx context.Context, position string, asJSON bool) error {
 	answers, err := a.answer(ctx, position)
+	if err == nil && (a.ws.Code.Hasty() && unsure(answers) || a.ws.Code.Damaged()) {
+		answers, err = a.again(ctx, position, answers)
+	}
 	if err != nil {
 		return err
 	}
@@ -206,6 +211,32 @@ func (a *asker) single(ctx context.Context, position string, asJSON bool) error 
 		return errNothing
 	}
 	return nil
+}
+
+// unsure says whether something that was not looked at could give other answers.
+func unsure(answers []printed) bool {
+	return len(answers) == 0 || slices.ContainsFunc(answers, func(p printed) bool {
+		r, ok := p.object.(result)
+		return ok && r.Certainty == resolve.ByName.String()
+	})
+}
+
+// again answers once more when all files were looked at, if that may give other answers.
+func (a *asker) again(ctx context.Context, position string, before []printed) ([]printed, error) {
+	if !a.ws.Code.Damaged() {
+		at := a.ws.Code.Generation()
+		if a.ws.Code.CheckAll(ctx) && !a.ws.Code.Damaged() {
+			if a.ws.Code.Generation() == at {
+				return before, nil // nothing has changed
+			}
+			return a.answer(ctx, position)
+		}
+	}
+	var err error
+	if a.ws, err = openAnew(ctx, a.ws); err != nil {
+		return nil, err
+	}
+	return a.answer(ctx, position)
 }
 
 // printJSON writes a value on a line of its own.

@@ -37,6 +37,9 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 
 type moreKey struct{}
 
+// besideKey is that of where a command says what is no answer.
+type besideKey struct{}
+
 // RunBeside is Run with more that is done beside the full-screen program, if that is what is run.
 func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	if asked, err := workspace.Asked(args, stdin, stdout); asked {
@@ -58,6 +61,7 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 	ctx = context.WithValue(ctx, moreKey{}, more)
 	signal.Ignore(syscall.SIGPIPE) // writing to a pipe that nobody reads says so by itself
 	out, errs, flush := outputs(stdout, stderr)
+	ctx = context.WithValue(ctx, besideKey{}, errs)
 	cmd := newRoot()
 	cmd.SetArgs(args)
 	cmd.SetIn(stdin)

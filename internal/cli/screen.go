@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"strings"
@@ -210,15 +211,33 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	if err == nil {
 		ws.Code.KeepListing(ctx)
 	}
+	pr := ws.Code.Progress()
+	if out, ok := ctx.Value(besideKey{}).(io.Writer); ok && pr.Left() != "" {
+		fmt.Fprintln(out, pr.Left()+"; the setting “find.take_in” takes them in")
+	}
 	return ws, err
 }
 
 // recallProject opens a project for one question about a position, without reading
-// it if it is as it was when it was last read.
-func recallProject(ctx context.Context, root string) (*workspace.Workspace, error) {
+// it if it is as it was when it was last read; a hasty one looks only at the files that it comes upon whether they are.
+func recallProject(ctx context.Context, root string, hasty bool) (*workspace.Workspace, error) {
 	ws := newWorkspace(root)
-	if ws.Code.Recall(ctx, indexFolder()) {
+	if ws.Code.Recall(ctx, indexFolder(), hasty) {
 		return ws, nil
+	}
+	return openAnew(ctx, ws)
+}
+
+// openAnew reads a project in place of what was known of it earlier, which may be damaged.
+func openAnew(ctx context.Context, before *workspace.Workspace) (*workspace.Workspace, error) {
+	if before.Code.Damaged() {
+		if err := before.Code.ForgetIndex(); err != nil {
+			return nil, err
+		}
+	}
+	root := before.Code.Root()
+	if err := before.Code.Close(); err != nil {
+		return nil, err
 	}
 	return openProject(ctx, root)
 }
@@ -235,6 +254,7 @@ func newWorkspace(root string) *workspace.Workspace {
 	ws := workspace.New(root)
 	ws.Code.KnowLibraries(libraryFolder())
 	set, _ := settings.Load(settingsFile(), "")
+	ws.Code.TakeIn(set.Everything(root))
 	ws.Code.KnowFolders(set.Lists(settings.Libraries), set.Lists(settings.Builds))
 	if program, err := os.Executable(); err == nil { // else no compiler is asked that needs a process of its own
 		ws.Code.Compilers.Know(program, set.Words(settings.Compilers))

@@ -207,7 +207,7 @@ func textSearch(ws *workspace.Workspace) row {
 // readAll reads every file with as many workers as there are processors.
 func readAll(root string) time.Duration {
 	var paths []string
-	if _, err := project.List(context.Background(), root, func(files []project.File) {
+	if _, err := project.List(context.Background(), root, false, func(files []project.File) {
 		for _, f := range files {
 			paths = append(paths, filepath.Join(root, f.Path))
 		}
@@ -292,7 +292,7 @@ func listing(root string) row {
 	}
 	floor := time.Since(started)
 	started = time.Now()
-	if _, err := project.List(context.Background(), root, func([]project.File) {}); err != nil {
+	if _, err := project.List(context.Background(), root, false, func([]project.File) {}); err != nil {
 		log.Fatal(err)
 	}
 	return row{"listing the files", ms(time.Since(started)), ms(floor), "ms", "≤ 2 × walking the folders"}

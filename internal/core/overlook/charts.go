@@ -241,7 +241,7 @@ func (t *tally) size() error {
 			continue
 		}
 		n := 0
-		if known := t.code.Index().Summary(f.Path); known != nil {
+		if known := t.code.Index().Head(f.Path); known != nil {
 			n = known.Lines
 		}
 		part := 0

@@ -220,6 +220,7 @@ func (m *Model) makeParts() {
 	m.scout, m.folders, m.outline = scout.New(h, p, around{m}, m.keys), tree.New(h, p, around{m}), outline.NewSurface(h, p)
 	m.outline.Said = m.tests.Said
 	m.set, m.listKeys = settingspage.NewStore(m.asker, m.apply), &listkeys.Surface{}
+	m.set.Root = m.ws.Code.Root()
 	m.settings, m.own = settingspage.New(m.set), &keyspage.Keeper{Keys: m.keys, Own: m.mine, Queue: surface.NewQueue(m.asker)}
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
 	m.crumbs, m.docs, m.search, m.reading = crumbs.New(h, p), docs.NewSurface(h, p), reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
@@ -362,6 +363,8 @@ func (m *Model) emptyPage() {
 	switch {
 	case pr.Err != nil:
 		words += pr.Err.Error()
+	case pr.Left() != "":
+		words += pr.Left() + ".\n" + keymap.Marked("{take-in-all} opens them all the same.\n{quit} leaves the program.")
 	case pr.Listed && pr.Files == 0:
 		words += keymap.Marked("There is not a single file in this folder.\n{quit} leaves the program.")
 	default:

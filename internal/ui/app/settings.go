@@ -29,6 +29,7 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
 	m.ws.Problems.LeaveOut(s.Texts(settings.Problems))
 	m.problems.Forget()
+	m.ws.Code.TakeIn(s.Everything(m.ws.Code.Root()))
 	m.ws.Tests.Set(s.Words(settings.Tests))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
 	m.clock.Style = s.Text(settings.Times)

@@ -167,6 +167,7 @@ const (
 	Learned        Action = "learned"
 	Lessons        Action = "lessons"
 	SkipTask       Action = "skip-task"
+	TakeInAll      Action = "take-in-all"
 	Close          Action = "close"
 	Palette        Action = "palette"
 	Quit           Action = "quit"
@@ -488,6 +489,7 @@ func Default() Map {
 		{Lessons, []string{"f1"}, "lessons: a few minutes each", Other, false, false},
 		{SkipTask, nil, "skip this task of the lesson", Other, false, false},
 		{Settings, nil, "all that can be set, with what it does", Other, false, false},
+		{TakeInAll, nil, "take in all files, whatever ignore files leave out", Other, false, false},
 		{Palette, nil, "switch between the dark and the light palette", Other, false, false},
 		{Quit, []string{"ctrl+q"}, "leave the program", Other, true, false},
 	}, writing()...)

@@ -50,7 +50,8 @@ func New(store *Store) *Surface {
 // Commands are what opens the page, and what sets something at once.
 func (s *Surface) Commands() surface.Commands {
 	return surface.Commands{
-		keymap.Settings: func() surface.Intent { return s.Show("") },
+		keymap.Settings:  func() surface.Intent { return s.Show("") },
+		keymap.TakeInAll: s.takeInAll,
 		keymap.Wrap: func() surface.Intent {
 			on := !s.store.Settings().On(settings.Wrap)
 			todo := surface.Say("long lines run off the screen again")
@@ -220,4 +221,15 @@ func short(file string) string {
 		return "~" + string(filepath.Separator) + rest
 	}
 	return file
+}
+
+// takeInAll has all files belong to the project, whatever ignore files say, or heeds these again.
+func (s *Surface) takeInAll() surface.Intent {
+	set := s.store.Settings()
+	on := !set.Everything(s.store.Root)
+	said := surface.Say("ignore files are heeded again in this project; {take-in-all} takes in all files")
+	if on {
+		said = surface.Say("all files belong to this project, whatever its ignore files say; {take-in-all} heeds them again")
+	}
+	return said.And(s.store.Set(settings.TakeIn, set.WithEverything(s.store.Root, on)))
 }

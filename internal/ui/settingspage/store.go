@@ -7,6 +7,9 @@ import (
 
 // Store is what is set, and the file in which it is kept. Without a file nothing is kept.
 type Store struct {
+	// Root is the folder of the project.
+	Root string
+
 	set   settings.Settings
 	file  string
 	queue *surface.Queue // of changes that are not in the file yet

@@ -29,6 +29,7 @@ const (
 	Begin       = "write.begin"
 	Tips        = "learn.tips"
 	LeaveOut    = "find.leave_out"
+	TakeIn      = "find.take_in"
 	Problems    = "problems.leave_out"
 	Formatters  = "formatters"
 	Languages   = "languages"
@@ -68,6 +69,7 @@ var all = sync.OnceValue(func() []Setting {
 		{Key: Begin, Name: "stance to begin in", Does: "Whether the program begins in roam, where letters are keys, or in write, where they are typed.", Phrases: words("begin in write, start in insert mode, default mode, stances, always write"), Kind: Choice, Default: "roam", Values: []string{"roam", "write"}},
 		{Key: Tips, Name: "tips", Does: "Whether a key is shown, seldom and once, that would have done at once what was done by several.", Phrases: words("hints, show hints, teach me, coach, no more tips, stop tips, did you know"), Kind: Switch, Default: true},
 		{Key: LeaveOut, Name: "left out of the scout", Does: "Patterns of paths that the scout does not show: [\"*.min.js\", \"generated/\"]; with is:all in what one types it does.", Phrases: words("exclude files, ignore files, hide files from search, ignored folders, exclude folders"), Kind: Texts, Default: []string{}, Shared: true, Check: checkPatterns},
+		{Key: TakeIn, Name: "projects in which nothing is left out", Does: "Folders of projects to which all files belong, whatever the ignore files there say: [\"~/src/tarnwell\"].", Phrases: words("ignored files, show ignored files, include ignored, gitignore, no files found, empty project, missing files, heed no ignore files"), Kind: Texts, Default: []string{}},
 		{Key: Problems, Name: "problems left out", Does: "Kinds of problems that are not told: [\"spare\", \"unused\"]. The kinds are syntax, types, name, import, analysis, spare (an import that nothing uses) and unused.",
 			Phrases: words("hide problems, turn off errors, disable warnings, no diagnostics, lint, ignore warnings, unused imports"), Kind: Texts, Default: []string{}, Shared: true},
 		{Key: Formatters, Name: "formatters", Does: "Commands that put files into their usual form when they are saved, by the endings of their names: \".py\" = [\"tidy-python\", \"-\"].", Phrases: words("format on save, external formatter, formatting command"), Kind: Commands, Default: map[string][]string{}, Check: checkEndings},

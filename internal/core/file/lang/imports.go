@@ -26,6 +26,14 @@ type Project interface {
 	Generation() int
 }
 
+// Indexed is what a project also is of whose files it is known what they say, without reading them again.
+type Indexed interface {
+	// Includes is what a file imports; ok is false if that is not known as it is now.
+	Includes(path string) (all []facts.Imported, ok bool)
+	// Defining are the files that define something of a name and a kind; ok is false if that is not known of all.
+	Defining(name string, kind facts.Kind) (files []string, ok bool)
+}
+
 // Imports finds what the imports of a language lead to. It is used by several
 // goroutines at the same time.
 type Imports interface {

@@ -6,6 +6,7 @@ package codebase
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"os"
 	"path"
 	"path/filepath"
@@ -18,6 +19,7 @@ import (
 	"rooktrail/internal/core/disk/library"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/index"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
@@ -42,7 +44,12 @@ type Base struct {
 	unsaved      unsaved
 	given        givenUp
 	surroundings surroundings
-	recalled     atomic.Bool // something was known of files before they were read
+	recalled     atomic.Bool          // something was known of files before they were read
+	earlier      *index.ListingOnDisk // of a project that was recalled, or nil
+	hasty        hasty
+	everything   atomic.Bool   // no ignore file is heeded
+	relisting    chan struct{} // asks Watch to list the project again
+	settled      atomic.Bool   // what is known of the files is how they are, but for what changes now
 
 	opening work.Group // reads stored
 	open    func()     // opens stored, once; nil if no index is kept
@@ -98,6 +105,18 @@ type Progress struct {
 	Err error
 }
 
+// Left says what ignore files leave out of a project of which next to nothing is left; "" if that is not so.
+func (p *Progress) Left() string {
+	if !p.Listed || len(p.Report.Ignored) == 0 {
+		return ""
+	}
+	words := make([]string, 0, len(p.Report.Ignored))
+	for _, i := range p.Report.Ignored[:min(3, len(p.Report.Ignored))] {
+		words = append(words, fmt.Sprintf("%s leaves out %s", i.By, text.Number(i.Files)))
+	}
+	return fmt.Sprintf("%s of the files here belong to the project: %s", text.Number(p.Files), strings.Join(words, ", "))
+}
+
 // Known is how many of the files read were known from earlier.
 func (p *Progress) Known() int { return p.Read - p.Parsed - len(p.LeftOut) }
 
@@ -115,6 +134,7 @@ func New(root string) *Base {
 		languages: catalog.Set(),
 		now:       time.Now,
 		changed:   make(chan struct{}),
+		relisting: make(chan struct{}, 1),
 		outside:   map[string]*outsideFolder{},
 		texts:     map[string]index.Content{},
 	}
@@ -128,6 +148,20 @@ func (b *Base) Root() string { return b.root }
 
 // Name is what to call the project.
 func (b *Base) Name() string { return filepath.Base(b.root) }
+
+// TakeIn says whether all files belong to the project, whatever ignore files say. While it is watched, it is listed again.
+func (b *Base) TakeIn(everything bool) {
+	if b.everything.Swap(everything) == everything {
+		return
+	}
+	select {
+	case b.relisting <- struct{}{}:
+	default: // it was asked for already
+	}
+}
+
+// Everything says that all files belong to the project, whatever ignore files say.
+func (b *Base) Everything() bool { return b.everything.Load() }
 
 // FrontPage is the file that describes the project: what its root folder has
 // for whoever comes first; "" if there is nothing of the kind.
@@ -230,7 +264,26 @@ func (b *Base) Index() *index.Index { return &b.symbols }
 func (b *Base) Generation() int { return int(b.generation.Load()) }
 
 // Named returns the symbols of exactly this name.
-func (b *Base) Named(name string) []index.Symbol { return b.symbols.Named(name) }
+func (b *Base) Named(name string) []index.Symbol {
+	for {
+		all := b.symbols.Named(name)
+		paths := make([]string, 0, len(all))
+		for i := range all {
+			if i == 0 || all[i].Path != all[i-1].Path {
+				paths = append(paths, all[i].Path)
+			}
+		}
+		if !b.sure(paths...) {
+			return all
+		}
+	}
+}
+
+// Head is what is known of a file but for its symbols, or nil. It is not to be changed.
+func (b *Base) Head(path string) *index.Summary {
+	b.sure(path)
+	return b.symbols.Head(path)
+}
 
 // LanguageCount tells how much of the project is in a language.
 type LanguageCount struct {
@@ -255,7 +308,7 @@ func CountLanguages(b *Base) (counts []LanguageCount) {
 			byName[l.Name] = c
 		}
 		c.Files++
-		if s := b.symbols.Summary(f.Path); s != nil {
+		if s := b.symbols.Head(f.Path); s != nil {
 			c.Lines += s.Lines
 			c.Defs += s.Defs
 			c.Uses += s.Uses
@@ -272,7 +325,14 @@ func CountLanguages(b *Base) (counts []LanguageCount) {
 
 // Mentioning returns the files that define or use a name, as the index knows
 // them: none is missing, and now and then one is too many.
-func (b *Base) Mentioning(name string) []string { return b.symbols.Mentioning(name) }
+func (b *Base) Mentioning(name string) []string {
+	for {
+		all := b.symbols.Mentioning(name)
+		if !b.sure(all...) {
+			return all
+		}
+	}
+}
 
 // addFiles takes in a batch of the listing.
 func (b *Base) addFiles(batch []project.File) {

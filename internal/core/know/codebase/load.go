@@ -44,6 +44,7 @@ func (b *Base) Load(ctx context.Context, p string) (*File, error) {
 
 // OnDisk is Load for a file as it is on disk, also while another text of it is written.
 func (b *Base) OnDisk(ctx context.Context, p string) (*File, error) {
+	b.sure(p)
 	stamp := b.Stamp(p)
 	if f := b.loaded.get(p, stamp); f != nil {
 		return f, nil

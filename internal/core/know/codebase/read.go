@@ -11,6 +11,8 @@ import (
 	"sync"
 	"time"
 
+	"golang.org/x/sync/semaphore"
+
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/syntax"
 	"rooktrail/internal/core/file/text"
@@ -28,6 +30,10 @@ var (
 	ErrBinary   = errors.New("binary, in spite of its name")
 )
 
+// mostAtOnce is how many bytes of files are read at a time, but for one file that is larger: what comes of reading one
+// takes many times the room of its text.
+const mostAtOnce = 2 << 20
+
 // Read lists the project and reads the facts of its files, several at a time.
 // What it finds can be used from the first file on. It returns when all is
 // read, or ctx is cancelled.
@@ -35,13 +41,16 @@ func (b *Base) Read(ctx context.Context) error {
 	b.mu.Lock()
 	b.began = b.now()
 	b.mu.Unlock()
+	begun := b.beginReading()
 	todo := newQueue()
+	room := semaphore.NewWeighted(mostAtOnce)
 	var wg work.Group
 	for range runtime.GOMAXPROCS(0) {
 		wg.Go(func() {
 			for f, ok := todo.take(); ok; f, ok = todo.take() {
-				if ctx.Err() == nil {
+				if weight := min(f.Size, mostAtOnce); room.Acquire(ctx, weight) == nil {
 					b.readFile(ctx, f)
+					room.Release(weight)
 				}
 			}
 		})
@@ -57,7 +66,7 @@ func (b *Base) Read(ctx context.Context) error {
 		b.loaded.drop(anew)
 		todo.add(anew) // how they are read, files say that had to be listed first
 	})
-	report, err := project.List(ctx, b.root, func(batch []project.File) {
+	report, err := project.List(ctx, b.root, b.everything.Load(), func(batch []project.File) {
 		batch = slices.Clone(batch)
 		b.addFiles(batch)
 		listed <- batch
@@ -67,11 +76,13 @@ func (b *Base) Read(ctx context.Context) error {
 	wg.Wait()
 	if ctx.Err() == nil && err == nil {
 		if b.recalled.Load() { // from what others said before
-			b.readAgain(ctx, b.dependents(anew, true))
+			b.readAgain(ctx, b.dependents(since(anew, begun), true))
 		}
 	}
 	if ctx.Err() == nil && err == nil {
 		b.symbols.Retain()
+		b.endReading()
+		b.settled.Store(true)
 		b.restIndex(ctx)
 	}
 	b.filesChanged()
@@ -80,6 +91,28 @@ func (b *Base) Read(ctx context.Context) error {
 		return fmt.Errorf("reading the project: %w", err)
 	}
 	return ctx.Err()
+}
+
+// beginReading notes that all is being read; it gives back since when, if that was broken off before.
+func (b *Base) beginReading() time.Time {
+	if m := b.store(); m != nil && m.segments != nil {
+		return m.segments.Begin()
+	}
+	return time.Time{}
+}
+
+func (b *Base) endReading() {
+	if m := b.store(); m != nil && m.segments != nil {
+		m.segments.End()
+	}
+}
+
+// since are the files that have changed since a reading began which was broken off: what was read then was read as the others say now.
+func since(files []project.File, begun time.Time) []project.File {
+	if begun.IsZero() {
+		return files
+	}
+	return slices.DeleteFunc(files, func(f project.File) bool { return f.Modified < begun.UnixNano() })
 }
 
 // takeUp takes in what is known of a batch of files and hands on those that

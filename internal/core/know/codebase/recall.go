@@ -8,6 +8,7 @@ import (
 	"runtime"
 	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"time"
 
@@ -18,9 +19,10 @@ import (
 )
 
 // A question from the shell need not wait until a project is listed and all that
-// is known of it is read. What was known when the project was last read lies in a
+// is known of it is read. What was known when the project was last read lies in a listing and in
 // segments, which are asked where they lie, if the project is still that: the same
-// names in the same folders. Of the files, those that changed are read anew.
+// names in the same folders. Of the files, those that changed are read anew. A hasty question looks only at the files that
+// it comes upon whether they did.
 
 // mostReread is how many files are read anew at the most; with more of them, all is
 // read.
@@ -28,15 +30,16 @@ const mostReread = 64
 
 // Recall takes up what was known of the project when it was last read, from the
 // index in a folder of indexes, which it goes on using. It is false if that is not
-// how the project is now; then KeepIndex and Read are to be called.
-func (b *Base) Recall(ctx context.Context, folder string) bool {
+// how the project is now; then KeepIndex and Read are to be called. If it is hasty, it does not look at all files whether they
+// are how they were; see CheckAll.
+func (b *Base) Recall(ctx context.Context, folder string, hasty bool) bool {
 	in := b.indexIn(folder)
-	l, err := index.ReadListing(in, b.root)
+	l, err := index.OpenListing(in, b.root)
 	if err != nil {
 		return false // as when there is none
 	}
-	changed, ok := b.compared(ctx, l)
-	if !ok {
+	b.earlier = l
+	if !b.foldersSame(ctx, l) {
 		return false
 	}
 	_, open, damaged, err := index.OpenSegments(index.SegmentsFolder(in, b.root))
@@ -44,25 +47,101 @@ func (b *Base) Recall(ctx context.Context, folder string) bool {
 		return false
 	}
 	b.symbols.Open(open)
-	unknown := b.unknown(l, changed)
-	if len(unknown) > mostReread {
-		b.symbols.Close()
+	b.opensIndex(folder, false)
+	b.recallListing(l)
+	b.settled.Store(true)
+	if hasty {
+		b.hasty.reread = func(files []project.File) { b.readChanged(ctx, files, files) }
+		b.hasty.on.Store(true)
+		return !b.Damaged() && ctx.Err() == nil
+	}
+	return b.CheckAll(ctx)
+}
+
+// CheckAll looks at all files whether they are how they were when the project was last read, and reads anew those that are not. It
+// is false if these are too many.
+func (b *Base) CheckAll(ctx context.Context) bool {
+	changed, ok := b.compared(ctx, b.earlier)
+	if !ok {
 		return false
 	}
-	b.opensIndex(folder, false)
-	b.recallListing(l, changed)
-	b.reread(ctx, unknown)
-	b.filesChanged()
+	unknown := b.unknown(changed)
+	if len(unknown) > mostReread || b.Damaged() {
+		return false
+	}
+	b.hasty.on.Store(false)
+	b.readChanged(ctx, changed, unknown)
 	return ctx.Err() == nil
 }
 
+// readChanged reads files anew, some of which have changed since they were listed.
+func (b *Base) readChanged(ctx context.Context, changed, unknown []project.File) {
+	if len(unknown) > 0 {
+		b.reread(ctx, unknown)
+		b.list(changed)
+		b.filesChanged()
+	}
+}
+
+// Hasty says that not all files were looked at whether they are how they were.
+func (b *Base) Hasty() bool { return b.hasty.on.Load() }
+
+// Damaged says that what lies on disk is not as it was written, so that answers may lack something. ForgetIndex removes it.
+func (b *Base) Damaged() bool {
+	return b.symbols.Damaged() || b.earlier != nil && b.earlier.Damaged()
+}
+
+// hasty are the files that a hasty question has looked at.
+type hasty struct {
+	on     atomic.Bool
+	reread func(files []project.File)
+	mu     sync.Mutex
+	seen   map[string]bool
+}
+
+// sure has the files of some paths read anew, if a hasty question comes upon them and they have changed; it says whether one had.
+func (b *Base) sure(paths ...string) (changed bool) {
+	if !b.hasty.on.Load() {
+		return false
+	}
+	var anew []project.File
+	b.hasty.mu.Lock()
+	for _, p := range paths {
+		if b.hasty.seen[p] || path.IsAbs(p) {
+			continue
+		}
+		if b.hasty.seen == nil {
+			b.hasty.seen = map[string]bool{}
+		}
+		b.hasty.seen[p] = true
+		before, known := b.Listing().File(p)
+		if now, there := project.Stat(b.root, p); known && there && now != before {
+			anew = append(anew, now)
+		}
+	}
+	b.hasty.mu.Unlock()
+	if len(anew) > 0 {
+		b.hasty.reread(anew)
+	}
+	return len(anew) > 0
+}
+
 // unknown are the files that have to be read: those that changed, and those of which no segment knows what they say.
-func (b *Base) unknown(l *index.Listing, changed []project.File) []project.File {
+func (b *Base) unknown(changed []project.File) []project.File {
 	unknown := slices.Clone(changed)
-	files := make([]project.File, 0, len(l.Files))
-	for i := range l.Files {
-		if f := &l.Files[i]; f.GivenUp == "" && b.languages.Of(f.Path) != nil && !slices.ContainsFunc(changed, func(c project.File) bool { return c.Path == f.Path }) {
-			files = append(files, f.File)
+	without := map[string]bool{} // those that nothing is known of
+	for _, f := range changed {
+		without[f.Path] = true
+	}
+	b.earlier.Noted(func(_ int, f index.Listed) {
+		if f.GivenUp != "" {
+			without[f.Path] = true
+		}
+	})
+	files := make([]project.File, 0, b.earlier.Len())
+	for f := range b.earlier.Files() {
+		if !without[f.Path] && b.languages.Of(f.Path) != nil {
+			files = append(files, f)
 		}
 	}
 	for i, c := range b.symbols.Confirm(files) {
@@ -74,71 +153,81 @@ func (b *Base) unknown(l *index.Listing, changed []project.File) []project.File 
 	return unknown
 }
 
-// recallListing takes up which files and folders there are, some of which changed since.
-func (b *Base) recallListing(s *index.Listing, changed []project.File) {
-	files := make([]project.File, 0, len(s.Files))
+// recallListing takes up which files and folders there are.
+func (b *Base) recallListing(l *index.ListingOnDisk) {
 	contents := map[string]index.Content{}
-	for i := range s.Files {
-		f := &s.Files[i]
-		files = append(files, f.File)
+	l.Noted(func(_ int, f index.Listed) {
 		if f.GivenUp != "" {
 			b.giveUp(f.Path, f.Content, f.GivenUp)
 		}
 		if b.wantsContent(f.Path, f.GivenUp) {
 			contents[f.Path] = f.Content
 		}
-	}
-	b.listed.Store(project.NewListing(files).With(changed))
+	})
+	b.listed.Store(project.Upon(l))
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	b.texts = contents
 }
 
 // tryAgainNow says whether there is a file that took too long, and may be read by now.
-func (b *Base) tryAgainNow(l *index.Listing) bool {
+func (b *Base) tryAgainNow(l *index.ListingOnDisk) (again bool) {
 	now := b.now()
-	return slices.ContainsFunc(l.Files, func(f index.Listed) bool { return worthAnotherTry(f.Again, now) })
+	l.Noted(func(_ int, f index.Listed) { again = again || worthAnotherTry(f.Again, now) })
+	return again
 }
 
-// compared finds the files that are not as they were when a snapshot was made; ok is
-// false if it is not known that there are no others, or there are too many.
-func (b *Base) compared(ctx context.Context, s *index.Listing) (changed []project.File, ok bool) {
-	if b.tryAgainNow(s) || !b.besideSame(ctx, s) {
-		return nil, false
-	}
+// eachOf says whether each of so many numbers is good, looking at several at a time.
+func eachOf(count int, good func(worker, i int) bool) bool {
 	var failed atomic.Bool
 	workers := runtime.GOMAXPROCS(0)
-	parts := make([][]project.File, workers)
 	var wg work.Group
 	for n := range workers {
 		wg.Go(func() {
-			for _, f := range part(s.Folders, n, workers) {
-				if failed.Load() || !b.folderSame(f) {
+			for i := count * n / workers; i < count*(n+1)/workers && !failed.Load(); i++ {
+				if !good(n, i) {
 					failed.Store(true)
-					return
-				}
-			}
-			for _, f := range part(s.Files, n, workers) {
-				now, there := project.Stat(b.root, f.Path)
-				switch {
-				case failed.Load():
-					return
-				case now == f.File:
-				case !there || project.Decides(path.Base(f.Path)) || len(parts[n]) > mostReread:
-					failed.Store(true)
-				default:
-					parts[n] = append(parts[n], now)
 				}
 			}
 		})
 	}
 	wg.Wait()
-	changed = slices.Concat(parts...)
-	return changed, !failed.Load() && len(changed) <= mostReread && ctx.Err() == nil
+	return !failed.Load()
 }
 
-// part is the nth of so many equal parts of a list.
-func part[T any](list []T, n, of int) []T { return list[len(list)*n/of : len(list)*(n+1)/of] }
+// foldersSame says whether the same names are in the folders of the project as were.
+func (b *Base) foldersSame(ctx context.Context, l *index.ListingOnDisk) bool {
+	if b.tryAgainNow(l) || !b.besideSame(ctx, l) {
+		return false
+	}
+	return eachOf(l.FolderCount(), func(_, i int) bool {
+		f, ok := l.FolderAt(i)
+		return ok && b.folderSame(f)
+	}) && ctx.Err() == nil
+}
+
+// compared finds the files that are not as they were when they were listed; ok is
+// false if one is gone, or they are too many.
+func (b *Base) compared(ctx context.Context, l *index.ListingOnDisk) (changed []project.File, ok bool) {
+	parts := make([][]project.File, runtime.GOMAXPROCS(0))
+	ok = eachOf(l.Len(), func(worker, i int) bool {
+		f, ok := l.At(i)
+		if !ok {
+			return false
+		}
+		now, there := project.Stat(b.root, f.Path)
+		switch {
+		case now == f:
+		case !there || project.Decides(path.Base(f.Path)) || len(parts[worker]) > mostReread:
+			return false
+		default:
+			parts[worker] = append(parts[worker], now)
+		}
+		return true
+	})
+	changed = slices.Concat(parts...)
+	return changed, ok && len(changed) <= mostReread && ctx.Err() == nil
+}
 
 // folderSame says whether the same names are in a folder as were.
 func (b *Base) folderSame(f index.ListedFolder) bool {
@@ -155,16 +244,17 @@ func (b *Base) folderSame(f index.ListedFolder) bool {
 
 // besideSame says whether what decides from outside of the listing is as it was. The
 // file in which git notes what it tracks may be another; then git is asked.
-func (b *Base) besideSame(ctx context.Context, s *index.Listing) bool {
-	now := project.Beside(b.root)
-	if len(now) != len(s.Beside) {
+func (b *Base) besideSame(ctx context.Context, s *index.ListingOnDisk) bool {
+	now := b.beside()
+	before := s.Beside()
+	if len(now) != len(before) {
 		return false
 	}
 	for i, f := range now {
-		if f == s.Beside[i].File {
+		if f == before[i] {
 			continue
 		}
-		if f.Path != s.Beside[i].Path || path.Base(f.Path) != project.TrackedBy {
+		if f.Path != before[i].Path || path.Base(f.Path) != project.TrackedBy {
 			return false
 		}
 		tracked, err := vcs.Tracked(ctx, b.root)
@@ -178,6 +268,15 @@ func (b *Base) besideSame(ctx context.Context, s *index.Listing) bool {
 		}
 	}
 	return true
+}
+
+// beside are the files outside of a listing that decide what belongs to the project, and a word for it if all does.
+func (b *Base) beside() []project.File {
+	files := project.Beside(b.root)
+	if b.everything.Load() {
+		files = append(files, project.File{Path: "everything"})
+	}
+	return files
 }
 
 // settled is how long before the listing a folder must have changed last, so that
@@ -194,8 +293,11 @@ func (b *Base) KeepListing(ctx context.Context) {
 		return
 	}
 	l := b.toKeep(began)
-	if before, err := index.ReadListing(b.indexes, b.root); err == nil && before.Same(l) {
-		return
+	if before, err := index.OpenListing(b.indexes, b.root); err == nil {
+		same := before.Same(l)
+		if _ = before.Close(); same { // nothing was written
+			return
+		}
 	}
 	for i := range l.Folders {
 		if f := &l.Folders[i]; f.Modified > 0 {
@@ -241,7 +343,7 @@ func (b *Base) toKeep(began time.Time) *index.Listing {
 			l.Folders[i].Modified = modified
 		}
 	}
-	for _, f := range project.Beside(b.root) {
+	for _, f := range b.beside() {
 		l.Beside = append(l.Beside, index.Listed{File: f})
 	}
 	return l

@@ -63,7 +63,7 @@ func (r *recalling) read() {
 // recall is a workspace that took up what was known; nil if it could not.
 func (r *recalling) recall() *Base {
 	w := New(r.root)
-	if !w.Recall(r.t.Context(), r.indexes) {
+	if !w.Recall(r.t.Context(), r.indexes, false) {
 		return nil
 	}
 	r.t.Cleanup(func() { assert.NoError(r.t, w.Close()) })
@@ -213,7 +213,7 @@ func TestRecallLeavesALaterTryToReading(t *testing.T) {
 
 	w = New(r.root)
 	w.now = func() time.Time { return time.Now().Add(tryAgain + time.Hour) }
-	assert.False(t, w.Recall(t.Context(), r.indexes))
+	assert.False(t, w.Recall(t.Context(), r.indexes, false))
 }
 
 // A file that can be read after all, as when it took too long the first time, is known by that from
@@ -225,21 +225,42 @@ func TestAListingIsRenewedWhenMoreIsKnown(t *testing.T) {
 	require.NoError(t, w.Read(t.Context()))
 	w.advance(func(p *Progress) { p.LeftOut = []LeftOut{{"deep.py", errGivenUp("took too long to parse")}} })
 	w.KeepListing(t.Context())
-	l, err := index.ReadListing(r.indexes, r.root)
+	l, err := index.OpenListing(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.Contains(t, givenUpIn(l), "took too long to parse")
 	w.advance(func(p *Progress) { p.LeftOut = nil })
 	w.KeepListing(t.Context())
-	l, err = index.ReadListing(r.indexes, r.root)
+	l, err = index.OpenListing(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.NotContains(t, givenUpIn(l), "took too long to parse")
 	require.NoError(t, w.Close())
 }
 
 // givenUpIn are the reasons for which files of a listing were given up.
-func givenUpIn(l *index.Listing) (why []string) {
-	for _, f := range l.Files {
-		why = append(why, f.GivenUp)
-	}
+func givenUpIn(l *index.ListingOnDisk) (why []string) {
+	l.Noted(func(_ int, f index.Listed) { why = append(why, f.GivenUp) })
 	return why
+}
+
+// A hasty question looks at the files that it comes upon, and only when it is asked to at all.
+func TestAHastyQuestionLooksAtWhatItComesUpon(t *testing.T) {
+	r := newRecalling(t, pager)
+	hasty := func() *Base {
+		w := New(r.root)
+		require.True(t, w.Recall(t.Context(), r.indexes, true))
+		t.Cleanup(func() { assert.NoError(t, w.Close()) })
+		assert.True(t, w.Hasty())
+		return w
+	}
+	assert.Equal(t, "hut/hut.go:3:6 inferred", r.defined(hasty(), "main.go", ringInMain))
+	r.write("hut/hut.go", "package hut\n\n// Ring rings.\nfunc Ring() {}\n")
+	r.write("deep.py", "def fresh(): pass\n")
+	w := hasty()
+	assert.Equal(t, "hut/hut.go:4:6 inferred", r.defined(w, "main.go", ringInMain), "it came upon the file")
+	assert.Empty(t, w.Named("fresh"), "nothing known leads there")
+	assert.True(t, w.CheckAll(t.Context()))
+	assert.False(t, w.Hasty())
+	assert.Len(t, w.Named("fresh"), 1)
+	require.NoError(t, os.WriteFile(filepath.Join(r.root, "more.go"), []byte("package main\n"), 0o600))
+	assert.False(t, New(r.root).Recall(t.Context(), r.indexes, true), "another file has come")
 }

@@ -126,6 +126,9 @@ func (b *Base) Close() error {
 		return failed
 	}
 	b.symbols.Close()
+	if b.earlier != nil {
+		_ = b.earlier.Close() // nothing was written
+	}
 	b.mu.RLock()
 	defer b.mu.RUnlock()
 	if b.stored == nil {

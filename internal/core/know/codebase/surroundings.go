@@ -81,6 +81,27 @@ func (u unkept) Text(p string) []byte {
 	return data
 }
 
+// Includes implements lang.Indexed.
+func (u unkept) Includes(p string) ([]facts.Imported, bool) {
+	if !u.settled.Load() || path.IsAbs(p) || u.unsaved.get(p) != nil {
+		return nil, false
+	}
+	s := u.Head(p)
+	if s == nil || s.GivenUp != "" {
+		return nil, false
+	}
+	_, all := s.Imports()
+	return all, true
+}
+
+// Defining implements lang.Indexed.
+func (u unkept) Defining(name string, kind facts.Kind) (files []string, ok bool) {
+	if !u.settled.Load() {
+		return nil, false
+	}
+	return u.symbols.Defining(name, kind), true
+}
+
 // readingOf is how a file is read: its language, and what those around it say of that.
 func (b *Base) readingOf(l *lang.Language, p string, text []byte) string {
 	if s := b.around(l); s != nil {

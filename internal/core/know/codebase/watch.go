@@ -15,6 +15,7 @@ import (
 // cancelled. It is to be called when Read has come to its end.
 func (b *Base) Watch(ctx context.Context) {
 	watcher := project.NewWatcher(b.root)
+	watcher.Asked = b.relisting
 	defer watcher.Close()
 	defer b.saveIndex(context.WithoutCancel(ctx), 0) // it takes no time
 	for {
@@ -102,7 +103,7 @@ func (b *Base) readAgain(ctx context.Context, changed []project.File) {
 // Refresh lists the project again and reads what has changed.
 func (b *Base) Refresh(ctx context.Context) {
 	now := map[string]project.File{}
-	_, err := project.List(ctx, b.root, func(batch []project.File) {
+	_, err := project.List(ctx, b.root, b.everything.Load(), func(batch []project.File) {
 		for _, f := range batch {
 			now[f.Path] = f
 		}

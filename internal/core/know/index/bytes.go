@@ -10,7 +10,6 @@ func appendText(b []byte, text string) []byte {
 // from the first that is malformed on, it gives nothing.
 type byteReader struct {
 	left   []byte
-	words  string // all that there is, for the texts to be parts of; "" if these are few
 	failed bool
 }
 
@@ -47,10 +46,3 @@ func (r *byteReader) count() uint64 {
 }
 
 func (r *byteReader) text() []byte { return r.take(r.count()) }
-
-// word is a text as a part of the words.
-func (r *byteReader) word() string {
-	n := len(r.text())
-	end := len(r.words) - len(r.left)
-	return r.words[end-n : end]
-}

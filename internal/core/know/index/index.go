@@ -391,6 +391,27 @@ func (x *Index) Mentioning(name string) (paths []string) {
 	return paths
 }
 
+// Defining are the files that define something of exactly this name that is of a kind, in the order of their paths.
+func (x *Index) Defining(name string, kind facts.Kind) (paths []string) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	defer x.guard()()
+	x.memory.named(name, func(s Symbol) {
+		if s.Kind == kind {
+			paths = append(paths, s.Path)
+		}
+	})
+	for _, l := range x.layers {
+		l.named(name, func(id int) {
+			if p, ok := l.place(id); ok && p.kind == kind && l.live.has(int(p.file)) {
+				paths = append(paths, l.path(int(p.file)))
+			}
+		})
+	}
+	slices.Sort(paths)
+	return slices.Compact(paths)
+}
+
 // live is where a segment has a file how it is.
 func (x *Index) live(path string) (l *layer, file int) {
 	for _, l := range slices.Backward(x.layers) {

@@ -1,16 +1,20 @@
 package index
 
 import (
+	"cmp"
 	"encoding/binary"
 	"errors"
 	"fmt"
-	"hash/crc32"
+	"iter"
 	"os"
+	"path"
 	"path/filepath"
 	"slices"
+	"sort"
 	"strings"
 
-	"rooktrail/internal/core/disk/atomicfile"
+	"github.com/google/renameio/v2"
+
 	"rooktrail/internal/core/know/project"
 )
 
@@ -46,23 +50,36 @@ type ListedFolder struct {
 	Entries uint64
 }
 
-// The layout: the word it begins with, a sum of what follows, and that.
+// The sections of a listing on disk. Files and folders are in the order of their paths.
 const (
-	listingWord = "rook trail listing 1 "
-	headSize    = len(listingWord) + 4
+	listedFiles   = iota // of each file where its path is, its size and time, and where in listedMore there is more of it, from 1
+	listedPaths          // the paths of files
+	listedNames          // the numbers of the files, in the order of their names without folders
+	listedFolders        // of each folder where its path is, its time and what is in it
+	listedFolderPaths
+	listedBeside // the files beside
+	listedMore   // contents, and why files were given up
+	listedSections
 )
 
-// errListing says that a listing is not as it was written.
-var errListing = errors.New("malformed: the listing of the index is not as it was written")
+const (
+	listedFileSize   = 28
+	listedFolderSize = 24
+)
 
 // listingFile is where the listing of the project at root lies in a folder of indexes.
 func listingFile(folder, root string) string { return filepath.Join(folder, fileName(root, "listing")) }
 
 // WriteListing keeps a listing for the project at root in a folder of indexes, in place of an earlier one.
 func WriteListing(folder, root string, l *Listing) error {
-	body := l.encode()
-	data := binary.LittleEndian.AppendUint32([]byte(listingWord), crc32.Checksum(body, sums))
-	if err := atomicfile.Write(listingFile(folder, root), append(data, body...), 0o600); err != nil {
+	file, err := renameio.NewPendingFile(listingFile(folder, root), renameio.WithTempDir(folder), renameio.WithPermissions(0o600))
+	if err == nil {
+		defer file.Cleanup()
+		if err = l.write(file.File); err == nil {
+			err = file.CloseAtomicallyReplace()
+		}
+	}
+	if err != nil {
 		return fmt.Errorf("writing the listing of the index: %w", err)
 	}
 	return nil
@@ -76,94 +93,254 @@ func RemoveListing(folder, root string) error {
 	return nil
 }
 
-// ReadListing reads the listing of the project at root in a folder of indexes. An
-// error that wraps os.ErrNotExist says that there is none.
-func ReadListing(folder, root string) (*Listing, error) {
-	data, err := os.ReadFile(listingFile(folder, root))
-	var l *Listing
-	if err == nil {
-		l, err = decodeListing(data)
+// write writes the listing, whose files and folders must be in the order of their paths.
+func (l *Listing) write(file *os.File) error {
+	var table, paths, names, folders, folderPaths, beside, more []byte
+	for _, f := range l.Files {
+		extra := 0
+		if f.Content != (Content{}) || f.GivenUp != "" {
+			extra = len(more) + 1
+			more = append(more, f.Content[:]...)
+			more = binary.AppendVarint(appendText(more, f.GivenUp), f.Again)
+		}
+		table = binary.LittleEndian.AppendUint32(binary.LittleEndian.AppendUint32(table, uint32(len(paths))), uint32(len(f.Path)))
+		table = binary.LittleEndian.AppendUint64(binary.LittleEndian.AppendUint64(table, uint64(f.Size)), uint64(f.Modified))
+		table = binary.LittleEndian.AppendUint32(table, uint32(extra))
+		paths = append(paths, f.Path...)
 	}
-	if err != nil {
-		return nil, fmt.Errorf("opening the listing of the index: %w", err)
+	for _, i := range l.byName() {
+		names = binary.LittleEndian.AppendUint32(names, uint32(i))
 	}
-	return l, nil
+	for _, f := range l.Folders {
+		folders = binary.LittleEndian.AppendUint32(binary.LittleEndian.AppendUint32(folders, uint32(len(folderPaths))), uint32(len(f.Path)))
+		folders = binary.LittleEndian.AppendUint64(binary.LittleEndian.AppendUint64(folders, uint64(f.Modified)), f.Entries)
+		folderPaths = append(folderPaths, f.Path...)
+	}
+	for _, f := range l.Beside {
+		beside = appendFile(beside, f)
+	}
+	sections := [][]byte{table, paths, names, folders, folderPaths, beside, more}
+	rooms := make([]int, listedSections-1)
+	for i := range rooms {
+		rooms[i] = len(sections[i])
+	}
+	w := newPageWriter(file, rooms)
+	for i, s := range w.sections {
+		s.write(sections[i])
+	}
+	return w.finish()
 }
 
-func (l *Listing) encode() (b []byte) {
-	for _, files := range [][]Listed{l.Files, l.Beside} {
-		b = binary.AppendUvarint(b, uint64(len(files)))
-		for _, f := range files {
-			b = appendFile(b, f)
-		}
+// byName are the numbers of the files in the order of their names without folders.
+func (l *Listing) byName() []int {
+	order := make([]int, len(l.Files))
+	for i := range order {
+		order[i] = i
 	}
-	b = binary.AppendUvarint(b, uint64(len(l.Folders)))
-	for _, f := range l.Folders {
-		b = appendText(b, f.Path)
-		b = binary.AppendVarint(b, f.Modified)
-		b = binary.LittleEndian.AppendUint64(b, f.Entries)
-	}
-	return b
+	slices.SortFunc(order, func(a, b int) int {
+		return cmp.Or(strings.Compare(path.Base(l.Files[a].Path), path.Base(l.Files[b].Path)), cmp.Compare(a, b))
+	})
+	return order
 }
 
 func appendFile(b []byte, f Listed) []byte {
-	b = binary.AppendVarint(binary.AppendUvarint(appendText(b, f.Path), uint64(f.Size)), f.Modified)
-	if f.Content == (Content{}) && f.GivenUp == "" {
-		return append(b, 0)
-	}
-	b = append(append(b, 1), f.Content[:]...)
-	return binary.AppendVarint(appendText(b, f.GivenUp), f.Again)
+	return binary.AppendVarint(binary.AppendUvarint(appendText(b, f.Path), uint64(f.Size)), f.Modified)
 }
 
-func decodeListing(data []byte) (*Listing, error) {
-	if len(data) < headSize || string(data[:len(listingWord)]) != listingWord ||
-		crc32.Checksum(data[headSize:], sums) != binary.LittleEndian.Uint32(data[len(listingWord):]) {
-		return nil, errListing
+// ListingOnDisk is a listing as it lies on disk, which is asked there. It may be used by several goroutines. If it is damaged, it
+// lacks what cannot be read of it, and says so.
+type ListingOnDisk struct {
+	*pages
+	files, folders int
+}
+
+// OpenListing opens the listing of the project at root in a folder of indexes. An
+// error that wraps os.ErrNotExist says that there is none.
+func OpenListing(folder, root string) (*ListingOnDisk, error) {
+	p, err := openPages(listingFile(folder, root), listedSections)
+	if err != nil {
+		return nil, err
 	}
-	r := byteReader{left: data[headSize:], words: string(data[headSize:])}
-	l := &Listing{Files: r.files(), Beside: r.files()}
-	count := r.count()
-	l.Folders = make([]ListedFolder, 0, min(count, uint64(len(r.left))))
-	for i := uint64(0); i < count && !r.failed; i++ {
-		f := ListedFolder{Path: r.word(), Modified: r.number()}
-		if b := r.take(8); b != nil {
-			f.Entries = binary.LittleEndian.Uint64(b)
-		}
-		l.Folders = append(l.Folders, f)
-	}
-	if r.failed {
-		return nil, errListing
+	size := func(n int) int { return p.sections[n].size }
+	l := &ListingOnDisk{pages: p, files: size(listedFiles) / listedFileSize, folders: size(listedFolders) / listedFolderSize}
+	if size(listedFiles) != l.files*listedFileSize || size(listedNames) != 4*l.files || size(listedFolders) != l.folders*listedFolderSize {
+		_ = p.close() // it is not used
+		return nil, fmt.Errorf("opening the listing of the index: %w", errDamaged)
 	}
 	return l, nil
 }
 
-func (r *byteReader) files() []Listed {
-	count := r.count()
-	files := make([]Listed, 0, min(count, uint64(len(r.left))))
-	for i := uint64(0); i < count && !r.failed; i++ {
-		files = append(files, r.file())
+// Close ends the use of the listing.
+func (l *ListingOnDisk) Close() error { return l.close() }
+
+// Damaged says that it is not as it was written.
+func (l *ListingOnDisk) Damaged() bool { return l.damaged.Load() }
+
+// Len is how many files there are.
+func (l *ListingOnDisk) Len() int { return l.files }
+
+// pathOf is the path of the ith entry of a table.
+func (l *ListingOnDisk) pathOf(table, size, paths, i int) (path, rest []byte) {
+	b := l.bytes(table, i*size, size)
+	if b == nil {
+		return nil, nil
+	}
+	return l.bytes(paths, int(binary.LittleEndian.Uint32(b)), int(binary.LittleEndian.Uint32(b[4:]))), b[8:]
+}
+
+// At is the ith of the files, in the order of their paths; ok is false if it is damaged.
+func (l *ListingOnDisk) At(i int) (f project.File, ok bool) {
+	defer l.guard(nil)()
+	return l.at(i)
+}
+
+func (l *ListingOnDisk) at(i int) (f project.File, ok bool) {
+	p, rest := l.pathOf(listedFiles, listedFileSize, listedPaths, i)
+	if p == nil {
+		return f, false
+	}
+	return project.File{Path: string(p), Size: int64(binary.LittleEndian.Uint64(rest)), Modified: int64(binary.LittleEndian.Uint64(rest[8:]))}, true
+}
+
+// Noted calls with the files of which there is more to say, and with their numbers.
+func (l *ListingOnDisk) Noted(visit func(i int, f Listed)) {
+	defer l.guard(nil)()
+	if l.sections[listedMore].size == 0 {
+		return
+	}
+	for i := range l.files {
+		b := l.bytes(listedFiles, i*listedFileSize, listedFileSize)
+		if b == nil {
+			return
+		}
+		if more := int(binary.LittleEndian.Uint32(b[24:])); more > 0 {
+			r := byteReader{left: l.bytes(listedMore, more-1, l.sections[listedMore].size-more+1)}
+			var f Listed
+			f.File, _ = l.at(i)
+			copy(f.Content[:], r.take(uint64(len(f.Content))))
+			f.GivenUp, f.Again = string(r.text()), r.number()
+			visit(i, f)
+		}
+	}
+}
+
+// find is the number of the file or folder of a path in a table.
+func (l *ListingOnDisk) find(table, size, paths, count int, path string) (int, bool) {
+	at := func(i int) string {
+		p, _ := l.pathOf(table, size, paths, i)
+		return string(p)
+	}
+	i := sort.Search(count, func(i int) bool { return at(i) >= path })
+	return i, i < count && at(i) == path
+}
+
+// File implements project.Below.
+func (l *ListingOnDisk) File(path string) (f project.File, ok bool) {
+	defer l.guard(nil)()
+	i, ok := l.find(listedFiles, listedFileSize, listedPaths, l.files, path)
+	if !ok {
+		return f, false
+	}
+	return l.at(i)
+}
+
+// Has says whether a file was listed.
+func (l *ListingOnDisk) Has(path string) bool {
+	_, ok := l.File(path)
+	return ok
+}
+
+// IsFolder implements project.Below.
+func (l *ListingOnDisk) IsFolder(path string) (ok bool) {
+	defer l.guard(nil)()
+	_, ok = l.find(listedFolders, listedFolderSize, listedFolderPaths, l.folders, path)
+	return ok
+}
+
+// Files implements project.Below.
+func (l *ListingOnDisk) Files() iter.Seq[project.File] {
+	return func(yield func(project.File) bool) {
+		for i := range l.files {
+			if f, ok := l.At(i); ok && !yield(f) {
+				return
+			}
+		}
+	}
+}
+
+// FolderAt is the ith of the folders, in the order of their paths; ok is false if it is damaged.
+func (l *ListingOnDisk) FolderAt(i int) (f ListedFolder, ok bool) {
+	defer l.guard(nil)()
+	p, rest := l.pathOf(listedFolders, listedFolderSize, listedFolderPaths, i)
+	if p == nil {
+		return f, false
+	}
+	return ListedFolder{Path: string(p), Modified: int64(binary.LittleEndian.Uint64(rest)), Entries: binary.LittleEndian.Uint64(rest[8:])}, true
+}
+
+// FolderCount is how many folders there are.
+func (l *ListingOnDisk) FolderCount() int { return l.folders }
+
+// Folders implements project.Below.
+func (l *ListingOnDisk) Folders() iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for i := range l.folders {
+			if f, ok := l.FolderAt(i); ok && !yield(f.Path) {
+				return
+			}
+		}
+	}
+}
+
+// Named implements project.Below.
+func (l *ListingOnDisk) Named(base string) (paths []string) {
+	defer l.guard(nil)()
+	at := func(i int) string {
+		p, _ := l.pathOf(listedFiles, listedFileSize, listedPaths, int(l.number(listedNames, i)))
+		return string(p)
+	}
+	for i := sort.Search(l.files, func(i int) bool { return path.Base(at(i)) >= base }); i < l.files; i++ {
+		p := at(i)
+		if path.Base(p) != base {
+			break
+		}
+		paths = append(paths, p)
+	}
+	return paths
+}
+
+// Beside are the files beside the listing.
+func (l *ListingOnDisk) Beside() (files []project.File) {
+	defer l.guard(nil)()
+	r := byteReader{left: l.bytes(listedBeside, 0, l.sections[listedBeside].size)}
+	for len(r.left) > 0 && !r.failed {
+		files = append(files, project.File{Path: string(r.text()), Size: int64(r.count()), Modified: r.number()})
 	}
 	return files
 }
 
-func (r *byteReader) file() (f Listed) {
-	f.Path = r.word()
-	f.Size, f.Modified = int64(r.count()), r.number()
-	if more := r.take(1); len(more) == 1 && more[0] == 1 {
-		copy(f.Content[:], r.take(uint64(len(f.Content))))
-		f.GivenUp, f.Again = r.word(), r.number()
-	}
-	return f
-}
-
 // Same says whether another listing is of the same files and folders, as they were.
-func (l *Listing) Same(other *Listing) bool {
-	folder := func(a, b ListedFolder) bool { return a.Path == b.Path && a.Modified == b.Modified }
-	return slices.Equal(l.Files, other.Files) && slices.Equal(l.Beside, other.Beside) && slices.EqualFunc(l.Folders, other.Folders, folder)
-}
-
-// Has says whether a file was listed. The files must be in the order of their paths.
-func (l *Listing) Has(path string) bool {
-	_, ok := slices.BinarySearchFunc(l.Files, path, func(f Listed, p string) int { return strings.Compare(f.Path, p) })
-	return ok
+func (l *ListingOnDisk) Same(other *Listing) bool {
+	if l.files != len(other.Files) || l.folders != len(other.Folders) {
+		return false
+	}
+	for i := range other.Files {
+		if f, ok := l.At(i); !ok || f != other.Files[i].File {
+			return false
+		}
+	}
+	for i := range other.Folders {
+		if f, ok := l.FolderAt(i); !ok || f.Path != other.Folders[i].Path || f.Modified != other.Folders[i].Modified {
+			return false
+		}
+	}
+	noted := map[int]Listed{}
+	l.Noted(func(i int, f Listed) { noted[i] = f })
+	for i, f := range other.Files {
+		if (f.Content != (Content{}) || f.GivenUp != "") != (noted[i] != Listed{}) || noted[i] != (Listed{}) && noted[i] != f {
+			return false
+		}
+	}
+	beside := l.Beside()
+	return slices.EqualFunc(beside, other.Beside, func(f project.File, o Listed) bool { return f == o.File }) && !l.Damaged()
 }

@@ -283,6 +283,23 @@ func abandoned(e os.DirEntry, now time.Time) bool {
 	return err == nil && now.Sub(info.ModTime()) > time.Minute
 }
 
+// begunName is the file that says when a reading began that has not come to its end.
+const begunName = "begun"
+
+// Begin notes that the project is being read as a whole. It gives back since when, if that has been begun before and was broken off; else
+// the zero time.
+func (s *Segments) Begin() (since time.Time) {
+	file := filepath.Join(s.folder, begunName)
+	if info, err := os.Stat(file); err == nil {
+		return info.ModTime()
+	}
+	_ = os.WriteFile(file, nil, 0o600) // without it, more is read again than need be
+	return time.Time{}
+}
+
+// End notes that all was read.
+func (s *Segments) End() { _ = os.Remove(filepath.Join(s.folder, begunName)) }
+
 // Size is how many bytes the segments take on disk.
 func (s *Segments) Size() (total int64) {
 	entries, _ := os.ReadDir(s.folder) // what is not there takes nothing

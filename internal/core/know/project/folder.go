@@ -7,6 +7,7 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/go-git/go-git/v5/plumbing/format/gitignore"
@@ -22,7 +23,7 @@ var repositories = map[string]bool{".git": true, ".hg": true, ".svn": true}
 
 // listFolder lists the folder dir, given relative to the root, and all below it.
 // rules are the ignore patterns of the folders above, outermost first.
-func (l *lister) listFolder(dir string, rules []gitignore.Pattern) error {
+func (l *lister) listFolder(dir string, rules []rule) error {
 	if l.ctx.Err() != nil {
 		return l.ctx.Err()
 	}
@@ -34,13 +35,15 @@ func (l *lister) listFolder(dir string, rules []gitignore.Pattern) error {
 		}
 		return nil
 	}
-	rules = l.withRules(dir, rules)
+	if !l.everything {
+		rules = withRules(l.root, dir, rules)
+	}
 	for _, e := range entries {
 		path := e.Name()
 		if dir != "" {
 			path = dir + "/" + path
 		}
-		if repositories[e.Name()] || excluded(rules, path, e.IsDir()) {
+		if out, _ := excluded(rules, path, e.IsDir()); out || repositories[e.Name()] {
 			continue
 		}
 		if e.IsDir() {
@@ -56,23 +59,29 @@ func (l *lister) listFolder(dir string, rules []gitignore.Pattern) error {
 	return nil
 }
 
+// rule is one of an ignore file.
+type rule struct {
+	gitignore.Pattern
+	from string // the path of that
+}
+
 // withRules adds the patterns of the folder's own ignore files to those from
 // above. The result never shares its end with rules.
-func (l *lister) withRules(dir string, rules []gitignore.Pattern) []gitignore.Pattern {
+func withRules(root, dir string, rules []rule) []rule {
 	rules = rules[:len(rules):len(rules)]
 	var domain []string
 	if dir != "" {
 		domain = strings.Split(dir, "/")
 	}
 	for _, name := range ignoreFiles {
-		data, err := door.ReadWithin(l.root, path.Join(dir, name), door.LargestSettings)
+		data, err := door.ReadWithin(root, path.Join(dir, name), door.LargestSettings)
 		if err != nil {
 			continue // mostly there is none; an unreadable one excludes nothing
 		}
 		for s := bufio.NewScanner(bytes.NewReader(data)); s.Scan(); {
 			line := strings.TrimSuffix(s.Text(), "\r")
 			if strings.TrimSpace(line) != "" && !strings.HasPrefix(line, "#") {
-				rules = append(rules, gitignore.ParsePattern(line, domain))
+				rules = append(rules, rule{gitignore.ParsePattern(line, domain), path.Join(dir, name)})
 			}
 		}
 	}
@@ -80,19 +89,19 @@ func (l *lister) withRules(dir string, rules []gitignore.Pattern) []gitignore.Pa
 }
 
 // excluded asks the rules from the innermost and last outwards; the first that
-// has something to say decides.
-func excluded(rules []gitignore.Pattern, path string, isDir bool) bool {
+// has something to say decides. by is the file that it stands in.
+func excluded(rules []rule, path string, isDir bool) (out bool, by string) {
 	if len(rules) == 0 {
-		return false
+		return false, ""
 	}
 	parts := strings.Split(path, "/")
-	for i := len(rules) - 1; i >= 0; i-- {
-		switch rules[i].Match(parts, isDir) {
+	for _, r := range slices.Backward(rules) {
+		switch r.Match(parts, isDir) {
 		case gitignore.Exclude:
-			return true
+			return true, r.from
 		case gitignore.Include:
-			return false
+			return false, ""
 		}
 	}
-	return false
+	return false, ""
 }

@@ -41,6 +41,15 @@ type Report struct {
 	LinkedFolders int
 	// Outside is how many entries lead out of the project, which are left out.
 	Outside int
+	// Ignored is what ignore files leave out, the most first. It is only found out where next to nothing is left.
+	Ignored []Ignored
+}
+
+// Ignored says how much an ignore file leaves out.
+type Ignored struct {
+	// By is the path of the ignore file, Files how many it leaves out, at most mostIgnored.
+	By    string
+	Files int
 }
 
 // batchSize is how many files are handed over at a time: few enough that the
@@ -52,16 +61,22 @@ const batchSize = 2048
 // are the files that git tracks, and those it neither tracks nor ignores;
 // elsewhere all files that no ignore file excludes. Links to folders are not
 // entered, so that no circle of links can catch it, and what cannot be read is
-// counted and left out.
-func List(ctx context.Context, root string, yield func([]File)) (Report, error) {
-	l := &lister{ctx: ctx, root: root, yield: yield, seen: map[string]bool{}}
-	err := l.fromGit()
+// counted and left out. With everything, no ignore file is heeded, and git not asked.
+func List(ctx context.Context, root string, everything bool, yield func([]File)) (Report, error) {
+	l := &lister{ctx: ctx, root: root, yield: yield, seen: map[string]bool{}, everything: everything}
+	err := errNotAsked
+	if !everything {
+		err = l.fromGit()
+	}
 	if err == nil {
 		l.report.Git = true
 	} else if ctx.Err() == nil {
 		err = l.listFolder("", nil)
 	}
 	l.flush()
+	if l.report.Files <= fewFiles && !everything && ctx.Err() == nil {
+		l.report.Ignored = countIgnored(ctx, root)
+	}
 	if ctx.Err() != nil {
 		err = ctx.Err()
 	}
@@ -69,13 +84,14 @@ func List(ctx context.Context, root string, yield func([]File)) (Report, error) 
 }
 
 type lister struct {
-	ctx    context.Context
-	root   string
-	yield  func([]File)
-	batch  []File
-	seen   map[string]bool
-	report Report
-	inside map[string]bool // by folder, whether it lies in the project, with links followed
+	ctx        context.Context
+	root       string
+	yield      func([]File)
+	batch      []File
+	seen       map[string]bool
+	report     Report
+	everything bool
+	inside     map[string]bool // by folder, whether it lies in the project, with links followed
 }
 
 // errNotAsked is why git was not used.

@@ -15,6 +15,7 @@ import (
 // Listing is which files and folders a project has. It never changes, so that
 // whoever holds one reads it without waiting for anybody; With makes another one.
 type Listing struct {
+	below   Below // what was listed earlier; nil for nothing
 	files   layers[File]
 	folders layers[struct{}]
 	count   int // of the files
@@ -23,6 +24,26 @@ type Listing struct {
 	building sync.Once
 	extended atomic.Bool // another corpus goes on in the room behind this one
 	named    func() map[string][]string
+}
+
+// Below is a listing from earlier, which lies on disk and is asked there.
+type Below interface {
+	// File is the file of a path, IsFolder says whether there is such a folder.
+	File(path string) (File, bool)
+	IsFolder(path string) bool
+	// Len is how many files there are, Files and Folders are all.
+	Len() int
+	Files() iter.Seq[File]
+	Folders() iter.Seq[string]
+	// Named are the paths of the files of a name, in their order.
+	Named(base string) []string
+}
+
+// Upon is a listing of what was listed earlier.
+func Upon(below Below) *Listing {
+	l := &Listing{below: below, count: below.Len()}
+	l.take(nil)
+	return l
 }
 
 // NewListing makes one of some files.
@@ -36,12 +57,12 @@ func NewListing(files []File) *Listing {
 func (l *Listing) take(files []File) {
 	some, folders := make(map[string]File, len(files)), map[string]struct{}{}
 	for _, f := range files {
-		if _, again := some[f.Path]; !again && !l.files.has(f.Path) {
+		if _, again := some[f.Path]; !again && !l.IsFile(f.Path) {
 			l.count++
 		}
 		some[f.Path] = f
 		for dir := path.Dir(f.Path); ; dir = path.Dir(dir) {
-			if _, known := folders[dir]; known || l.folders.has(dir) {
+			if _, known := folders[dir]; known || l.IsFolder(dir) {
 				break
 			}
 			folders[dir] = struct{}{}
@@ -53,7 +74,7 @@ func (l *Listing) take(files []File) {
 
 // With is the listing with other files, in place of those of the same paths.
 func (l *Listing) With(files []File) *Listing {
-	n := &Listing{files: l.files, folders: l.folders, count: l.count}
+	n := &Listing{below: l.below, files: l.files, folders: l.folders, count: l.count}
 	if c := l.corpus.Load(); c != nil || l.count == 0 {
 		n.corpus.Store(l.longer(c, files))
 	}
@@ -73,7 +94,7 @@ func (l *Listing) longer(c *fuzzy.Corpus, files []File) *fuzzy.Corpus {
 		}
 	}
 	for _, f := range files {
-		if !l.files.has(f.Path) {
+		if !l.IsFile(f.Path) {
 			longer.Add(f.Path, place.Base(f.Path))
 		}
 	}
@@ -96,13 +117,23 @@ func (l *Listing) Paths() *fuzzy.Corpus {
 }
 
 // File is the file of a path.
-func (l *Listing) File(path string) (File, bool) { return l.files.get(path) }
+func (l *Listing) File(path string) (File, bool) {
+	if f, ok := l.files.get(path); ok || l.below == nil {
+		return f, ok
+	}
+	return l.below.File(path)
+}
 
 // IsFile says whether there is a file of that path, IsFolder whether there is a
 // folder, Has whether there is one of both.
-func (l *Listing) IsFile(path string) bool   { return l.files.has(path) }
-func (l *Listing) IsFolder(path string) bool { return l.folders.has(path) }
-func (l *Listing) Has(path string) bool      { return l.IsFile(path) || l.IsFolder(path) }
+func (l *Listing) IsFile(path string) bool {
+	_, ok := l.File(path)
+	return ok
+}
+func (l *Listing) IsFolder(path string) bool {
+	return l.folders.has(path) || l.below != nil && l.below.IsFolder(path)
+}
+func (l *Listing) Has(path string) bool { return l.IsFile(path) || l.IsFolder(path) }
 
 // Len is how many files there are.
 func (l *Listing) Len() int { return l.count }
@@ -110,23 +141,65 @@ func (l *Listing) Len() int { return l.count }
 // Files are the files, in no particular order.
 func (l *Listing) Files() iter.Seq[File] {
 	return func(yield func(File) bool) {
-		l.files.each(func(_ string, f File) bool { return yield(f) })
+		more := true
+		l.files.each(func(_ string, f File) bool {
+			more = yield(f)
+			return more
+		})
+		if l.below == nil || !more {
+			return
+		}
+		for f := range l.below.Files() {
+			if !l.files.has(f.Path) && !yield(f) {
+				return
+			}
+		}
 	}
 }
 
 // Folders are the paths of the folders, in no particular order.
 func (l *Listing) Folders() iter.Seq[string] {
 	return func(yield func(string) bool) {
-		l.folders.each(func(p string, _ struct{}) bool { return yield(p) })
+		more := true
+		l.folders.each(func(p string, _ struct{}) bool {
+			more = yield(p)
+			return more
+		})
+		if l.below == nil || !more {
+			return
+		}
+		for p := range l.below.Folders() {
+			if !l.folders.has(p) && !yield(p) {
+				return
+			}
+		}
 	}
 }
 
 // Named are the paths of the files of a name, in their order.
-func (l *Listing) Named(base string) []string { return l.named()[base] }
+func (l *Listing) Named(base string) []string {
+	named := l.named()[base]
+	if l.below == nil {
+		return named
+	}
+	earlier := l.below.Named(base)
+	if len(named) == 0 {
+		return earlier
+	}
+	all := slices.Concat(named, earlier)
+	slices.Sort(all)
+	return slices.Compact(all)
+}
 
 func (l *Listing) byName() map[string][]string {
 	named := map[string][]string{}
-	for _, p := range l.sorted() {
+	var paths []string
+	l.files.each(func(p string, _ File) bool {
+		paths = append(paths, p)
+		return true
+	})
+	slices.Sort(paths)
+	for _, p := range paths {
 		base := path.Base(p)
 		named[base] = append(named[base], p)
 	}

@@ -29,7 +29,7 @@ func tree(t *testing.T, files string) string {
 
 func listed(t *testing.T, root string) (string, Report) {
 	var names []string
-	report, err := List(context.Background(), root, func(batch []File) {
+	report, err := List(context.Background(), root, false, func(batch []File) {
 		for _, f := range batch {
 			names = append(names, f.Path)
 		}
@@ -139,11 +139,11 @@ func TestListingIsHandedOverInParts(t *testing.T) {
 	}
 	root := tree(t, files.String())
 	parts := 0
-	_, err := List(context.Background(), root, func([]File) { parts++ })
+	_, err := List(context.Background(), root, false, func([]File) { parts++ })
 	require.NoError(t, err)
 	assert.Equal(t, 4, parts)
 	ctx, cancel := context.WithCancel(context.Background())
-	_, err = List(ctx, root, func([]File) { cancel() })
+	_, err = List(ctx, root, false, func([]File) { cancel() })
 	assert.ErrorIs(t, err, context.Canceled)
 }
 
@@ -202,4 +202,25 @@ func TestStatOfALink(t *testing.T) {
 		_, ok = Stat(root, none)
 		assert.False(t, ok, none)
 	}
+}
+
+// Where ignore files leave next to nothing, it is said which leave out how much, and all can be taken in.
+func TestAProjectThatIsLeftOut(t *testing.T) {
+	root := t.TempDir()
+	for p, text := range map[string]string{".gitignore": "/*\n!/sub/\n", "a.go": "", "in/b.go": "", "in/c.go": "", "sub/.ignore": "*.py\n", "sub/x.py": "", "sub/kept.go": ""} {
+		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(root, p)), 0o700))
+		require.NoError(t, os.WriteFile(filepath.Join(root, p), []byte(text), 0o600))
+	}
+	count := func(everything bool) (int, Report) {
+		n := 0
+		report, err := List(t.Context(), root, everything, func(files []File) { n += len(files) })
+		require.NoError(t, err)
+		return n, report
+	}
+	n, report := count(false)
+	assert.Equal(t, 2, n)
+	assert.Equal(t, []Ignored{{".gitignore", 4}, {"sub/.ignore", 1}}, report.Ignored)
+	n, report = count(true)
+	assert.Equal(t, 7, n)
+	assert.Empty(t, report.Ignored)
 }

@@ -27,6 +27,8 @@ type Watcher struct {
 	root    string
 	system  *fsnotify.Watcher // nil if the project is polled
 	watched map[string]bool
+	// Asked has all be looked at again when something comes from it; nil for never.
+	Asked <-chan struct{}
 }
 
 // NewWatcher begins to watch the project at root. It cannot fail: without the
@@ -82,6 +84,8 @@ func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
 		select {
 		case <-time.After(pollEvery):
 			return Change{All: true}, true
+		case <-w.Asked:
+			return Change{All: true}, true
 		case <-ctx.Done():
 			return Change{}, false
 		}
@@ -91,6 +95,8 @@ func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
 		w.note(e, ok, &c)
 	case <-w.system.Errors: // events were lost
 		c.All = true
+	case <-w.Asked:
+		return Change{All: true}, true
 	case <-ctx.Done():
 		return Change{}, false
 	}

@@ -66,7 +66,7 @@ func (q *question) included(src *source) map[string]bool {
 // includesOf are what a file includes: as the index has it, which costs less than to read it, where that is of the same text.
 func (q *question) includesOf(header string) []facts.Imported {
 	if _, over := q.code.(*Overlay); !over && !path.IsAbs(header) {
-		if s := q.code.Index().Summary(header); s != nil && s.GivenUp == "" {
+		if s := q.code.Head(header); s != nil && s.GivenUp == "" {
 			_, all := s.Imports()
 			return all
 		}

@@ -20,12 +20,14 @@ import (
 // includes it.
 type surroundings struct {
 	project lang.Project
+	indexed lang.Indexed // what is known of the project; nil for nothing
 	imports imports
 
-	mu      sync.RWMutex
-	headers map[string]*head
-	macros  macroTable
-	leads   map[lead]string
+	mu       sync.RWMutex
+	headers  map[string]*head
+	macros   macroTable
+	leads    map[lead]string
+	defining map[string][]string // by name the headers that define a macro of it, as far as the index was asked
 }
 
 // lead is how a file of a folder names a header.
@@ -33,6 +35,7 @@ type lead struct{ folder, path string }
 
 // head is what a header says to the files that include it.
 type head struct {
+	read     bool     // else only what it includes is known
 	includes []string // their files
 	digest   uint64   // of its macros
 	names    []string // of them
@@ -42,7 +45,8 @@ type head struct {
 const mostHeaders = 3000
 
 func around(l *lang.Language, p lang.Project) lang.Surroundings {
-	return &surroundings{project: p, imports: l.Imports(p).(imports), headers: map[string]*head{}, leads: map[lead]string{}}
+	indexed, _ := p.(lang.Indexed)
+	return &surroundings{project: p, indexed: indexed, imports: l.Imports(p).(imports), headers: map[string]*head{}, leads: map[lead]string{}, defining: map[string][]string{}}
 }
 
 // Facts implements lang.Surroundings.
@@ -67,12 +71,10 @@ func (s *surroundings) Facts(ctx context.Context, as *lang.Language, p string, t
 func (s *surroundings) Digest(p string, text []byte) string {
 	var digest uint64
 	headers := s.included(p, text)
-	s.mu.RLock()
-	defer s.mu.RUnlock()
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	for h := range headers {
-		if is := s.headers[h]; is != nil {
-			digest ^= is.digest
-		}
+		digest ^= s.wholly(h).digest
 	}
 	if w := s.words(p); w != nil {
 		digest ^= w.digest
@@ -117,8 +119,41 @@ func (s *surroundings) included(p string, text []byte) map[string]bool {
 // known is the macro of a name among those of some headers.
 func (s *surroundings) known(name string, headers map[string]bool) *preprocess.Macro {
 	s.mu.RLock()
-	defer s.mu.RUnlock()
+	defining, asked := s.defining[name]
+	asked = asked && !slices.ContainsFunc(defining, func(p string) bool { return headers[p] && !s.headers[p].read })
+	m := s.macros.among(name, headers)
+	s.mu.RUnlock()
+	if s.indexed == nil || asked || m != nil {
+		return m
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.learn(name, headers)
 	return s.macros.among(name, headers)
+}
+
+// learn reads those of some headers that define a macro of the name, if they were not read yet. The lock is held.
+func (s *surroundings) learn(name string, headers map[string]bool) {
+	for _, p := range s.definers(name) {
+		if h := s.headers[p]; headers[p] && h != nil && !h.read {
+			s.read(p, h)
+		}
+	}
+}
+
+// definers are the headers that define a macro of a name, as the index knows them. The lock is held.
+func (s *surroundings) definers(name string) []string {
+	if s.indexed == nil {
+		return nil
+	}
+	defining, asked := s.defining[name]
+	if !asked {
+		var ok bool
+		if defining, ok = s.indexed.Defining(name, facts.Macro); ok {
+			s.defining[strings.Clone(name)] = defining // or the text that it stands in would be kept
+		}
+	}
+	return defining
 }
 
 // header is where an include of a file leads; "" if nowhere, or out of the project. The lock is held.
@@ -142,32 +177,57 @@ func (s *surroundings) visit(p string, seen map[string]bool) {
 		return
 	}
 	seen[p] = true
-	h := s.headers[p]
-	if h == nil {
-		h = s.read(p)
-	}
-	for _, i := range h.includes {
+	for _, i := range s.head(p).includes {
 		s.visit(i, seen)
 	}
 }
 
-// read reads a header, and those that it includes if they were not read yet. The lock is held.
-func (s *surroundings) read(p string) *head {
+// head is what a header includes, and what else is known of it by now. The lock is held.
+func (s *surroundings) head(p string) *head {
+	if h := s.headers[p]; h != nil {
+		return h
+	}
 	h := &head{}
 	s.headers[p] = h // before it is read, since it may include itself
+	if s.indexed != nil {
+		if includes, ok := s.indexed.Includes(p); ok {
+			for _, i := range includes {
+				if i.Name == "*" {
+					h.includes = append(h.includes, s.header(p, i.Path))
+				}
+			}
+			return h
+		}
+	}
+	s.read(p, h)
+	return h
+}
+
+// wholly is a header that was read. The lock is held.
+func (s *surroundings) wholly(p string) *head {
+	h := s.head(p)
+	if !h.read {
+		s.read(p, h)
+	}
+	return h
+}
+
+// read reads a header, and those that it includes if nothing is known of them yet. The lock is held.
+func (s *surroundings) read(p string, h *head) {
+	h.read, h.includes = true, nil
 	text := s.project.Text(p)
 	if isLarge(text) {
 		sum := fnv.New64a()
 		_, _ = sum.Write(text) // a hash cannot fail
 		h.digest = sum.Sum64()
-		return h
+		return
 	}
 	directives := preprocess.Read(text)
 	for _, at := range directives.Includes() {
 		i := s.header(p, at)
 		h.includes = append(h.includes, i)
-		if i != "" && s.headers[i] == nil {
-			s.read(i)
+		if i != "" {
+			s.head(i)
 		}
 	}
 	options := preprocess.Options{Known: s.below(p)}
@@ -178,7 +238,6 @@ func (s *surroundings) read(p string) *head {
 		h.digest ^= m.Digest(name)
 		h.names = append(h.names, s.macros.add(name, p, m))
 	}
-	return h
 }
 
 // largeTable is from how many macros on those of a table are numbers that no other file is read by.
@@ -193,7 +252,7 @@ func isLarge(text []byte) bool {
 func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 	var within map[string]bool
 	return func(name string) *preprocess.Macro {
-		if !s.macros.has(name) {
+		if !s.macros.has(name) && len(s.definers(name)) == 0 {
 			return nil
 		}
 		if within == nil {
@@ -203,6 +262,7 @@ func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 			}
 			delete(within, p)
 		}
+		s.learn(name, within)
 		return s.macros.among(name, within)
 	}
 }
@@ -211,11 +271,7 @@ func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 func (s *surroundings) Says(p string) (names []string) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	h := s.headers[p]
-	if h == nil {
-		h = s.read(p)
-	}
-	return h.names
+	return s.wholly(p).names
 }
 
 // Changed implements lang.Surroundings.
@@ -223,7 +279,7 @@ func (s *surroundings) Changed(p string) (names []string) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	old := s.headers[p]
-	if old == nil {
+	if old == nil || !old.read {
 		return nil
 	}
 	delete(s.headers, p)
@@ -231,7 +287,8 @@ func (s *surroundings) Changed(p string) (names []string) {
 	for _, name := range old.names {
 		before[name] = s.macros.remove(name, p)
 	}
-	fresh := s.read(p)
+	clear(s.defining)
+	fresh := s.wholly(p)
 	for name, m := range before {
 		if !m.Same(s.macros.in(name, p)) {
 			names = append(names, name)
