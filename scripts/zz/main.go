@@ -13,6 +13,10 @@ import (
 )
 
 func main() {
+	if len(os.Args) > 2 && os.Args[1] == "find" {
+		find(os.Args[2], os.Args[3])
+		return
+	}
 	if len(os.Args) > 2 && os.Args[1] == "index" {
 		indexAll(os.Args[2], os.Args[3])
 		return

@@ -27,7 +27,7 @@ func opened(t *testing.T, files map[string]string) *Base {
 
 func TestFilesThatAreLeftAsText(t *testing.T) {
 	w := opened(t, map[string]string{
-		"large.py": "x = 1\n" + strings.Repeat("# long\n", largestParsed/7+1),
+		"large.py": "x = 1\n" + strings.Repeat("# long\n", largestNamed/7+1),
 		"deep.py":  strings.Repeat("(", 20000) + strings.Repeat(")", 20000),
 		"nul.py":   "x\x00",
 	})

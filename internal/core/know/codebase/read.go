@@ -21,7 +21,7 @@ import (
 	"rooktrail/internal/core/work"
 )
 
-// largestParsed is the size in bytes beyond which a file is left as text.
+// largestParsed is the size in bytes beyond which a file is not read as a whole; see summariseLarge.
 const largestParsed = 8 << 20
 
 // The reasons for leaving a file as text, besides those of package syntax.
@@ -237,7 +237,8 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 	sum := b.recognise(content)
 	known := sum != nil
 	if !known {
-		found, err := b.factsOf(ctx, f.Path, doc)
+		var err error
+		sum, err = b.summarise(ctx, f.Path, doc)
 		switch {
 		case syntax.IsForGood(err):
 			sum = &index.Summary{GivenUp: reasonOf(err)}
@@ -246,14 +247,12 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 			}
 		case err != nil:
 			return true, err
-		default:
-			sum = index.Summarise(doc.Bytes(), found)
 		}
 	}
 	if sum.GivenUp != "" {
 		b.setContent(f.Path, content, sum.GivenUp)
 		if stored.learn(f, content, sum) {
-			b.saveIndex(ctx, keepEvery/2)
+			b.saveIndex(ctx, keepEvery)
 		}
 		return !known, errors.Join(errGivenUp(sum.GivenUp), b.symbols.Put(f.Path, sum))
 	}
@@ -261,9 +260,21 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 		return !known, fmt.Errorf("reading the index: %w", err)
 	}
 	if stored.learn(f, content, sum) {
-		b.saveIndex(ctx, keepEvery/2)
+		b.saveIndex(ctx, keepEvery)
 	}
 	return !known, nil
+}
+
+// summarise makes the summary of a text.
+func (b *Base) summarise(ctx context.Context, p string, doc *text.Document) (*index.Summary, error) {
+	if doc.Len() > largestParsed {
+		return b.summariseLarge(ctx, p, doc.Bytes())
+	}
+	found, err := b.factsOf(ctx, p, doc)
+	if err != nil {
+		return nil, err
+	}
+	return index.Summarise(doc.Bytes(), found), nil
 }
 
 // tryAgain is after how long a file is parsed once more that took too long: that is
@@ -296,7 +307,7 @@ func (b *Base) loadText(p string) (*text.Document, error) {
 	switch {
 	case err != nil:
 		return nil, fmt.Errorf("reading %s: %w", p, err)
-	case info.Size() > largestParsed:
+	case info.Size() > largestNamed:
 		return nil, ErrTooLarge
 	}
 	doc, err := text.Load(abs)
@@ -314,6 +325,8 @@ func (b *Base) factsOf(ctx context.Context, p string, doc *text.Document) (found
 		return nil, errNoFacts
 	case doc.Binary():
 		return nil, ErrBinary
+	case doc.Len() > largestParsed:
+		return nil, ErrTooLarge
 	}
 	if why := b.whyGivenUp(l, p, doc); why != "" {
 		return nil, errGivenUp(why)

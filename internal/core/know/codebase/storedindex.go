@@ -17,7 +17,7 @@ import (
 const keepEvery = 1000
 
 // manySymbols is how many symbols are kept in memory before they are written, whatever the number of files.
-const manySymbols = 200_000
+const manySymbols = 100_000
 
 // fewNews is how many files that have changed one after the other are kept in memory before they are written: they
 // are read again in no time.
@@ -186,14 +186,14 @@ func (m *storedIndex) learn(f project.File, content index.Content, sum *index.Su
 	return len(m.news) >= keepEvery || m.symbols >= manySymbols
 }
 
-// saveIndex writes what is new to disk, if it is at least so much.
+// saveIndex writes what is new to disk, if it is of at least so many files, or of many symbols.
 func (b *Base) saveIndex(ctx context.Context, least int) {
 	m := b.store()
 	if m == nil || m.segments == nil {
 		return
 	}
 	m.mu.Lock()
-	if len(m.news) < max(1, least) {
+	if len(m.news) < max(1, least) && m.symbols < manySymbols {
 		m.mu.Unlock()
 		return
 	}

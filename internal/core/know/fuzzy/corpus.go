@@ -35,7 +35,7 @@ type Columns struct {
 	Starts []byte
 	// Sizes are how many bytes each text has, and which of them its base name begins with; two bytes each.
 	Sizes []byte
-	// Heads are which letters begin a word, hump or part of each text, four bytes each.
+	// Heads are which letters begin a word, hump or part of each text, and what else bounds its score (see traits), four bytes each.
 	Heads []byte
 	// Groups are those of a corpus that is lent, GroupSize bytes each.
 	Groups []byte
@@ -64,8 +64,8 @@ func (c *Corpus) item(i int) item {
 	}
 }
 
-// heads are the letters that begin a word, hump or part of text number i.
-func (c *Corpus) heads(i int) mask { return mask(binary.LittleEndian.Uint32(c.Heads[4*i:])) }
+// traits are those of text number i.
+func (c *Corpus) traits(i int) traits { return traits(binary.LittleEndian.Uint32(c.Heads[4*i:])) }
 
 // Extended is the corpus with room behind it for other texts. No more than one of those that were
 // made of the same corpus is to be added to, besides that it is not to be added to itself.
@@ -119,17 +119,12 @@ func (c *Corpus) added(start, base int) {
 	}
 	c.Starts = binary.LittleEndian.AppendUint32(c.Starts, uint32(start))
 	c.Sizes = binary.LittleEndian.AppendUint16(binary.LittleEndian.AppendUint16(c.Sizes, uint16(len(text))), uint16(base))
-	var heads mask
-	for j := range len(text) {
-		if bonusAt(text, j, base) > inBase {
-			heads |= letterBit[text[j]]
-		}
-	}
-	c.Heads = binary.LittleEndian.AppendUint32(c.Heads, uint32(heads&letterMask))
+	is := traitsOf(text, base)
+	c.Heads = binary.LittleEndian.AppendUint32(c.Heads, uint32(is))
 	if c.count%GroupTexts == 0 {
 		c.groups = append(c.groups, newGroup())
 	}
-	group(c.groups[c.count/GroupTexts]).note(c.count%GroupTexts, text, base, heads)
+	group(c.groups[c.count/GroupTexts]).note(c.count%GroupTexts, text, base, is)
 	c.count++
 }
 
@@ -247,6 +242,11 @@ func (cs Corpora) Search(ctx context.Context, q Query, scope Scope, limit int, k
 	if q.Empty() || limit <= 0 {
 		return nil
 	}
+	if tail := q.tail(); scope == Whole && tail != 0 { // most that is good has what stands behind the last separator in its name
+		if hits := cs.passTail(ctx, q, limit, tail, keep); len(hits) == limit {
+			return hits
+		}
+	}
 	return cs.pass(ctx, q, scope, limit, false, keep)
 }
 
@@ -327,6 +327,24 @@ func (cs Corpora) pieces() (all []piece) {
 // pass scores all texts, on as many processors as there are, with or without
 // a slip; of all, or of those that keep holds for.
 func (cs Corpora) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep Keep) []Hit {
+	return cs.scan(ctx, limit, func() *scanner {
+		s := newScanner(cs, q, scope, limit, slip)
+		s.keep = keep
+		return s
+	})
+}
+
+// passTail is a pass over whole texts of those that have some letters in their base names.
+func (cs Corpora) passTail(ctx context.Context, q Query, limit int, tail mask, keep Keep) []Hit {
+	return cs.scan(ctx, limit, func() *scanner {
+		s := newScanner(cs, q, Whole, limit, false)
+		s.keep, s.tail = keep, tail
+		return s
+	})
+}
+
+// scan has as many scanners look at all texts as there are processors, and brings together what they found.
+func (cs Corpora) scan(ctx context.Context, limit int, begin func() *scanner) []Hit {
 	pieces := cs.pieces()
 	workers := min(runtime.GOMAXPROCS(0), len(pieces))
 	var wg work.Group
@@ -334,8 +352,8 @@ func (cs Corpora) pass(ctx context.Context, q Query, scope Scope, limit int, sli
 	floor.Store(impossible)
 	scanners := make([]*scanner, workers)
 	for w := range workers {
-		s := newScanner(cs, q, scope, limit, slip)
-		s.keep, s.floor = keep, &floor
+		s := begin()
+		s.floor = &floor
 		scanners[w] = s
 		wg.Go(func() {
 			for ctx.Err() == nil {

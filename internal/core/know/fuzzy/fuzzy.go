@@ -59,6 +59,9 @@ type word struct {
 	slips   []slip
 }
 
+// separators stand between containers, or folders, and what is in them.
+const separators = "./\\:#"
+
 // Parse takes a query apart into words at spaces.
 func Parse(typed string) Query {
 	var q Query
@@ -66,7 +69,7 @@ func Parse(typed string) Query {
 		if len(w) > longestWord {
 			w = w[:longestWord]
 		}
-		q.words = append(q.words, word{letters: w, mask: maskOf(w), joined: strings.ContainsAny(w, "./\\:#"), slips: slipsOf(w)})
+		q.words = append(q.words, word{letters: w, mask: maskOf(w), joined: strings.ContainsAny(w, separators), slips: slipsOf(w)})
 	}
 	return q
 }
@@ -77,6 +80,15 @@ func (q Query) Empty() bool { return len(q.words) == 0 }
 // Reaches says that the query has something to say about more than a bare
 // name: it has several words, or a separator inside one.
 func (q Query) Reaches() bool { return len(q.words) > 1 || len(q.words) == 1 && q.words[0].joined }
+
+// tail are the letters behind the last separator of a query that is one word; none if it has no separator.
+func (q Query) tail() mask {
+	if len(q.words) != 1 || !q.words[0].joined {
+		return 0
+	}
+	letters := q.words[0].letters
+	return maskOf(letters[strings.LastIndexAny(letters, separators)+1:])
+}
 
 // Match finds the best way in which the query lies in the text, whose base
 // name begins at the byte offset base.

@@ -13,8 +13,10 @@ const GroupTexts = 512
 // of them have in common. It lies as bytes, so that it can be that of a file:
 //
 //	0  the length of the shortest base name, and of the least that stands before one; two bytes each
-//	4  the letters that begin a word in some text
+//	4  the traits that some text has, but for the number of words
 //	8  the letters that some base name begins with, with the highest bit for anything else
+//	16 the length of the longest base name, two bytes
+//	20 a bit for each number of words that some base name has
 //	64 for each letter a row of one bit a text: of base names, then of whole texts
 type group []byte
 
@@ -27,6 +29,7 @@ const (
 	GroupSize = groupHead + 2*letterRows*rowBytes
 
 	letterMask = mask(1<<26 - 1)
+	wordMask   = traits(1<<wordsAt - 1)
 	otherFirst = 1 << 63
 )
 
@@ -38,13 +41,15 @@ func newGroup() group {
 }
 
 // note takes in a text as the nth of the group.
-func (g group) note(n int, text []byte, base int, heads mask) {
+func (g group) note(n int, text []byte, base int, is traits) {
 	least := func(at, length int) {
 		binary.LittleEndian.PutUint16(g[at:], min(uint16(length), binary.LittleEndian.Uint16(g[at:])))
 	}
 	least(0, len(text)-base)
 	least(2, base)
-	binary.LittleEndian.PutUint32(g[4:], g.heads()|uint32(heads&letterMask))
+	binary.LittleEndian.PutUint32(g[4:], binary.LittleEndian.Uint32(g[4:])|uint32(is&wordMask))
+	binary.LittleEndian.PutUint16(g[16:], max(uint16(len(text)-base), binary.LittleEndian.Uint16(g[16:])))
+	binary.LittleEndian.PutUint32(g[20:], binary.LittleEndian.Uint32(g[20:])|1<<(is>>wordsAt))
 	first := uint64(otherFirst)
 	if base < len(text) && letterBit[text[base]] != 0 {
 		first = uint64(letterBit[text[base]])
@@ -62,7 +67,15 @@ func (g group) set(rows, n int, letters mask) {
 	}
 }
 
-func (g group) heads() uint32 { return binary.LittleEndian.Uint32(g[4:]) }
+// common is what the texts of the group have in common.
+func (g group) common() common {
+	t := traits(binary.LittleEndian.Uint32(g[4:]))
+	return common{
+		shortest: int(binary.LittleEndian.Uint16(g)), longest: int(binary.LittleEndian.Uint16(g[16:])), before: int(binary.LittleEndian.Uint16(g[2:])),
+		heads: mask(t) & letterMask, humps: t&humps != 0, dotted: t&dotted != 0,
+		words: binary.LittleEndian.Uint32(g[20:]), firsts: binary.LittleEndian.Uint64(g[8:]),
+	}
+}
 
 // chosen are some texts of a group, one bit each.
 type chosen [rowWords]uint64

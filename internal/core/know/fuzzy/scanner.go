@@ -1,7 +1,6 @@
 package fuzzy
 
 import (
-	"encoding/binary"
 	"math/bits"
 	"runtime/debug"
 	"sync/atomic"
@@ -16,22 +15,18 @@ type scanner struct {
 	out     collector
 	letters int
 	need    mask          // letters that a clean match must have
+	tail    mask          // those that its base name must have
+	longest int           // how long a base name may be in which a slip is forgiven
 	keep    Keep          // if not nil, which texts are looked at
 	floor   *atomic.Int64 // if not nil, what no scanner of the same pass lets in
-	most    int           // what the query can score at the most, before the length
 	a       aligner
 }
 
 func newScanner(of Corpora, q Query, scope Scope, limit int, slip bool) *scanner {
 	s := &scanner{of: of, q: q, scope: scope, slip: slip, letters: q.letters(), out: collector{of: of, limit: limit, least: impossible}}
+	s.longest = max(shortName, longestSlip*s.letters)
 	for _, w := range q.words {
 		s.need |= w.mask
-		s.most += len(w.letters)*(perLetter+inBase) + (len(w.letters)-1)*inRun + (atBase - atWord) + wholeBase + sameCase
-		for i := range len(w.letters) {
-			if class[w.letters[i]] != separator {
-				s.most += atWord
-			}
-		}
 	}
 	return s
 }
@@ -90,7 +85,10 @@ func (c *Corpus) group(n int) group {
 
 func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	g := c.group(n)
-	if g == nil || !s.slip && s.groupAtMost(g) < s.out.least {
+	if g == nil {
+		return
+	}
+	if is := g.common(); s.slip && is.shortest > s.longest || s.atMost(&is) < s.out.least {
 		return
 	}
 	first := n * GroupTexts
@@ -101,6 +99,7 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 		}
 	} else {
 		some = g.having(some, s.need, s.scope)
+		some = g.having(some, s.tail, Bases)
 	}
 	if some.none() || c.ready != nil && !c.ready(n, true) {
 		return
@@ -115,57 +114,19 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 // look scores a text that has the letters.
 func (s *scanner) look(c *Corpus, of, i int) {
 	it := c.item(i)
-	if !s.slip && s.atMost(c, it, i) < s.out.least {
+	first := byte(0)
+	if it.base < it.size {
+		first = c.Arena[it.start+it.base]
+	}
+	if s.slip && it.size-it.base > s.longest {
 		return
 	}
-	have := ^mask(0)
-	if s.slip {
-		text := c.bytes(it)
-		if s.scope == Bases {
-			text = text[it.base:]
-		}
-		have = maskOf(text)
-	}
-	if s.keep != nil && !s.keep(of, i) {
+	if is := commonOf(it.size, it.base, first, c.traits(i)); s.atMost(&is) < s.out.least {
 		return
 	}
-	if score, ok := s.score(c, it, have); ok && score >= s.out.least {
+	if score, ok := s.score(c, it, ^mask(0)); ok && score >= s.out.least && (s.keep == nil || s.keep(of, i)) {
 		s.out.add(Hit{Of: of, Index: i, Score: score, Slip: s.slip})
 	}
-}
-
-// atMost is a bound on the score of a text: a letter that begins no word there
-// cannot be worth what one at a start is, and only words that begin as the
-// base name does can be the whole of it.
-func (s *scanner) atMost(c *Corpus, it item, i int) int {
-	top := s.most + lengthPenalty(it.size-it.base, it.base, s.letters)
-	top -= atWord * bits.OnesCount64(uint64(s.need&^c.heads(i)&letterMask))
-	if it.base == it.size {
-		return top
-	}
-	for _, w := range s.q.words {
-		if !w.joined && !matches(w.letters[0], c.Arena[it.start+it.base]) {
-			top -= atBase - atWord + wholeBase + sameCase
-		}
-	}
-	return top
-}
-
-// groupAtMost is a bound on the scores of all texts of a group.
-func (s *scanner) groupAtMost(g group) int {
-	base, before := binary.LittleEndian.Uint16(g), binary.LittleEndian.Uint16(g[2:])
-	top := s.most + lengthPenalty(int(base), int(before), s.letters)
-	top -= atWord * bits.OnesCount64(uint64(s.need&^mask(g.heads())&letterMask))
-	firsts := binary.LittleEndian.Uint64(g[8:])
-	if firsts&otherFirst != 0 {
-		return top
-	}
-	for _, w := range s.q.words {
-		if bit := uint64(letterBit[w.letters[0]]); !w.joined && firsts&bit == 0 {
-			top -= atBase - atWord + wholeBase + sameCase
-		}
-	}
-	return top
 }
 
 // inOrder says whether the letters lie in the text in their order.
@@ -187,9 +148,12 @@ func (s *scanner) align(letters string, text []byte, base int) int {
 	return s.a.best()
 }
 
-// score scores all words of the query in one text, whose letters are given.
+// score scores all words of the query in one text, which has no letters but some.
 func (s *scanner) score(c *Corpus, it item, have mask) (int, bool) {
 	text, base := c.bytes(it), it.base
+	if s.slip && len(text)-base > s.longest {
+		return 0, false
+	}
 	total := lengthPenalty(len(text)-base, base, s.letters)
 	if s.scope == Bases {
 		text, base = text[base:], 0

@@ -4,11 +4,20 @@ package fuzzy
 // of three letters, two are no evidence.
 const shortestSlip = 4
 
+// A slip is forgiven in a name of up to longestSlip times as many letters as were typed, or in any of up to shortName: in a long one,
+// some of the letters lie somewhere.
+const (
+	longestSlip = 3
+	shortName   = 24
+)
+
 // slip is a word as it may have been meant.
 type slip struct {
 	letters string
 	mask    mask
 	penalty int
+	// before and behind are how many letters of what was typed stand unchanged at its beginning and its end.
+	before, behind int
 }
 
 // slipsOf lists what may have been meant by a word with one slip in it: two
@@ -18,17 +27,17 @@ func slipsOf(typed string) (slips []slip) {
 	if len(typed) < shortestSlip {
 		return nil
 	}
-	add := func(letters string, penalty int) {
-		slips = append(slips, slip{letters, maskOf(letters), penalty})
+	add := func(letters string, penalty, before, behind int) {
+		slips = append(slips, slip{letters, maskOf(letters), penalty, before, behind})
 	}
 	for i := range typed {
 		if i+1 < len(typed) && typed[i] != typed[i+1] {
 			swapped := []byte(typed)
 			swapped[i], swapped[i+1] = swapped[i+1], swapped[i]
-			add(string(swapped), slipPenalty)
+			add(string(swapped), slipPenalty, i, len(typed)-i-2)
 		}
 		if i > 0 && typed[i] != typed[i-1] || i > 1 {
-			add(typed[:i]+typed[i+1:], slipPenalty+perLetter)
+			add(typed[:i]+typed[i+1:], slipPenalty+perLetter, i, len(typed)-i-1)
 		}
 	}
 	return slips
@@ -40,8 +49,9 @@ func slipsOf(typed string) (slips []slip) {
 func (a *aligner) forgiving(w word, have mask, traced bool) (score int, at []int, ok bool) {
 	score = impossible
 	var meant string
+	before, behind := beginning(w.letters, a.text), ending(w.letters, a.text)
 	for _, s := range w.slips {
-		if s.mask&^have != 0 || !inOrder(s.letters, a.text) {
+		if s.before > before || s.behind > behind || s.mask&^have != 0 || !inOrder(s.letters, a.text) {
 			continue
 		}
 		a.word = s.letters
@@ -55,4 +65,26 @@ func (a *aligner) forgiving(w word, have mask, traced bool) (score int, at []int
 		_, at, ok = a.clean(true)
 	}
 	return score, at, ok
+}
+
+// beginning is how many letters at the beginning of a word lie in the text in their order.
+func beginning(word, text string) int {
+	n := 0
+	for j := 0; j < len(text) && n < len(word); j++ {
+		if matches(word[n], text[j]) {
+			n++
+		}
+	}
+	return n
+}
+
+// ending is the same for the end of the word.
+func ending(word, text string) int {
+	n := 0
+	for j := len(text) - 1; j >= 0 && n < len(word); j-- {
+		if matches(word[len(word)-1-n], text[j]) {
+			n++
+		}
+	}
+	return n
 }

@@ -116,6 +116,11 @@ func namesOf(f *facts.File) []byte {
 			add(key)
 		}
 	}
+	return appendHashes(hashes)
+}
+
+// appendHashes writes hashes in their order, each once.
+func appendHashes(hashes []uint32) []byte {
 	slices.Sort(hashes)
 	hashes = slices.Compact(hashes)
 	b := make([]byte, 0, 4*len(hashes))
@@ -123,6 +128,40 @@ func namesOf(f *facts.File) []byte {
 		b = binary.LittleEndian.AppendUint32(b, h)
 	}
 	return b
+}
+
+// Add takes in the summary of a part of the same text that follows those before it and begins at an offset. front is how many lines it
+// has that are not of the text.
+func (s *Summary) Add(part *Summary, offset, front int) {
+	_ = part.each(func(r rawSymbol) { // it was made just now, so it is sound
+		s.add(&Symbol{Name: string(r.name), Container: string(r.container), Kind: r.kind, Aside: r.aside, Line: int(r.line) + s.Lines - front, Offset: int(r.offset) + offset})
+	})
+	s.Lines, s.Defs, s.Uses = s.Lines+part.Lines-front, s.Defs+part.Defs, s.Uses+part.Uses
+	s.names, s.imports = union(s.names, part.names), joined(s.imports, part.imports)
+}
+
+// Skip passes over a part of the same text of which nothing is known.
+func (s *Summary) Skip(part []byte) { s.Lines += bytes.Count(part, []byte{'\n'}) }
+
+// union are the hashes of two summaries.
+func union(a, b []byte) []byte {
+	var all []uint32
+	for _, names := range [][]byte{a, b} {
+		for ; len(names) >= 4; names = names[4:] {
+			all = append(all, binary.LittleEndian.Uint32(names))
+		}
+	}
+	return appendHashes(all)
+}
+
+// joined are the imports of two summaries of one file.
+func joined(a, b []byte) []byte {
+	if len(a) == 0 || len(b) == 0 {
+		return append(a, b...)
+	}
+	r := byteReader{left: b}
+	r.text() // the package
+	return append(a, r.left...)
 }
 
 func hashOf[T string | []byte](name T) uint32 {

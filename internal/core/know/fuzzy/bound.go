@@ -1,0 +1,132 @@
+package fuzzy
+
+import "bytes"
+
+// traits are what bounds the score of a text, in 32 bits: the letters that begin a word, hump or part of it, whether
+// there are humps, whether there is a dot in its base name, and how many words that has.
+type traits uint32
+
+const (
+	humps     traits = 1 << 26
+	dotted    traits = 1 << 27
+	wordsAt          = 28
+	mostWords        = 15 // from here on all are the same
+)
+
+func traitsOf(text []byte, base int) traits {
+	var heads mask
+	var t traits
+	words := 0
+	for j := range len(text) {
+		if bonusAt(text, j, base) <= inBase {
+			continue
+		}
+		heads |= letterBit[text[j]]
+		if j > 0 && class[text[j-1]] != separator && j != base {
+			t |= humps
+		}
+		if j >= base {
+			words++
+		}
+	}
+	if bytes.IndexByte(text[base:], '.') >= 0 {
+		t |= dotted
+	}
+	return t | traits(heads&letterMask) | traits(min(words, mostWords))<<wordsAt
+}
+
+// common is what all texts of a group, or one text, have in common.
+type common struct {
+	shortest, longest int // of the base names
+	before            int // the least that stands before one
+	heads             mask
+	humps, dotted     bool
+	words             uint32 // a bit for each number of words
+	firsts            uint64 // the letters with which the base names begin, and the highest bit for anything else
+}
+
+func commonOf(size, base int, first byte, t traits) common {
+	firsts := uint64(otherFirst)
+	if base < size && letterBit[first] != 0 {
+		firsts = uint64(letterBit[first])
+	}
+	return common{
+		shortest: size - base, longest: size - base, before: base, heads: mask(t) & letterMask,
+		humps: t&humps != 0, dotted: t&dotted != 0, words: 1 << (t >> wordsAt), firsts: firsts,
+	}
+}
+
+// begins says whether some base name may begin with a letter.
+func (c *common) begins(letter byte) bool {
+	return c.firsts&otherFirst != 0 || letterBit[letter] == 0 || c.firsts&uint64(letterBit[letter]) != 0
+}
+
+// heading says whether a letter may begin a word.
+func (c *common) heading(letter byte) bool {
+	bit := letterBit[letter]
+	return bit == 0 || bit >= 1<<26 || c.heads&bit != 0
+}
+
+// What a letter can score at the most: as the first of the base name, as that of a word, or elsewhere; where it follows the one
+// matched before, it stands at no beginning but that of a hump.
+const (
+	mostFirst = perLetter + inBase + atBase
+	mostHead  = perLetter + inBase + atWord
+	mostOther = perLetter + inBase
+	mostRun   = perLetter + inBase + inRun
+	mostHump  = perLetter + inBase + inRun + atHump
+	mostWhole = wholeBase + sameCase
+)
+
+// atMost bounds the score of a query in texts that have something in common; with a slip, if that is to be forgiven.
+func (s *scanner) atMost(c *common) int {
+	top := lengthPenalty(c.shortest, c.before, s.letters)
+	for i := range s.q.words {
+		top += s.wordAtMost(&s.q.words[i], c)
+	}
+	if s.slip {
+		top -= slipPenalty
+	}
+	return top
+}
+
+func (s *scanner) wordAtMost(w *word, c *common) (top int) {
+	first := w.letters[0]
+	starts := w.joined || c.begins(first) || s.slip && len(w.letters) > 1 && c.begins(w.letters[1]) // they may be swapped
+	switch {
+	case starts:
+		top = mostFirst
+	case s.slip || c.heading(first):
+		top = mostHead
+	default:
+		top = mostOther
+	}
+	for i := 1; i < len(w.letters); i++ {
+		switch {
+		case class[w.letters[i-1]] == separator:
+			top += mostFirst + inRun
+		case c.humps && (s.slip || c.heading(w.letters[i])):
+			top += mostHump
+		default:
+			top += mostRun
+		}
+	}
+	if starts {
+		top += s.wholeAtMost(w, c)
+	}
+	return top
+}
+
+// wholeAtMost bounds what a word gains that is the whole base name or what counts like it; see whole.
+func (s *scanner) wholeAtMost(w *word, c *common) int {
+	n := len(w.letters)
+	switch {
+	case w.joined || s.slip || c.shortest <= n && n <= c.longest:
+		return mostWhole
+	case n >= fewestInitials && (n >= mostWords && c.words&(1<<mostWords) != 0 || n < mostWords && c.words&(1<<n) != 0):
+		return allInitials
+	case c.dotted:
+		return wholeStem
+	}
+	return prefix
+}
