@@ -148,6 +148,7 @@ func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 	}
 	if a.near {
 		debug.SetGCPercent(soonDone)
+		debug.SetMemoryLimit(soonDoneIn)
 	}
 	a.ws, err = recallProject(ctx, root, a.near)
 	return err
@@ -157,6 +158,9 @@ func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 // is not needed any more is looked for: who looks into a few files to answer one
 // question is done before that is worth it.
 const soonDone = 400
+
+// soonDoneIn is how many bytes of memory are taken so.
+const soonDoneIn = 100 << 20
 
 // answer finds the answers for a position.
 func (a *asker) answer(ctx context.Context, position string) ([]printed, error) {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"os/signal"
+	"runtime/debug"
 	"strings"
 	"syscall"
 
@@ -35,6 +36,9 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	return RunBeside(nil, args, stdin, stdout, stderr)
 }
 
+// memoryGoal is from how many bytes of memory on what is not needed any more is looked for at once.
+const memoryGoal = 400 << 20
+
 type moreKey struct{}
 
 // besideKey is that of where a command says what is no answer.
@@ -56,6 +60,7 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 		}
 		return 0
 	}
+	debug.SetMemoryLimit(memoryGoal)
 	ctx, stop := untilEnded()
 	defer stop()
 	ctx = context.WithValue(ctx, moreKey{}, more)

@@ -71,7 +71,6 @@ func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
 		return func() {}
 	}
 	done := make(chan struct{})
-	started := time.Now()
 	var drawing work.Group
 	drawing.Go(func() {
 		for {
@@ -83,8 +82,7 @@ func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
 			}
 			pr := ws.Code.Progress()
 			left := ""
-			if pr.Read > 0 && pr.Listed {
-				rest := time.Since(started) * time.Duration(pr.Readable-pr.Read) / time.Duration(pr.Read)
+			if rest := pr.Rest(time.Now()); rest > 0 && pr.Listed {
 				left = ", " + rest.Round(time.Second).String() + " left"
 			}
 			fmt.Fprintf(out, "\r\x1b[K%s %d of %d files%s", bar(pr.Read, pr.Readable), pr.Read, pr.Readable, left)

@@ -3,6 +3,7 @@ package app
 import (
 	"image/color"
 	"strings"
+	"time"
 
 	tea "charm.land/bubbletea/v2"
 
@@ -228,7 +229,7 @@ func (m *Model) position() []topline.Word {
 		Unsaved: len(m.writing.Unsaved()), Lost: !m.writing.Desk().Kept(), Writing: m.writing.Writing(),
 	}
 	if s.Reading = !pr.Done && m.over != m.scout && pr.Readable > 0; s.Reading {
-		s.Read = pr.Read * 100 / pr.Readable
+		s.Read, s.Rest = pr.Read*100/pr.Readable, pr.Rest(time.Now())
 	}
 	if f := c.File(); f != nil {
 		s.Line, s.Col = c.Caret()

@@ -2,6 +2,7 @@ package topline
 
 import (
 	"strconv"
+	"time"
 
 	"rooktrail/internal/ui/sheet"
 )
@@ -10,7 +11,9 @@ import (
 type Standing struct {
 	// Reading says that the project is still being read, and Read how much of it was, in per cent.
 	Reading bool
-	Read    int
+	// Rest is about how long that still takes; 0 if it is not known.
+	Rest time.Duration
+	Read int
 	// Line and Col are where the caret is, from 1; 0 without a file.
 	Line, Col int
 	// Leaf says that one is in the leaf, Solo that a function or type is alone on the screen.
@@ -36,7 +39,7 @@ func (s Standing) Words() (words []Word) {
 			words = append(words, Word{Text: text, Rank: rank})
 		}
 	}
-	add(s.Reading, 7, "reading "+strconv.Itoa(s.Read)+" %")
+	add(s.Reading, 7, "reading "+strconv.Itoa(s.Read)+" %"+left(s.Rest))
 	add(s.Line > 0, 6, "line "+strconv.Itoa(s.Line)+" column "+strconv.Itoa(s.Col))
 	add(s.Leaf, 1, "in the leaf")
 	add(s.Solo, 1, "solo")
@@ -51,4 +54,15 @@ func (s Standing) Words() (words []Word) {
 	add(s.Writing, 0, "WRITE")
 	add(!s.Writing, 0, "roam")
 	return words
+}
+
+// left says how long something still takes, if that is long enough to wonder.
+func left(rest time.Duration) string {
+	switch {
+	case rest < 20*time.Second:
+		return ""
+	case rest < 90*time.Second:
+		return ", " + strconv.Itoa(int(rest/(10*time.Second))*10) + " s left"
+	}
+	return ", " + strconv.Itoa(int((rest+30*time.Second)/time.Minute)) + " min left"
 }

@@ -47,9 +47,10 @@ type Base struct {
 	recalled     atomic.Bool          // something was known of files before they were read
 	earlier      *index.ListingOnDisk // of a project that was recalled, or nil
 	hasty        hasty
-	everything   atomic.Bool   // no ignore file is heeded
-	relisting    chan struct{} // asks Watch to list the project again
-	settled      atomic.Bool   // what is known of the files is how they are, but for what changes now
+	everything   atomic.Bool           // no ignore file is heeded
+	queue        atomic.Pointer[queue] // of what is still to be read; nil when all is
+	relisting    chan struct{}         // asks Watch to list the project again
+	settled      atomic.Bool           // what is known of the files is how they are, but for what changes now
 
 	opening work.Group // reads stored
 	open    func()     // opens stored, once; nil if no index is kept
@@ -85,6 +86,9 @@ type Progress struct {
 	// Readable is how many of them are in a language that facts can be had
 	// from, Read how many of those were read, Symbols what they define.
 	Readable, Read, Symbols int
+	// Began is when the first file was read that had to be, and before how many were known by then.
+	Began  time.Time
+	before int
 	// Done says that everything was read.
 	Done bool
 	// LeftOut are the files that were left as text, with the reason.
@@ -115,6 +119,15 @@ func (p *Progress) Left() string {
 		words = append(words, fmt.Sprintf("%s leaves out %s", i.By, text.Number(i.Files)))
 	}
 	return fmt.Sprintf("%s of the files here belong to the project: %s", text.Number(p.Files), strings.Join(words, ", "))
+}
+
+// Rest is about how long reading still takes; 0 if that is not known.
+func (p *Progress) Rest(now time.Time) time.Duration {
+	read := p.Read - p.before
+	if p.Done || read <= 0 || p.Began.IsZero() {
+		return 0
+	}
+	return now.Sub(p.Began) * time.Duration(p.Readable-p.Read) / time.Duration(read)
 }
 
 // Known is how many of the files read were known from earlier.

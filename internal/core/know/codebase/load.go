@@ -36,6 +36,9 @@ type File struct {
 // not changed on disk.
 func (b *Base) Load(ctx context.Context, p string) (*File, error) {
 	b.shows(p)
+	if q := b.queue.Load(); q != nil {
+		q.look(p)
+	}
 	if f := b.unsaved.get(p); f != nil {
 		return f, nil
 	}

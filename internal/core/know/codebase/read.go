@@ -8,7 +8,6 @@ import (
 	"runtime"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"golang.org/x/sync/semaphore"
@@ -42,7 +41,9 @@ func (b *Base) Read(ctx context.Context) error {
 	b.began = b.now()
 	b.mu.Unlock()
 	begun := b.beginReading()
-	todo := newQueue()
+	todo := newQueue(b.now())
+	b.queue.Store(todo)
+	defer b.queue.Store(nil)
 	room := semaphore.NewWeighted(mostAtOnce)
 	var wg work.Group
 	for range runtime.GOMAXPROCS(0) {
@@ -83,10 +84,13 @@ func (b *Base) Read(ctx context.Context) error {
 		b.symbols.Retain()
 		b.endReading()
 		b.settled.Store(true)
-		b.restIndex(ctx)
+		b.saveIndex(ctx, 0)
 	}
 	b.filesChanged()
 	b.advance(func(p *Progress) { p.Done = ctx.Err() == nil })
+	if ctx.Err() == nil && err == nil {
+		b.restIndex(ctx) // which nobody waits for
+	}
 	if err != nil {
 		return fmt.Errorf("reading the project: %w", err)
 	}
@@ -151,57 +155,16 @@ func (b *Base) takeUp(batch []project.File, todo *queue) (later []project.File) 
 	return later
 }
 
-// queue holds the files that are to be read. It takes any number, so that
-// listing never waits for parsing.
-type queue struct {
-	mu     sync.Mutex
-	filled *sync.Cond
-	files  []project.File
-	closed bool
-}
-
-func newQueue() *queue {
-	q := &queue{}
-	q.filled = sync.NewCond(&q.mu)
-	return q
-}
-
-func (q *queue) add(files []project.File) {
-	q.mu.Lock()
-	q.files = append(q.files, files...)
-	q.mu.Unlock()
-	q.filled.Broadcast()
-}
-
-func (q *queue) close() {
-	q.mu.Lock()
-	q.closed = true
-	q.mu.Unlock()
-	q.filled.Broadcast()
-}
-
-// take waits for a file; it is false when there are no more to come.
-func (q *queue) take() (project.File, bool) {
-	q.mu.Lock()
-	defer q.mu.Unlock()
-	for len(q.files) == 0 && !q.closed {
-		q.filled.Wait()
-	}
-	if len(q.files) == 0 {
-		return project.File{}, false
-	}
-	f := q.files[0]
-	q.files = q.files[1:]
-	return f, true
-}
-
 // readFile puts the symbols of one file into the index. Whatever fails costs
 // that one file.
 func (b *Base) readFile(ctx context.Context, f project.File) {
 	parsed, err := b.putSymbols(ctx, f)
 	symbols := b.symbols.Len()
+	now := b.now()
 	b.advance(func(p *Progress) {
-		p.Read++
+		if p.Read++; p.Began.IsZero() {
+			p.Began, p.before = now, p.Read
+		}
 		p.Symbols = symbols
 		if parsed && err == nil {
 			p.Parsed++
