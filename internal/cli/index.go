@@ -1,14 +1,18 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
+	"os"
 	"text/tabwriter"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/disk/fetch"
 	"rooktrail/internal/core/file/check"
 	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
@@ -17,13 +21,19 @@ import (
 
 func newIndex() *cobra.Command {
 	var rebuild, asJSON bool
+	var pack, from string
 	cmd := &cobra.Command{
 		Use:   "index [DIR]",
 		Short: "Build or refresh the index of a project, and say what it holds",
 		Long: `Reads the project and keeps what it defines in an index in your cache folder, so
 that the next start parses only what has changed. This happens by itself
 whenever a project is opened; the command is for doing it beforehand, and for
-seeing what was left out. With --rebuild everything is parsed anew.`,
+seeing what was left out. With --rebuild everything is parsed anew.
+
+With --pack what is known of the files as they are in the last commit is written to one
+compressed file as well, and with --from such a file is taken in first, from this machine or from an
+address (http, https): a build machine can read a large project once for all who work on it. Files that
+differ from that commit are read here. Both must have the same version of the program.`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			root, err := project.Root(".", catalog.Set().Tops())
@@ -43,6 +53,16 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 				ws = newWorkspace(root)
 				ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			}
+			if from != "" {
+				if err := takePack(cmd, ws, from); err != nil {
+					return err
+				}
+				if err := ws.Code.Close(); err != nil {
+					return err
+				}
+				ws = newWorkspace(root)
+				ws.Code.KeepIndex(cmd.Context(), indexFolder())
+			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Code.Read(cmd.Context()); err == nil {
 				ws.Code.KeepListing(cmd.Context())
@@ -52,6 +72,13 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 			if err != nil {
 				return err
 			}
+			if pack != "" {
+				h, err := ws.Code.Pack(cmd.Context(), pack)
+				if err != nil {
+					return err
+				}
+				fmt.Fprintf(cmd.ErrOrStderr(), "packed what is known of %s\n", text.Number(h.Files)+" files")
+			}
 			if asJSON {
 				return reportJSON(cmd, ws, time.Since(started))
 			}
@@ -60,7 +87,34 @@ seeing what was left out. With --rebuild everything is parsed anew.`,
 	}
 	cmd.Flags().BoolVar(&rebuild, "rebuild", false, "parse everything anew")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	cmd.Flags().StringVar(&pack, "pack", "", "write what is known of the files of the last commit to a file")
+	cmd.Flags().StringVar(&from, "from", "", "take in what was packed, from a file or an address")
 	return cmd
+}
+
+// mostFetched is how many bytes a pack that is fetched may have.
+const mostFetched = 16 << 30
+
+// takePack takes in a pack from a file or an address.
+func takePack(cmd *cobra.Command, ws *workspace.Workspace, from string) (err error) {
+	name := from
+	if fetch.Is(from) {
+		if name, err = (fetch.Fetcher{}).Get(cmd.Context(), from, ws.Code.IndexFolder(), mostFetched); err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, os.Remove(name)) }()
+	}
+	file, err := os.Open(name)
+	if err != nil {
+		return fmt.Errorf("taking in the pack: %w", err)
+	}
+	defer file.Close()
+	h, err := ws.Code.TakePack(cmd.Context(), file)
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(cmd.ErrOrStderr(), "took in what is known of %s\n", text.Number(h.Files)+" files")
+	return nil
 }
 
 // showProgress draws how far the reading is, if standard error is a terminal,

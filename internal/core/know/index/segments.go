@@ -176,7 +176,7 @@ func (s *Segments) write(ctx context.Context, sources []source, choose chooser, 
 // Add writes what is known of files as another segment, the newest.
 func (s *Segments) Add(ctx context.Context, known map[string]Known) (*Segment, error) {
 	day := s.day()
-	seg, _, err := s.write(ctx, []source{newMemorySource(known, day)}, func(int, int, int, *fileRecord) (uint32, bool) { return day, true },
+	seg, _, err := s.write(ctx, []source{newMemorySource(known, day)}, func(int, int, int, *fileRecord, string) bool { return true },
 		func(names []string, name string) []string { return append(names, name) })
 	return seg, err
 }
@@ -220,11 +220,12 @@ func (s *Segments) merge(ctx context.Context, segments []*Segment, live []bitset
 		sources[i] = segmentSource{seg}
 	}
 	day := s.day()
-	choose := func(source, file, newer int, r *fileRecord) (uint32, bool) {
+	choose := func(source, file, newer int, r *fileRecord, _ string) bool {
 		if live[source].has(file) {
-			return day, true
+			r.seen = day
+			return true
 		}
-		return r.seen, newer < versions && r.seen+keptDays >= day
+		return newer < versions && r.seen+keptDays >= day
 	}
 	return s.write(ctx, sources, choose, func(names []string, name string) []string {
 		for i, seg := range segments {

@@ -29,14 +29,15 @@ type segmentWriter struct {
 }
 
 type sourceFile struct {
-	source, file int
-	path         string
-	seen         uint32
+	source, file   int
+	path           string
+	size, modified int64
+	seen           uint32
 }
 
-// chooser says whether a file of a source is taken into a segment, and on which day it was last how the file is. newer is how
-// many of the same path there are that are newer.
-type chooser func(source, file, newer int, r *fileRecord) (seen uint32, ok bool)
+// chooser says whether a file of a source is taken into a segment; it may change its size, when it was changed, and on which day it was last
+// how the file is. newer is how many of the same path there are that are newer.
+type chooser func(source, file, newer int, r *fileRecord, path string) (ok bool)
 
 // errSource says that a source is damaged.
 var errSource = errors.New("malformed: what was to be merged is not as it was written")
@@ -86,8 +87,8 @@ func (w *segmentWriter) chooseFiles(choose chooser) {
 			newer = 0
 		}
 		r := w.sources[f.source].record(f.file)
-		var ok bool
-		if f.seen, ok = choose(f.source, f.file, newer, &r); ok {
+		if choose(f.source, f.file, newer, &r, f.path) {
+			f.size, f.modified, f.seen = r.size, r.modified, r.seen
 			w.numbers[f.source][f.file] = int32(len(w.files))
 			w.files = append(w.files, f)
 		}
@@ -125,7 +126,8 @@ func (w *segmentWriter) writeFiles() {
 		r, e := w.sources[f.source].record(f.file), w.sources[f.source].extra(f.file)
 		b = e.append(b[:0])
 		w.to(inExtras).write(b)
-		r.path, r.pathLen, r.extra, r.extraLen, r.first, r.seen = paths, len(f.path), extra, len(b), first, f.seen
+		r.path, r.pathLen, r.extra, r.extraLen, r.first = paths, len(f.path), extra, len(b), first
+		r.size, r.modified, r.seen = f.size, f.modified, f.seen
 		paths, extra, first = paths+len(f.path), extra+len(b), first+r.count
 		if i > 0 && w.files[i-1].path == f.path {
 			w.to(inOlder).write(binary.LittleEndian.AppendUint32(nil, uint32(i)))
