@@ -45,10 +45,15 @@ shots: build
 
 # bench prints how fast it is, against floors measured in the same run, over the
 # source of Go, a body of JavaScript from the npm registry and one of C from Debian's
-# sources, and how often what people type finds what they mean.
+# sources, and how often what people type finds what they mean; with LARGE=DIR what costs
+# how much in that folder, of any size.
 bench: build
+ifdef LARGE
+	go run ./scripts/bench -large "$(LARGE)"
+else
 	go run ./scripts/bench -script "$$(scripts/fetch-scripts)" -c "$$(scripts/fetch-c)"
 	go run ./scripts/queries
+endif
 
 # accuracy compares the answers with those of compilers over public code, which it
 # fetches; it takes three quarters of an hour.
@@ -81,9 +86,10 @@ words:
 	go run ./scripts/words
 
 # kills kills the program at each step of a change over many files, and looks whether all of it is there afterwards, or
-# nothing.
+# nothing; and 500 times while it reads, merges and packs, damaging what lies on disk in between.
 kills:
 	ROOKTRAIL_ALL_KILLS=1 go test -count=1 -run Killed ./internal/core/change/making
+	ROOKTRAIL_ALL_KILLS=1 go test -count=1 -timeout 60m -run KillsLeave ./e2e
 
 # anchors measures how well remembered places are found again in later versions of
 # public modules, which it fetches.

@@ -11,6 +11,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/know/find"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/know/search"
 	"rooktrail/internal/core/workspace"
 )
@@ -35,17 +36,22 @@ func (f *finder) command(use, short, long, example string, args cobra.Positional
 			if err != nil {
 				return err
 			}
-			if f.ws, err = openProject(cmd.Context(), root); err != nil {
+			if f.ws, err = recallProject(cmd.Context(), root, false); err != nil {
 				return err
 			}
 			f.out = bufio.NewWriter(cmd.OutOrStdout())
 			if err := errors.Join(search(cmd.Context(), args), f.out.Flush()); err != nil {
 				return err
 			}
-			if f.count == 0 {
-				return errNothing
+			if f.count > 0 {
+				return nil
 			}
-			return nil
+			if f.ws.Code.Listing().Len() <= project.FewFiles && f.ws.Code.Progress().Files == 0 {
+				if _, err := openProject(cmd.Context(), root); err != nil { // which says what was left out
+					return err
+				}
+			}
+			return errNothing
 		},
 	}
 	cmd.Flags().StringVar(&f.root, "root", "", "folder of the project (default: the one that holds the present folder)")

@@ -48,6 +48,7 @@ func main() {
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	plainDir := flag.String("c", "", "a large body of C, if there is one at hand")
 	firsts := flag.Bool("first", false, "time nothing but the first index of these two")
+	largeDir := flag.String("large", "", "time what costs how much in this folder, and nothing else")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
 	if err != nil {
@@ -62,6 +63,14 @@ func main() {
 	}
 	if !*tsv {
 		fmt.Printf("%-58s %10s %10s %-3s %8s   %s\n", "", "figure", "floor", "", "ratio", "aim")
+	}
+	if *largeDir != "" {
+		folder, err := project.CheckFolder(*largeDir)
+		if err != nil {
+			log.Fatal(err)
+		}
+		large(*program, folder, add)
+		return
 	}
 	if *only {
 		for _, r := range keysInALongFile(*program) {

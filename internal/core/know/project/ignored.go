@@ -9,8 +9,8 @@ import (
 )
 
 const (
-	// fewFiles is up to how many files of a project make one ask what was left out.
-	fewFiles = 3
+	// FewFiles is up to how many files of a project make one ask what was left out.
+	FewFiles = 3
 	// mostIgnored is how many files that are left out are counted.
 	mostIgnored = 100_000
 )

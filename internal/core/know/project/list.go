@@ -74,7 +74,7 @@ func List(ctx context.Context, root string, everything bool, yield func([]File))
 		err = l.listFolder("", nil)
 	}
 	l.flush()
-	if l.report.Files <= fewFiles && !everything && ctx.Err() == nil {
+	if l.report.Files <= FewFiles && !everything && ctx.Err() == nil {
 		l.report.Ignored = countIgnored(ctx, root)
 	}
 	if ctx.Err() != nil {
