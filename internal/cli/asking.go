@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/answer"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/resolve"
 	"rooktrail/internal/core/workspace"
 )
@@ -195,7 +196,7 @@ func (a *asker) answer(ctx context.Context, position string) ([]printed, error) 
 
 func (a *asker) single(ctx context.Context, position string, asJSON bool) error {
 	answers, err := a.answer(ctx, position)
-	if err == nil && (a.ws.Code.Hasty() && unsure(answers) || a.ws.Code.Damaged()) {
+	if err == nil && (codebase.Hasty(a.ws.Code) && unsure(answers) || codebase.Damaged(a.ws.Code)) {
 		answers, err = a.again(ctx, position, answers)
 	}
 	if err != nil {
@@ -227,9 +228,9 @@ func unsure(answers []printed) bool {
 
 // again answers once more when all files were looked at, if that may give other answers.
 func (a *asker) again(ctx context.Context, position string, before []printed) ([]printed, error) {
-	if !a.ws.Code.Damaged() {
+	if !codebase.Damaged(a.ws.Code) {
 		at := a.ws.Code.Generation()
-		if a.ws.Code.CheckAll(ctx) && !a.ws.Code.Damaged() {
+		if codebase.CheckAll(ctx, a.ws.Code) && !codebase.Damaged(a.ws.Code) {
 			if a.ws.Code.Generation() == at {
 				return before, nil // nothing has changed
 			}

@@ -65,7 +65,7 @@ differ from that commit are read here. Both must have the same version of the pr
 			}
 			stop := showProgress(cmd, ws)
 			if err = ws.Code.Read(cmd.Context()); err == nil {
-				ws.Code.KeepListing(cmd.Context())
+				codebase.KeepListing(cmd.Context(), ws.Code)
 				err = ws.Code.Check(cmd.Context(), check.Fast)
 			}
 			stop()
@@ -73,7 +73,7 @@ differ from that commit are read here. Both must have the same version of the pr
 				return err
 			}
 			if pack != "" {
-				h, err := ws.Code.Pack(cmd.Context(), pack)
+				h, err := codebase.Pack(cmd.Context(), ws.Code, pack)
 				if err != nil {
 					return err
 				}
@@ -99,7 +99,7 @@ const mostFetched = 16 << 30
 func takePack(cmd *cobra.Command, ws *workspace.Workspace, from string) (err error) {
 	name := from
 	if fetch.Is(from) {
-		if name, err = (fetch.Fetcher{}).Get(cmd.Context(), from, ws.Code.IndexFolder(), mostFetched); err != nil {
+		if name, err = (fetch.Fetcher{}).Get(cmd.Context(), from, codebase.IndexFolder(ws.Code), mostFetched); err != nil {
 			return err
 		}
 		defer func() { err = errors.Join(err, os.Remove(name)) }()
@@ -109,7 +109,7 @@ func takePack(cmd *cobra.Command, ws *workspace.Workspace, from string) (err err
 		return fmt.Errorf("taking in the pack: %w", err)
 	}
 	defer file.Close()
-	h, err := ws.Code.TakePack(cmd.Context(), file)
+	h, err := codebase.TakePack(cmd.Context(), ws.Code, file)
 	if err != nil {
 		return err
 	}

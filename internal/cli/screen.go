@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/keep/lesson"
 	"rooktrail/internal/core/keep/userdata"
 	"rooktrail/internal/core/keep/walk"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
@@ -107,7 +108,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 			ws.Code.KeepIndex(ctx, s.indexes)
 		}
 		if err := ws.Code.Read(ctx); err == nil { // what goes wrong is shown on the screen
-			beside.Go(func() { ws.Code.KeepListing(ctx) })
+			beside.Go(func() { codebase.KeepListing(ctx, ws.Code) })
 			beside.Go(func() { ws.Code.KeepChecked(ctx) })
 			ws.Code.Watch(ctx)
 		}
@@ -209,7 +210,7 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	ws.Code.KeepIndex(ctx, indexFolder())
 	err := ws.Code.Read(ctx)
 	if err == nil {
-		ws.Code.KeepListing(ctx)
+		codebase.KeepListing(ctx, ws.Code)
 	}
 	pr := ws.Code.Progress()
 	if out, ok := ctx.Value(besideKey{}).(io.Writer); ok && pr.Left() != "" {
@@ -230,7 +231,7 @@ func recallProject(ctx context.Context, root string, hasty bool) (*workspace.Wor
 
 // openAnew reads a project in place of what was known of it earlier, which may be damaged.
 func openAnew(ctx context.Context, before *workspace.Workspace) (*workspace.Workspace, error) {
-	if before.Code.Damaged() {
+	if codebase.Damaged(before.Code) {
 		if err := before.Code.ForgetIndex(); err != nil {
 			return nil, err
 		}
@@ -254,7 +255,7 @@ func newWorkspace(root string) *workspace.Workspace {
 	ws := workspace.New(root)
 	ws.Code.KnowLibraries(libraryFolder())
 	set, _ := settings.Load(settingsFile(), "")
-	ws.Code.TakeIn(set.Everything(root))
+	codebase.TakeIn(ws.Code, set.Everything(root))
 	ws.Code.KnowFolders(set.Lists(settings.Libraries), set.Lists(settings.Builds))
 	if program, err := os.Executable(); err == nil { // else no compiler is asked that needs a process of its own
 		ws.Code.Compilers.Know(program, set.Words(settings.Compilers))

@@ -5,6 +5,7 @@ import (
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/keep/habit"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
 	"rooktrail/internal/ui/surface"
@@ -29,7 +30,7 @@ func (m *Model) apply(s *settings.Settings, key string) {
 	m.ws.Search.LeaveOut(s.Texts(settings.LeaveOut))
 	m.ws.Problems.LeaveOut(s.Texts(settings.Problems))
 	m.problems.Forget()
-	m.ws.Code.TakeIn(s.Everything(m.ws.Code.Root()))
+	codebase.TakeIn(m.ws.Code, s.Everything(m.ws.Code.Root()))
 	m.ws.Tests.Set(s.Words(settings.Tests))
 	m.colors.Prefer(s.Text(settings.Palette), s.Words(settings.Colors))
 	m.clock.Style = s.Text(settings.Times)

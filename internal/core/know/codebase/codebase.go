@@ -163,7 +163,7 @@ func (b *Base) Root() string { return b.root }
 func (b *Base) Name() string { return filepath.Base(b.root) }
 
 // TakeIn says whether all files belong to the project, whatever ignore files say. While it is watched, it is listed again.
-func (b *Base) TakeIn(everything bool) {
+func TakeIn(b *Base, everything bool) {
 	if b.everything.Swap(everything) == everything {
 		return
 	}
@@ -172,9 +172,6 @@ func (b *Base) TakeIn(everything bool) {
 	default: // it was asked for already
 	}
 }
-
-// Everything says that all files belong to the project, whatever ignore files say.
-func (b *Base) Everything() bool { return b.everything.Load() }
 
 // FrontPage is the file that describes the project: what its root folder has
 // for whoever comes first; "" if there is nothing of the kind.

@@ -16,7 +16,7 @@ var errNotKept = errors.New("the index of this project is not kept on disk")
 
 // Pack writes what is known of the files to a file: of those that are as they are in the last commit, where there is one. All must
 // have been read.
-func (b *Base) Pack(ctx context.Context, to string) (index.PackHead, error) {
+func Pack(ctx context.Context, b *Base, to string) (index.PackHead, error) {
 	m := b.store()
 	if m == nil || m.segments == nil {
 		return index.PackHead{}, fmt.Errorf("packing the index: %w", errNotKept)
@@ -45,7 +45,7 @@ func (b *Base) head(ctx context.Context) (commit string, changed map[string]bool
 
 // TakePack takes in what was packed elsewhere, before Read: where the last commit is the one that it is of, the files that do not differ from it
 // need not be read; of others it is known what they say once they were.
-func (b *Base) TakePack(ctx context.Context, in io.Reader) (index.PackHead, error) {
+func TakePack(ctx context.Context, b *Base, in io.Reader) (index.PackHead, error) {
 	m := b.store()
 	if m == nil || m.segments == nil {
 		return index.PackHead{}, fmt.Errorf("taking in the pack: %w", errNotKept)
@@ -62,7 +62,7 @@ func (b *Base) TakePack(ctx context.Context, in io.Reader) (index.PackHead, erro
 }
 
 // IndexFolder is a folder beside the index, for what is fetched; "" if no index is kept.
-func (b *Base) IndexFolder() string {
+func IndexFolder(b *Base) string {
 	if b.store() == nil {
 		return ""
 	}

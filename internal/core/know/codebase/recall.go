@@ -53,20 +53,20 @@ func (b *Base) Recall(ctx context.Context, folder string, hasty bool) bool {
 	if hasty {
 		b.hasty.reread = func(files []project.File) { b.readChanged(ctx, files, files) }
 		b.hasty.on.Store(true)
-		return !b.Damaged() && ctx.Err() == nil
+		return !Damaged(b) && ctx.Err() == nil
 	}
-	return b.CheckAll(ctx)
+	return CheckAll(ctx, b)
 }
 
 // CheckAll looks at all files whether they are how they were when the project was last read, and reads anew those that are not. It
 // is false if these are too many.
-func (b *Base) CheckAll(ctx context.Context) bool {
+func CheckAll(ctx context.Context, b *Base) bool {
 	changed, ok := b.compared(ctx, b.earlier)
 	if !ok {
 		return false
 	}
 	unknown := b.unknown(changed)
-	if len(unknown) > mostReread || b.Damaged() {
+	if len(unknown) > mostReread || Damaged(b) {
 		return false
 	}
 	b.hasty.on.Store(false)
@@ -84,10 +84,10 @@ func (b *Base) readChanged(ctx context.Context, changed, unknown []project.File)
 }
 
 // Hasty says that not all files were looked at whether they are how they were.
-func (b *Base) Hasty() bool { return b.hasty.on.Load() }
+func Hasty(b *Base) bool { return b.hasty.on.Load() }
 
 // Damaged says that what lies on disk is not as it was written, so that answers may lack something. ForgetIndex removes it.
-func (b *Base) Damaged() bool {
+func Damaged(b *Base) bool {
 	return b.symbols.Damaged() || b.earlier != nil && b.earlier.Damaged()
 }
 
@@ -285,7 +285,7 @@ const settled = time.Second
 
 // KeepListing writes down what is known of the project as it was listed by Read, for
 // Recall, unless that is there already.
-func (b *Base) KeepListing(ctx context.Context) {
+func KeepListing(ctx context.Context, b *Base) {
 	b.mu.RLock()
 	began := b.began
 	b.mu.RUnlock()

@@ -56,7 +56,7 @@ func (r *recalling) read() {
 	w := New(r.root)
 	w.KeepIndex(r.t.Context(), r.indexes)
 	require.NoError(r.t, w.Read(r.t.Context()))
-	w.KeepListing(r.t.Context())
+	KeepListing(r.t.Context(), w)
 	require.NoError(r.t, w.Close())
 }
 
@@ -152,7 +152,7 @@ func TestRecallDoesNotTrustAFolderThatJustChanged(t *testing.T) {
 	w := New(r.root)
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
-	w.KeepListing(t.Context())
+	KeepListing(t.Context(), w)
 	require.NoError(t, w.Close())
 	assert.Nil(t, r.recall())
 }
@@ -207,7 +207,7 @@ func TestRecallLeavesALaterTryToReading(t *testing.T) {
 	require.NoError(t, w.Read(t.Context()))
 	require.NoError(t, w.symbols.Put("hut.py", &index.Summary{GivenUp: "took too long to parse", Again: time.Now().Add(tryAgain).Unix()}))
 	w.advance(func(p *Progress) { p.LeftOut = []LeftOut{{"hut.py", errGivenUp("took too long to parse")}} })
-	w.KeepListing(t.Context())
+	KeepListing(t.Context(), w)
 	require.NoError(t, w.Close())
 	require.NotNil(t, r.recall())
 
@@ -224,12 +224,12 @@ func TestAListingIsRenewedWhenMoreIsKnown(t *testing.T) {
 	w.KeepIndex(t.Context(), r.indexes)
 	require.NoError(t, w.Read(t.Context()))
 	w.advance(func(p *Progress) { p.LeftOut = []LeftOut{{"deep.py", errGivenUp("took too long to parse")}} })
-	w.KeepListing(t.Context())
+	KeepListing(t.Context(), w)
 	l, err := index.OpenListing(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.Contains(t, givenUpIn(l), "took too long to parse")
 	w.advance(func(p *Progress) { p.LeftOut = nil })
-	w.KeepListing(t.Context())
+	KeepListing(t.Context(), w)
 	l, err = index.OpenListing(r.indexes, r.root)
 	require.NoError(t, err)
 	assert.NotContains(t, givenUpIn(l), "took too long to parse")
@@ -249,7 +249,7 @@ func TestAHastyQuestionLooksAtWhatItComesUpon(t *testing.T) {
 		w := New(r.root)
 		require.True(t, w.Recall(t.Context(), r.indexes, true))
 		t.Cleanup(func() { assert.NoError(t, w.Close()) })
-		assert.True(t, w.Hasty())
+		assert.True(t, Hasty(w))
 		return w
 	}
 	assert.Equal(t, "hut/hut.go:3:6 inferred", r.defined(hasty(), "main.go", ringInMain))
@@ -258,8 +258,8 @@ func TestAHastyQuestionLooksAtWhatItComesUpon(t *testing.T) {
 	w := hasty()
 	assert.Equal(t, "hut/hut.go:4:6 inferred", r.defined(w, "main.go", ringInMain), "it came upon the file")
 	assert.Empty(t, w.Named("fresh"), "nothing known leads there")
-	assert.True(t, w.CheckAll(t.Context()))
-	assert.False(t, w.Hasty())
+	assert.True(t, CheckAll(t.Context(), w))
+	assert.False(t, Hasty(w))
 	assert.Len(t, w.Named("fresh"), 1)
 	require.NoError(t, os.WriteFile(filepath.Join(r.root, "more.go"), []byte("package main\n"), 0o600))
 	assert.False(t, New(r.root).Recall(t.Context(), r.indexes, true), "another file has come")
