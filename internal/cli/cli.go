@@ -37,7 +37,7 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 }
 
 // memoryGoal is from how many bytes of memory on what is not needed any more is looked for at once.
-const memoryGoal = 400 << 20
+const memoryGoal = 500 << 20
 
 type moreKey struct{}
 

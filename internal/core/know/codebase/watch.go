@@ -20,12 +20,17 @@ func (b *Base) Watch(ctx context.Context) {
 	defer b.saveIndex(context.WithoutCancel(ctx), 0) // it takes no time
 	for {
 		watcher.Add(slices.Collect(b.Listing().Folders()))
+		if watcher.Polls() {
+			b.Note("the system has no more watches for the folders of this project; it is looked at every few seconds instead")
+		}
 		change, ok := watcher.Wait(ctx)
 		if !ok {
 			return
 		}
 		if change.All || !b.RefreshFiles(ctx, change.Paths) {
+			began := b.now()
 			b.Refresh(ctx)
+			watcher.Took = b.now().Sub(began)
 		}
 	}
 }

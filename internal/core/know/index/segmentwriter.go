@@ -55,7 +55,9 @@ func writeSegment(ctx context.Context, file *os.File, sources []source, choose c
 	w.out = newPageWriter(file, w.rooms())
 	steps := []func(){w.writeFiles, w.writeContents, w.writeSymbols, w.writeOrder, w.writeMentions}
 	for _, step := range steps {
-		if step(); ctx.Err() != nil {
+		step()
+		w.release()
+		if ctx.Err() != nil {
 			return nil, ctx.Err()
 		}
 	}
@@ -68,6 +70,18 @@ func writeSegment(ctx context.Context, file *os.File, sources []source, choose c
 		}
 	}
 	return w.numbers, nil
+}
+
+// often is after how many symbols, or names, what was looked at of the sources is given back: all of them are gone through once.
+const often = 1 << 16
+
+// release gives back the memory of what was looked at of the sources.
+func (w *segmentWriter) release() {
+	for _, s := range w.sources {
+		if seg, ok := s.(segmentSource); ok {
+			seg.release()
+		}
+	}
 }
 
 // chooseFiles puts the files of all sources in their order.
@@ -168,6 +182,9 @@ func (w *segmentWriter) writeSymbols() {
 	for n := 0; len(queue.heads) > 0; n++ {
 		if n%4096 == 0 && w.ctx.Err() != nil {
 			return
+		}
+		if n%often == often-1 {
+			w.release()
 		}
 		h := queue.heads[0]
 		texts.AddParts(h.front, h.base)
@@ -282,6 +299,9 @@ func (w *segmentWriter) writeMentions() {
 	for n := 0; len(pulls) > 0; n++ {
 		if n%4096 == 0 && w.ctx.Err() != nil {
 			return
+		}
+		if n%often == often-1 {
+			w.release()
 		}
 		hash := slices.MinFunc(pulls, func(a, b mentionPull) int { return cmp.Compare(a.hash, b.hash) }).hash
 		files = files[:0]

@@ -20,6 +20,8 @@ const (
 	many      = 20
 	atMost    = 2 * time.Second
 	pollEvery = 3 * time.Second
+	// pollShare is how many times as long as looking takes it waits before it looks again.
+	pollShare = 20
 )
 
 // Watcher tells when something in the folders of a project changes.
@@ -27,6 +29,8 @@ type Watcher struct {
 	root    string
 	system  *fsnotify.Watcher // nil if the project is polled
 	watched map[string]bool
+	// Took is how long it took to look at the project the last time.
+	Took time.Duration
 	// Asked has all be looked at again when something comes from it; nil for never.
 	Asked <-chan struct{}
 }
@@ -77,12 +81,15 @@ type Change struct {
 	All bool
 }
 
+// Polls says that the system does not watch the project: all of it is looked at every few seconds.
+func (w *Watcher) Polls() bool { return w.system == nil }
+
 // Wait returns when something has changed, or may have; ok is false if ctx was
 // cancelled first.
 func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
 	if w.system == nil {
 		select {
-		case <-time.After(pollEvery):
+		case <-time.After(max(pollEvery, pollShare*w.Took)):
 			return Change{All: true}, true
 		case <-w.Asked:
 			return Change{All: true}, true

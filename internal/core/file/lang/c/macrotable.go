@@ -13,6 +13,7 @@ type macroTable struct {
 	names   map[string]macroOf
 	further map[string][]macroOf // where a name is defined in several headers
 	same    map[string]*preprocess.Macro
+	words   map[string]string // that are kept
 	headers []string
 	numbers map[string]int32 // of the headers
 }
@@ -26,7 +27,7 @@ type macroOf struct {
 // add takes in a macro of a header, and gives back its name as it is kept.
 func (t *macroTable) add(name, header string, m *preprocess.Macro) string {
 	if t.names == nil {
-		t.names, t.further, t.same, t.numbers = map[string]macroOf{}, map[string][]macroOf{}, map[string]*preprocess.Macro{}, map[string]int32{}
+		t.names, t.further, t.same, t.numbers, t.words = map[string]macroOf{}, map[string][]macroOf{}, map[string]*preprocess.Macro{}, map[string]int32{}, map[string]string{}
 	}
 	number, known := t.numbers[header]
 	if !known {
@@ -47,13 +48,23 @@ func (t *macroTable) add(name, header string, m *preprocess.Macro) string {
 func (t *macroTable) shared(m *preprocess.Macro) *preprocess.Macro {
 	spelled, ok := m.Plain()
 	if !ok {
-		return m.Kept()
+		return m.Kept(t.word)
 	}
 	if one := t.same[spelled]; one != nil {
 		return one
 	}
-	t.same[strings.Clone(spelled)] = m.Kept()
+	t.same[strings.Clone(spelled)] = m.Kept(t.word)
 	return m
+}
+
+// word is a word as it is kept: the same one for all macros.
+func (t *macroTable) word(w string) string {
+	kept, ok := t.words[w]
+	if !ok {
+		kept = strings.Clone(w)
+		t.words[kept] = kept
+	}
+	return kept
 }
 
 // has says whether some header defines the name.

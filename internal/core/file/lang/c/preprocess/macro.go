@@ -30,15 +30,15 @@ func (m *Macro) Digest(name string) uint64 {
 	return h.Sum64()
 }
 
-// Kept is the macro without the text that it was read from, which would be kept along with it.
-func (m *Macro) Kept() *Macro {
+// Kept is the macro without the text that it was read from, which would be kept along with it; word gives a word as it is kept.
+func (m *Macro) Kept(word func(string) string) *Macro {
 	params := slices.Clone(m.params)
 	for i := range params {
-		params[i] = strings.Clone(params[i])
+		params[i] = word(params[i])
 	}
 	body := slices.Clone(m.body)
 	for i := range body {
-		body[i].text = strings.Clone(body[i].text)
+		body[i].text = word(body[i].text)
 	}
 	m.params, m.body = params, body
 	return m
