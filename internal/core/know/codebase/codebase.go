@@ -118,7 +118,11 @@ func (p *Progress) Left() string {
 	for _, i := range p.Report.Ignored[:min(3, len(p.Report.Ignored))] {
 		words = append(words, fmt.Sprintf("%s leaves out %s", i.By, text.Number(i.Files)))
 	}
-	return fmt.Sprintf("%s of the files here belong to the project: %s", text.Number(p.Files), strings.Join(words, ", "))
+	belong := "none of the files here belongs to the project"
+	if p.Files > 0 {
+		belong = fmt.Sprintf("only %d of the files here belong to the project", p.Files)
+	}
+	return belong + ": " + strings.Join(words, ", ")
 }
 
 // Rest is about how long reading still takes; 0 if that is not known.
