@@ -14,6 +14,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace"
 	runs "rooktrail/internal/run"
 )
@@ -41,8 +42,33 @@ const memoryGoal = 500 << 20
 
 type moreKey struct{}
 
-// besideKey is that of where a command says what is no answer.
+// beside is what a command has to do with beside its answers.
+type beside struct {
+	says   io.Writer // where it says what is no answer
+	opened []*workspace.Workspace
+}
+
 type besideKey struct{}
+
+// open notes that a command has opened a project.
+func open(ctx context.Context, ws *workspace.Workspace) (says io.Writer) {
+	b, ok := ctx.Value(besideKey{}).(*beside)
+	if !ok {
+		return io.Discard
+	}
+	b.opened = append(b.opened, ws)
+	return b.says
+}
+
+// damaged removes what was found to be damaged on disk while it was asked; it is an error, since answers may have lacked something.
+func (b *beside) damaged() error {
+	for _, ws := range b.opened {
+		if codebase.Damaged(ws.Code) {
+			return errors.Join(errors.New("the index on disk was damaged, so that answers may be lacking; ask again, and it is made anew"), ws.Code.ForgetIndex())
+		}
+	}
+	return nil
+}
 
 // RunBeside is Run with more that is done beside the full-screen program, if that is what is run.
 func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
@@ -66,7 +92,8 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 	ctx = context.WithValue(ctx, moreKey{}, more)
 	signal.Ignore(syscall.SIGPIPE) // writing to a pipe that nobody reads says so by itself
 	out, errs, flush := outputs(stdout, stderr)
-	ctx = context.WithValue(ctx, besideKey{}, errs)
+	beside := &beside{says: errs}
+	ctx = context.WithValue(ctx, besideKey{}, beside)
 	cmd := newRoot()
 	cmd.SetArgs(args)
 	cmd.SetIn(stdin)
@@ -78,6 +105,7 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 	} else {
 		err = cmd.ExecuteContext(ctx)
 	}
+	err = errors.Join(err, beside.damaged())
 	status := statusOf(err)
 	if status == statusError {
 		fmt.Fprintln(errs, "rooktrail: "+oneLine(plainWords(err).Error())) // where there is a place for it

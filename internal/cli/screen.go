@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
 	"strings"
@@ -213,8 +212,8 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 		codebase.KeepListing(ctx, ws.Code)
 	}
 	pr := ws.Code.Progress()
-	if out, ok := ctx.Value(besideKey{}).(io.Writer); ok && pr.Left() != "" {
-		fmt.Fprintln(out, pr.Left()+"; the setting “find.take_in” takes them in")
+	if says := open(ctx, ws); pr.Left() != "" {
+		fmt.Fprintln(says, pr.Left()+"; the setting “find.take_in” takes them in")
 	}
 	return ws, err
 }
@@ -224,6 +223,7 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 func recallProject(ctx context.Context, root string, hasty bool) (*workspace.Workspace, error) {
 	ws := newWorkspace(root)
 	if ws.Code.Recall(ctx, indexFolder(), hasty) {
+		open(ctx, ws)
 		return ws, nil
 	}
 	return openAnew(ctx, ws)

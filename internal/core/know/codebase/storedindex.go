@@ -91,7 +91,7 @@ func (b *Base) openIndex(folder string, segments bool) {
 		}
 	}
 	if repaired {
-		b.Note("the index on disk was damaged and is made anew")
+		b.Note(damagedWords)
 	}
 	b.mu.Lock()
 	b.stored = m
@@ -111,6 +111,9 @@ func (b *Base) openSegments(folder string) (s *index.Segments, damaged bool, err
 	return s, damaged, nil
 }
 
+// damagedWords say that what lies on disk was not as it was written.
+const damagedWords = "the index on disk was damaged and is made anew"
+
 // Note tells the user something about the project, once.
 func (b *Base) Note(words string) {
 	b.advance(func(p *Progress) {
@@ -128,6 +131,7 @@ func (b *Base) Close() error {
 	b.symbols.Close()
 	if b.earlier != nil {
 		_ = b.earlier.Close() // nothing was written
+		b.earlier = nil
 	}
 	b.mu.RLock()
 	defer b.mu.RUnlock()

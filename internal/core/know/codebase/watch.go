@@ -3,10 +3,12 @@ package codebase
 import (
 	"context"
 	"errors"
+	"fmt"
 	"maps"
 	"os"
 	"path"
 	"slices"
+	"time"
 
 	"rooktrail/internal/core/know/project"
 )
@@ -15,7 +17,7 @@ import (
 // cancelled. It is to be called when Read has come to its end.
 func (b *Base) Watch(ctx context.Context) {
 	watcher := project.NewWatcher(b.root)
-	watcher.Asked = b.relisting
+	watcher.Asked, watcher.Wrong = b.relisting, func() bool { return Damaged(b) }
 	defer watcher.Close()
 	defer b.saveIndex(context.WithoutCancel(ctx), 0) // it takes no time
 	for {
@@ -27,11 +29,34 @@ func (b *Base) Watch(ctx context.Context) {
 		if !ok {
 			return
 		}
+		if Damaged(b) {
+			b.rebuild(ctx)
+			continue
+		}
 		if change.All || !b.RefreshFiles(ctx, change.Paths) {
 			began := b.now()
 			b.Refresh(ctx)
 			watcher.Took = b.now().Sub(began)
 		}
+	}
+}
+
+// rebuild reads all anew, in place of what on disk is not as it was written.
+func (b *Base) rebuild(ctx context.Context) {
+	b.Note(damagedWords)
+	b.settled.Store(false)
+	if m := b.store(); m != nil && m.segments != nil {
+		if err := m.segments.Remove(); err != nil {
+			b.Note(fmt.Sprintf("the damaged index cannot be removed: %v", err))
+		}
+	}
+	b.symbols.Close()
+	b.recalled.Store(false)
+	b.advance(func(p *Progress) {
+		p.Readable, p.Read, p.Parsed, p.LeftOut, p.Done, p.Began = 0, 0, 0, nil, false, time.Time{}
+	})
+	if err := b.Read(ctx); err != nil && ctx.Err() == nil {
+		b.Note(err.Error())
 	}
 }
 

@@ -1,6 +1,7 @@
 package codebase
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"os"
@@ -11,6 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/work"
 )
 
 // patience is how long a change may take to be noticed on a busy machine.
@@ -176,4 +179,43 @@ func TestAFileOpenedBeforeItsHeadersAreKnown(t *testing.T) {
 	assert.Equal(t, "hut", f.Facts.Defs[0].Name)
 	require.Len(t, w.Named("Bell"), 1)
 	assert.Equal(t, "hut", w.Named("Bell")[0].Container)
+}
+
+// What is damaged on disk while the project is open is noticed when it is asked, and made anew.
+func TestADamagedIndexIsMadeAnewWhileItIsOpen(t *testing.T) {
+	root, indexes := t.TempDir(), t.TempDir()
+	for i := range 50 {
+		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("hut%d.py", i)), []byte(fmt.Sprintf("def ring%d(): pass\n", i)), 0o600))
+	}
+	first := New(root)
+	first.KeepIndex(t.Context(), indexes)
+	require.NoError(t, first.Read(t.Context()))
+	require.NoError(t, first.Close())
+	w := New(root)
+	w.KeepIndex(t.Context(), indexes)
+	require.NoError(t, w.Read(t.Context()))
+	ctx, stop := context.WithCancel(t.Context())
+	var beside work.Group
+	beside.Go(func() { w.Watch(ctx) })
+	segments, err := filepath.Glob(filepath.Join(indexes, "*.segments", "*.segment"))
+	require.NoError(t, err)
+	require.Len(t, segments, 1)
+	data, err := os.ReadFile(segments[0])
+	require.NoError(t, err)
+	file, err := os.OpenFile(segments[0], os.O_WRONLY, 0)
+	require.NoError(t, err)
+	_, err = file.WriteAt(bytes.Repeat([]byte{7}, len(data)), 0) // in place, so that it is what is mapped
+	require.NoError(t, err)
+	require.NoError(t, file.Close())
+	w.Named("ring7")
+	assert.Eventually(t, func() bool { return len(w.Named("ring7")) == 1 && w.Progress().Done }, 30*time.Second, 10*time.Millisecond)
+	assert.Contains(t, w.Progress().Notes, damagedWords)
+	stop()
+	beside.Wait()
+	require.NoError(t, w.Close())
+	again := New(root)
+	again.KeepIndex(t.Context(), indexes)
+	require.NoError(t, again.Read(t.Context()))
+	assert.Zero(t, again.Progress().Parsed, "it was made anew")
+	require.NoError(t, again.Close())
 }

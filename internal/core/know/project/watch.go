@@ -20,6 +20,8 @@ const (
 	many      = 20
 	atMost    = 2 * time.Second
 	pollEvery = 3 * time.Second
+	// checkEvery is after how long it is looked whether it is time for something.
+	checkEvery = time.Second
 	// pollShare is how many times as long as looking takes it waits before it looks again.
 	pollShare = 20
 )
@@ -29,6 +31,9 @@ type Watcher struct {
 	root    string
 	system  *fsnotify.Watcher // nil if the project is polled
 	watched map[string]bool
+	looked  time.Time // when all was looked at the last time, where it is polled
+	// Wrong says that something else has gone wrong, so that all is to be looked at; it is asked every few seconds. nil for never.
+	Wrong func() bool
 	// Took is how long it took to look at the project the last time.
 	Took time.Duration
 	// Asked has all be looked at again when something comes from it; nil for never.
@@ -87,14 +92,31 @@ func (w *Watcher) Polls() bool { return w.system == nil }
 // Wait returns when something has changed, or may have; ok is false if ctx was
 // cancelled first.
 func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
+	for {
+		tick := time.After(checkEvery)
+		if c, ok, ticked := w.wait(ctx, tick); !ticked {
+			return c, ok
+		}
+		if w.Wrong != nil && w.Wrong() {
+			return Change{All: true}, true
+		}
+	}
+}
+
+// wait is Wait until the tick.
+func (w *Watcher) wait(ctx context.Context, tick <-chan time.Time) (c Change, ok, ticked bool) {
 	if w.system == nil {
 		select {
-		case <-time.After(max(pollEvery, pollShare*w.Took)):
-			return Change{All: true}, true
+		case <-tick:
+			if time.Since(w.looked) < max(pollEvery, pollShare*w.Took) {
+				return Change{}, true, true
+			}
+			w.looked = time.Now()
+			return Change{All: true}, true, false
 		case <-w.Asked:
-			return Change{All: true}, true
+			return Change{All: true}, true, false
 		case <-ctx.Done():
-			return Change{}, false
+			return Change{}, false, false
 		}
 	}
 	select {
@@ -103,11 +125,13 @@ func (w *Watcher) Wait(ctx context.Context) (c Change, ok bool) {
 	case <-w.system.Errors: // events were lost
 		c.All = true
 	case <-w.Asked:
-		return Change{All: true}, true
+		return Change{All: true}, true, false
+	case <-tick:
+		return Change{}, true, true
 	case <-ctx.Done():
-		return Change{}, false
+		return Change{}, false, false
 	}
-	return c, w.settle(ctx, &c)
+	return c, w.settle(ctx, &c), false
 }
 
 // settle waits until the changes have come to rest.
