@@ -219,3 +219,62 @@ func TestADamagedIndexIsMadeAnewWhileItIsOpen(t *testing.T) {
 	assert.Zero(t, again.Progress().Parsed, "it was made anew")
 	require.NoError(t, again.Close())
 }
+
+// Two programs have one project and one index, and both change files: each knows what is there, and so does the next.
+func TestTwoProgramsOnOneProject(t *testing.T) {
+	root, indexes := t.TempDir(), t.TempDir()
+	write := func(n, version int) {
+		p := filepath.Join(root, fmt.Sprintf("hut%d.py", n))
+		require.NoError(t, os.WriteFile(p, []byte(fmt.Sprintf("def ring%d_%d(): pass\n", n, version)), 0o600))
+	}
+	const files, versions = 120, 6
+	for n := range files {
+		write(n, 0)
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	var beside work.Group
+	var programs []*Base
+	for range 2 {
+		w := New(root)
+		w.KeepIndex(t.Context(), indexes)
+		require.NoError(t, w.Read(t.Context()))
+		programs = append(programs, w)
+		beside.Go(func() { w.Watch(ctx) })
+	}
+	for version := 1; version <= versions; version++ {
+		for n := version; n < files; n += 2 {
+			write(n, version)
+		}
+	}
+	last := func(n int) (version int) {
+		for v := 1; v <= versions; v++ {
+			if n >= v && (n-v)%2 == 0 {
+				version = v
+			}
+		}
+		return version
+	}
+	right := func(w *Base) bool {
+		for n := range files {
+			for v := range versions + 1 {
+				if want := v == last(n); (len(w.Named(fmt.Sprintf("ring%d_%d", n, v))) == 1) != want {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	for _, w := range programs {
+		assert.Eventually(t, func() bool { return right(w) }, 60*time.Second, 50*time.Millisecond)
+	}
+	stop()
+	beside.Wait()
+	for _, w := range programs {
+		require.NoError(t, w.Close())
+	}
+	again := New(root)
+	again.KeepIndex(t.Context(), indexes)
+	require.NoError(t, again.Read(t.Context()))
+	assert.True(t, right(again))
+	require.NoError(t, again.Close())
+}
