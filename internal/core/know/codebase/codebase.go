@@ -47,6 +47,7 @@ type Base struct {
 	recalled     atomic.Bool          // something was known of files before they were read
 	earlier      *index.ListingOnDisk // of a project that was recalled, or nil
 	hasty        hasty
+	fresh        fresh
 	everything   atomic.Bool           // no ignore file is heeded
 	queue        atomic.Pointer[queue] // of what is still to be read; nil when all is
 	relisting    chan struct{}         // asks Watch to list the project again

@@ -193,6 +193,9 @@ func (b *Base) putSymbols(ctx context.Context, f project.File) (parsed bool, err
 	if err != nil {
 		return false, err
 	}
+	if b.fresh.note(f, b.now()) {
+		f.Modified = 0 // it is looked at again the next time
+	}
 	l := b.languages.Of(f.Path)
 	content := index.ContentOf(b.readingOf(l, f.Path, doc.Bytes()), doc.Bytes())
 	b.setContent(f.Path, content, "")

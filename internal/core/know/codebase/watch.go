@@ -20,8 +20,14 @@ func (b *Base) Watch(ctx context.Context) {
 	watcher.Asked, watcher.Wrong = b.relisting, func() bool { return Damaged(b) }
 	defer watcher.Close()
 	defer b.saveIndex(context.WithoutCancel(ctx), 0) // it takes no time
+	watching := false
 	for {
 		watcher.Add(slices.Collect(b.Listing().Folders()))
+		if !watching { // what changed after it was read, and before it was watched
+			watching = true
+			b.Refresh(ctx)
+			continue
+		}
 		if watcher.Polls() {
 			b.Note("the system has no more watches for the folders of this project; it is looked at every few seconds instead")
 		}
@@ -83,13 +89,14 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 			return false
 		}
 		now := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
-		if now != before {
+		if now != before || b.fresh.has(p) {
 			changed = append(changed, now)
 		}
 	}
 	if len(changed) == 0 {
 		return true
 	}
+	b.loaded.drop(changed)
 	b.reread(ctx, changed)
 	b.list(changed)
 	b.filesChanged()
