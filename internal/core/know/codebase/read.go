@@ -40,7 +40,7 @@ func (b *Base) Read(ctx context.Context) error {
 	b.mu.Lock()
 	b.began = b.now()
 	b.mu.Unlock()
-	begun := b.beginReading()
+	var begun time.Time // known when all was taken up
 	todo := newQueue(b.now())
 	b.queue.Store(todo)
 	defer b.queue.Store(nil)
@@ -60,6 +60,7 @@ func (b *Base) Read(ctx context.Context) error {
 	var anew []project.File
 	wg.Go(func() {
 		defer todo.close()
+		begun = b.beginReading()
 		for batch := range listed {
 			anew = append(anew, b.takeUp(batch, todo)...)
 		}

@@ -51,7 +51,19 @@ func (r *recalling) rest() {
 	}))
 }
 
+// age makes all files look as if they had not changed for a while.
+func age(t *testing.T, root string) {
+	long := time.Now().Add(-30 * time.Minute)
+	require.NoError(t, filepath.WalkDir(root, func(p string, d os.DirEntry, err error) error {
+		if err == nil && d.Type().IsRegular() {
+			err = os.Chtimes(p, long, long)
+		}
+		return err
+	}))
+}
+
 func (r *recalling) read() {
+	age(r.t, r.root)
 	r.rest()
 	w := New(r.root)
 	w.KeepIndex(r.t.Context(), r.indexes)

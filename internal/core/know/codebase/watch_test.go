@@ -88,6 +88,7 @@ func TestAFewChangedFilesNeedNoListing(t *testing.T) {
 	ctx := context.Background()
 	write := func(name, text string) { require.NoError(t, os.WriteFile(w.Absolute(name), []byte(text), 0o644)) }
 	write("a.py", "def changed():\n    pass\n")
+	age(t, w.root)
 	assert.True(t, w.RefreshFiles(ctx, []string{"a.py", "a.py", "a.py.swap"}))
 	assert.Len(t, w.Named("changed"), 1)
 	assert.Empty(t, w.Named("one"))
