@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/golang"
 	"rooktrail/internal/core/file/lang/json"
 	"rooktrail/internal/core/know/fuzzy"
@@ -46,6 +47,27 @@ func TestPutAndReplace(t *testing.T) {
 	assert.Empty(t, found(&x, "toll"))
 	assert.Empty(t, x.Named("Toll"))
 	x.Remove("never.go")
+}
+
+// The filter of a search need not know that several goroutines search.
+func TestAFilterIsAskedOneAtATime(t *testing.T) {
+	var x Index
+	for i := range 300 {
+		symbols := make([]Symbol, 200)
+		for j := range symbols {
+			symbols[j] = Symbol{Name: fmt.Sprintf("ring%dOf%d", j, i), Kind: facts.Function, Line: 1}
+		}
+		require.NoError(t, x.Put(fmt.Sprintf("%03d.go", i), summary(symbols...)))
+	}
+	asked := map[string]int{}
+	hits := x.SearchIn(t.Context(), fuzzy.Parse("ring"), 1000, func(path string) (int, bool) {
+		asked[path]++
+		return 0, path < "150"
+	})
+	assert.NotEmpty(t, hits)
+	for path, n := range asked {
+		assert.LessOrEqual(t, n, 2, path)
+	}
 }
 
 // Symbols come in the same order in whatever order their files were read.

@@ -2,6 +2,7 @@ package index
 
 import (
 	"context"
+	"sync"
 	"sync/atomic"
 
 	"rooktrail/internal/core/know/fuzzy"
@@ -102,6 +103,7 @@ func (x *Index) SearchIn(ctx context.Context, q fuzzy.Query, limit int, where fu
 	for _, l := range x.layers {
 		known = append(known, whereOf{make([]atomic.Int32, l.files)})
 	}
+	var asking sync.Mutex
 	ask := func(of, file int) int32 {
 		said := &known[of].said[file]
 		if s := said.Load(); s != 0 {
@@ -113,8 +115,11 @@ func (x *Index) SearchIn(ctx context.Context, q fuzzy.Query, limit int, where fu
 		} else {
 			path = x.layers[of-1].path(file)
 		}
+		asking.Lock() // it is asked from several goroutines, and need not know
+		score, ok := where(path)
+		asking.Unlock()
 		answer := int32(unwanted)
-		if score, ok := where(path); ok {
+		if ok {
 			answer = even + int32(score)
 		}
 		said.Store(answer)
