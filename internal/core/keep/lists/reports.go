@@ -48,6 +48,7 @@ func (k *Keeper) SweepOf(ctx context.Context, name, dir string, read *report.Rep
 	if read.Form != report.Lines {
 		source.Kind = sweep.OfReport
 	}
+	codebase.AwaitListed(ctx, k.code) // or what is named would not be found
 	t := &taking{k: k, dir: dir, columns: read.Columns, said: &said, a: anchoring{w: k}, seen: map[string]bool{}}
 	for i := range read.Findings {
 		t.finding(ctx, &read.Findings[i])

@@ -252,6 +252,13 @@ func (b *Base) Await(ctx context.Context, ready func(*Progress) bool) error {
 	}
 }
 
+// AwaitListed waits until all files are known, while the project is being read.
+func AwaitListed(ctx context.Context, b *Base) {
+	if b.queue.Load() != nil {
+		_ = b.Await(ctx, func(p *Progress) bool { return p.Listed }) // whoever gave up does not need to know
+	}
+}
+
 // Listing is which files the project has, as far as that is known by now.
 func (b *Base) Listing() *project.Listing { return b.listed.Load() }
 
