@@ -65,6 +65,7 @@ type Run struct {
 	group   work.Group
 	keys    chan []byte
 	gone    chan struct{} // closed once nothing is left of it
+	drained chan struct{} // closed once there is no more to be read from its terminal
 
 	mu      sync.Mutex
 	screen  *screen
@@ -77,6 +78,7 @@ type Run struct {
 	found   []report.Finding
 	partial []byte // the line that is being printed
 	raw     []byte // what was printed, as it was
+	taken   int    // how many bytes were printed
 	changes chan struct{}
 }
 
@@ -90,7 +92,7 @@ func Start(c Command, width, height int) (*Run, error) {
 	}
 	defer slave.Close()
 	_ = pty.Setsize(tty, &pty.Winsize{Cols: uint16(width), Rows: uint16(height)}) // else it has the usual size
-	r := &Run{Command: c, Begun: time.Now(), tty: tty, screen: newScreen(width, height), alive: true, changes: make(chan struct{}, 1), keys: make(chan []byte, 256), gone: make(chan struct{})}
+	r := &Run{Command: c, Begun: time.Now(), tty: tty, screen: newScreen(width, height), alive: true, changes: make(chan struct{}, 1), keys: make(chan []byte, 256), gone: make(chan struct{}), drained: make(chan struct{})}
 	says, err := r.begin(slave)
 	if err != nil {
 		tty.Close()
@@ -158,33 +160,27 @@ func environment() []string {
 	return append(env, "TERM=xterm-256color", "COLORTERM=truecolor")
 }
 
-// listen takes note of what the keeper says, until nothing is left of the command.
+// listen takes note of what the keeper says, until nothing is left of the command. That it has ended is said once all that it has
+// printed was taken in, since whoever hears it looks at that.
 func (r *Run) listen(says io.Reader) {
 	in := bufio.NewScanner(says)
 	for in.Scan() {
-		line := in.Text()
-		r.mu.Lock()
-		switch {
-		case strings.HasPrefix(line, saysExit):
-			r.state, r.ended = Ended, time.Now()
-			r.status, _ = strconv.Atoi(strings.TrimPrefix(line, saysExit))
-		case strings.HasPrefix(line, saysKilled):
-			r.state, r.ended, r.why = Killed, time.Now(), strings.TrimPrefix(line, saysKilled)
-		case strings.HasPrefix(line, saysFailed):
-			r.state, r.ended, r.why = Refused, time.Now(), strings.TrimPrefix(line, saysFailed)
-		}
-		over := r.state != Running
-		r.mu.Unlock()
-		if over {
-			r.over()
+		if e, over := endOf(in.Text()); over {
+			r.awaitPrinted()
+			r.end(e)
 		}
 		r.changed()
 	}
 	_ = r.keeper.Wait() // what it ended with was said
-	r.mu.Lock()
-	if r.state == Running { // the keeper itself was ended
-		r.state, r.ended, r.why = Killed, time.Now(), "its keeper was ended"
+	gone := outcome{state: Killed, at: time.Now(), why: "its keeper was ended"}
+	select {
+	case <-r.drained:
+	case <-time.After(mostSettling): // what does not let itself be ended may have the terminal
 	}
+	if r.Standing().State == Running {
+		r.end(gone)
+	}
+	r.mu.Lock()
 	r.alive = false
 	r.mu.Unlock()
 	r.control.Close()
@@ -192,15 +188,67 @@ func (r *Run) listen(says io.Reader) {
 	r.changed()
 }
 
-// settling is how long what was printed last has to arrive once a command has ended.
-const settling = 60 * time.Millisecond
+// outcome is what became of a command, and when.
+type outcome struct {
+	state  State
+	status int
+	why    string
+	at     time.Time
+}
 
-// over is called when the command has ended, though what it left behind may still run.
-func (r *Run) over() {
-	time.Sleep(settling)
+// endOf is the end of which the keeper speaks in a line, if it does.
+func endOf(line string) (e outcome, over bool) {
+	e.at = time.Now()
+	word, rest, _ := strings.Cut(line, " ")
+	switch word + " " {
+	case saysExit:
+		e.state = Ended
+		e.status, _ = strconv.Atoi(rest)
+	case saysKilled:
+		e.state, e.why = Killed, rest
+	case saysFailed:
+		e.state, e.why = Refused, rest
+	default:
+		return outcome{}, false
+	}
+	return e, true
+}
+
+// end notes what became of the command.
+func (r *Run) end(e outcome) {
 	r.mu.Lock()
+	defer r.mu.Unlock()
 	r.line(nil)
-	r.mu.Unlock()
+	r.state, r.status, r.why, r.ended = e.state, e.status, e.why, e.at
+}
+
+// While something that a command has begun still has the terminal, all is taken to be printed when nothing came for the time of
+// settling, and at most that of mostSettling is waited for it.
+const (
+	settling     = 60 * time.Millisecond
+	mostSettling = time.Second
+)
+
+// awaitPrinted waits until all that was printed has arrived: to the end of what can be read, if nobody has the terminal any more.
+func (r *Run) awaitPrinted() {
+	for most := time.After(mostSettling); ; {
+		r.mu.Lock()
+		before := r.taken
+		r.mu.Unlock()
+		select {
+		case <-r.drained:
+			return
+		case <-most:
+			return
+		case <-time.After(settling):
+		}
+		r.mu.Lock()
+		quiet := r.taken == before
+		r.mu.Unlock()
+		if quiet {
+			return
+		}
+	}
 }
 
 // read takes in what is printed.
@@ -217,6 +265,7 @@ func (r *Run) read() {
 			r.tty.Close()
 			r.screen.close()
 			r.mu.Unlock()
+			close(r.drained)
 			return
 		}
 	}
@@ -229,6 +278,7 @@ func (r *Run) take(p []byte) {
 	}
 	r.mu.Lock()
 	defer r.mu.Unlock()
+	r.taken += len(p)
 	if r.Command.Each == nil { // else whoever takes each line has them
 		r.raw = append(r.raw, p[:min(len(p), max(mostRaw-len(r.raw), 0))]...)
 	}

@@ -39,8 +39,10 @@ const (
 	leastCode = 5
 )
 
-// Inside says whether keys go to what is run.
-func (m *Model) Inside() bool { return m.inside && m.shown != nil }
+// Inside says whether keys go to what is run: never to what is seen to have ended, even if that was not taken note of yet.
+func (m *Model) Inside() bool {
+	return m.inside && m.shown != nil && m.shown.Standing().State == run.Running
+}
 
 // Arrange gives the run that is shown its size.
 func (m *Model) Arrange(width, height int) {
@@ -175,6 +177,8 @@ func (m *Model) head(width int, p *palette.Palette) string {
 	}
 	hint := keymap.Hint(on.Out)[0] + " into it "
 	switch {
+	case s.State != run.Running:
+		hint = ""
 	case m.inside && e.Command.Shell:
 		hint = keymap.Hint(on.Shell)[0] + " closes it "
 	case m.inside:

@@ -80,6 +80,8 @@ type entry struct {
 	took  time.Time // when places were last taken over
 	// sweeping says that places are being taken over.
 	sweeping bool
+	// became says what became of it, once it has ended.
+	became string
 	// quiet says that its places are not made a sweep.
 	quiet bool
 	// after is called when it has ended; nil for nothing.
@@ -250,8 +252,8 @@ func (m *Model) changed(e *entry) surface.Intent {
 	if s.State != run.Running && !e.over {
 		e.over = true
 		todo = m.ended(e, s)
-	} else if s.Found > e.swept && !e.quiet && !e.sweeping && time.Since(e.took) > between {
-		todo = m.sweep(e, "")
+	} else if s.Found > e.swept && !e.quiet && !e.sweeping && (!e.Alive() || time.Since(e.took) > between) {
+		todo = m.sweep(e)
 	}
 	if e.Alive() {
 		todo.Cmd = tea.Batch(todo.Cmd, m.watch(e))
@@ -277,8 +279,11 @@ func (m *Model) ended(e *entry, s run.Standing) surface.Intent {
 		m.inside = false
 	}
 	if !e.quiet {
-		said := Outcome(e.Command.Line, s)
-		todo = todo.And(surface.Say("%s", said)).And(m.sweep(e, said))
+		e.became = Outcome(e.Command.Line, s)
+		todo = todo.And(surface.Say("%s", e.became))
+		if !e.sweeping { // else once that is done
+			todo = todo.And(m.sweep(e))
+		}
 	}
 	if e.after != nil {
 		todo = todo.And(e.after(e.Run))
@@ -301,9 +306,11 @@ func (m *Model) note(e *entry, s run.Standing) {
 }
 
 // sweep takes over the places that a run has named so far.
-func (m *Model) sweep(e *entry, said string) surface.Intent {
-	e.swept, e.sweeping = e.Standing().Found, true
+func (m *Model) sweep(e *entry) surface.Intent {
+	e.sweeping = true
+	said := e.became
 	project, all := m.project, e.Found(0)
+	e.swept = len(all)
 	type swept struct {
 		one   *sweep.Sweep
 		leads map[string]bool
@@ -323,7 +330,11 @@ func (m *Model) sweep(e *entry, said string) surface.Intent {
 		if e.quiet {
 			return surface.Intent{}
 		}
-		return m.host.Sweep(s.one, said)
+		todo := m.host.Sweep(s.one, said)
+		if e.over && (said != e.became || e.Standing().Found > e.swept) {
+			todo = todo.And(m.sweep(e))
+		}
+		return todo
 	}))
 }
 
@@ -443,16 +454,20 @@ func (m *Model) hide() surface.Intent {
 
 // into gives the keys to the run that is shown, and back to the code.
 func (m *Model) into() surface.Intent {
-	switch {
-	case m.inside:
-		m.inside = false
-	case m.shown != nil:
-		m.inside = true
-	case len(m.runs) > 0:
-		m.shown, m.inside = m.runs[0], true
-	default:
-		return m.none()
+	if m.shown == nil && len(m.runs) > 0 {
+		m.shown = m.runs[0]
+		if i := slices.IndexFunc(m.runs, func(e *entry) bool { return e.Standing().State == run.Running }); i >= 0 {
+			m.shown = m.runs[i]
+		}
 	}
+	switch {
+	case m.shown == nil:
+		return m.none()
+	case m.shown.Standing().State != run.Running:
+		m.inside = false
+		return surface.Intent{Arrange: true, Say: ink.Cut(m.shown.title(), mostTitle) + keymap.Marked(" has ended; {run-again} runs it again")}
+	}
+	m.inside = !m.inside
 	return surface.Intent{Arrange: true}
 }
 

@@ -3,7 +3,9 @@ package runs_test
 import (
 	"context"
 	"os"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -108,6 +110,19 @@ func TestGoingIntoARun(t *testing.T) {
 	assert.Contains(t, uitest.Text(m.Rows(80, 6, uitest.Plain)), "it is hut")
 	assert.False(t, m.Inside())
 	assert.Empty(t, m.Live())
+}
+
+// No key goes to what is seen to have ended, though the program has not taken note of it yet.
+func TestNoKeyGoesToWhatHasEnded(t *testing.T) {
+	m, _ := open(t, workspacetest.Ridge)
+	asking := m.Begin(run.Command{Line: "read who"}, ".", nil)
+	m.Commands()["run-into"]()
+	m.Key(uitest.Keys("enter")[0])
+	assert.Eventually(t, func() bool { return strings.Contains(uitest.Text(m.Rows(80, 6, uitest.Plain)), "done") }, 30*time.Second, time.Millisecond)
+	assert.False(t, m.Inside())
+	assert.Contains(t, m.Commands()["run-into"]().Say, "has ended")
+	assert.NotContains(t, uitest.Text(m.Rows(80, 6, uitest.Plain)), "into it")
+	uitest.Carry(asking)
 }
 
 func TestWhatRunsIsEndedBeforeOneLeaves(t *testing.T) {
