@@ -1,12 +1,17 @@
 package codebase
 
 import (
+	"context"
 	"path"
+	"runtime"
 	"sync"
 	"time"
 
+	"golang.org/x/sync/semaphore"
+
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/project"
+	"rooktrail/internal/core/work"
 )
 
 // queue holds the files that are to be read, those first that people are likely to need first: the one that is looked at, those
@@ -91,4 +96,20 @@ func (q *queue) take() (project.File, bool) {
 	f := (*from)[0]
 	*from = (*from)[1:]
 	return f, true
+}
+
+// each has as many workers as there are cores do something with each file, until the queue is closed and empty; so much text at once as
+// mostAtOnce says.
+func (q *queue) each(ctx context.Context, workers *work.Group, do func(ctx context.Context, f project.File)) {
+	room := semaphore.NewWeighted(mostAtOnce)
+	for range runtime.GOMAXPROCS(0) {
+		workers.Go(func() {
+			for f, ok := q.take(); ok; f, ok = q.take() {
+				if weight := min(f.Size, mostAtOnce); room.Acquire(ctx, weight) == nil {
+					do(ctx, f)
+					room.Release(weight)
+				}
+			}
+		})
+	}
 }

@@ -5,12 +5,9 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"runtime"
 	"slices"
 	"strings"
 	"time"
-
-	"golang.org/x/sync/semaphore"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/syntax"
@@ -44,18 +41,8 @@ func (b *Base) Read(ctx context.Context) error {
 	todo := newQueue(b.now())
 	b.queue.Store(todo)
 	defer b.queue.Store(nil)
-	room := semaphore.NewWeighted(mostAtOnce)
 	var wg work.Group
-	for range runtime.GOMAXPROCS(0) {
-		wg.Go(func() {
-			for f, ok := todo.take(); ok; f, ok = todo.take() {
-				if weight := min(f.Size, mostAtOnce); room.Acquire(ctx, weight) == nil {
-					b.readFile(ctx, f)
-					room.Release(weight)
-				}
-			}
-		})
-	}
+	todo.each(ctx, &wg, b.readFile)
 	listed := make(chan []project.File, 1<<16)
 	var anew []project.File
 	wg.Go(func() {

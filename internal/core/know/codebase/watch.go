@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"rooktrail/internal/core/know/project"
+	"rooktrail/internal/core/work"
 )
 
 // Watch keeps what is known true while files change on disk, until ctx is
@@ -118,23 +119,31 @@ func (b *Base) reread(ctx context.Context, changed []project.File) {
 	b.readAgain(ctx, slices.Concat(changed, further))
 }
 
+// readAgain reads files that were read before, those first that people are likely to need first.
 func (b *Base) readAgain(ctx context.Context, changed []project.File) {
-	for _, f := range changed {
-		if b.languages.Of(f.Path) == nil || ctx.Err() != nil {
-			continue
-		}
-		_, err := b.putSymbols(ctx, f)
-		var given errGivenUp
-		if err != nil && !errors.As(err, &given) {
-			b.symbols.Remove(f.Path)
-		}
-		b.advance(func(p *Progress) {
-			p.LeftOut = slices.DeleteFunc(slices.Clone(p.LeftOut), func(l LeftOut) bool { return l.Path == f.Path })
-			if err != nil && ctx.Err() == nil {
-				p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
-			}
-		})
+	todo := newQueue(b.now())
+	todo.add(slices.DeleteFunc(slices.Clone(changed), func(f project.File) bool { return b.languages.Of(f.Path) == nil }))
+	todo.close()
+	var wg work.Group
+	todo.each(ctx, &wg, b.readOneAgain)
+	wg.Wait()
+}
+
+func (b *Base) readOneAgain(ctx context.Context, f project.File) {
+	_, err := b.putSymbols(ctx, f)
+	if ctx.Err() != nil {
+		return
 	}
+	var given errGivenUp
+	if err != nil && !errors.As(err, &given) {
+		b.symbols.Remove(f.Path)
+	}
+	b.advance(func(p *Progress) {
+		p.LeftOut = slices.DeleteFunc(slices.Clone(p.LeftOut), func(l LeftOut) bool { return l.Path == f.Path })
+		if err != nil {
+			p.LeftOut = append(p.LeftOut, LeftOut{f.Path, err})
+		}
+	})
 }
 
 // Refresh lists the project again and reads what has changed.

@@ -117,6 +117,24 @@ func (s *scanner) wordAtMost(w *word, c *common) (top int) {
 	return top
 }
 
+// mostFrom is the most that the letters of a word from each on can add, but for what the whole gains; with humps or without.
+func (s *scanner) mostFrom(w *word, humps bool) []int32 {
+	most := make([]int32, len(w.letters)+1)
+	for i := len(w.letters) - 1; i > 0; i-- {
+		top := max(mostRun, mostHead-1)
+		switch {
+		case class[w.letters[i-1]] == separator:
+			top = mostFirst + inRun
+		case humps:
+			top = mostHump
+		case s.scope == Whole || w.joined:
+			top = mostFirst - 1
+		}
+		most[i] = most[i+1] + int32(top)
+	}
+	return most
+}
+
 // wholeAtMost bounds what a word gains that is the whole base name or what counts like it; see whole.
 func (s *scanner) wholeAtMost(w *word, c *common) int {
 	n := len(w.letters)

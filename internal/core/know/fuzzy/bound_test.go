@@ -40,12 +40,54 @@ func TestNothingIsLeftOutThatIsGoodEnough(t *testing.T) {
 			for _, scope := range []Scope{Bases, Whole} {
 				for _, slip := range []bool{false, true} {
 					limit := 1 + random.Intn(30)
-					got := Corpora{&c}.pass(context.Background(), q, scope, limit, slip, nil)
+					cs := Corpora{&c}
+					got := cs.scan(context.Background(), limit, func() *scanner { return newScanner(cs, q, scope, limit, slip) })
 					require.Equal(t, scored(&c, q, scope, limit, slip), got, fmt.Sprint(round, " ", typed, " ", scope, " ", slip))
 				}
 			}
 		}
 	}
+}
+
+// What is found does not depend on what was typed before, and taken back, and what does not match is not looked at again.
+func TestNarrowing(t *testing.T) {
+	own := million(20_000)
+	columns := own.Columns
+	columns.Groups = slices.Concat(own.groups...)
+	lent := Lent(columns, own.Len(), func(int, bool) bool { return true }, func() {})
+	var n Narrowing
+	ctx := context.Background()
+	left := func() (some int) {
+		for _, bits := range n.steps[len(n.steps)-1].left[0] {
+			some += bitsOf(bits)
+		}
+		return some
+	}
+	for _, typed := range []string{"a", "as", "ass", "assi", "asi", "asig", "ass", "assignt", "assignte", "te", "te as", "te ass", "team.as", "team.ass", "Team.ass", "qqqq", "qqqqq", ""} {
+		q := Parse(typed)
+		for _, scope := range []Scope{Bases, Whole} {
+			for _, limit := range []int{3, 400} {
+				require.Equal(t, Corpora{lent}.Search(ctx, q, scope, limit, nil), n.Search(ctx, Corpora{lent}, q, scope, limit, nil), typed)
+			}
+		}
+		if typed == "qqqqq" {
+			require.Zero(t, left())
+		}
+	}
+	n.Search(ctx, Corpora{lent}, Parse("ro"), Bases, 100, nil)
+	before := left()
+	n.Search(ctx, Corpora{lent}, Parse("roster"), Bases, 20_000, nil)
+	require.Less(t, left(), before/2)
+	n.Search(ctx, Corpora{own, lent}, Parse("rosterx"), Bases, 100, nil)
+	require.Nil(t, n.steps[len(n.steps)-1].left[0], "what can change is always searched")
+	require.Len(t, n.steps, 1, "others are searched")
+}
+
+func bitsOf(word uint64) (n int) {
+	for ; word != 0; word &= word - 1 {
+		n++
+	}
+	return n
 }
 
 // scored are the best hits of all texts.
@@ -54,15 +96,12 @@ func scored(c *Corpus, q Query, scope Scope, limit int, slip bool) []Hit {
 	var all []Hit
 	for i := range c.Len() {
 		it := c.item(i)
-		text := c.bytes(it)
-		if scope == Bases {
-			text = text[it.base:]
-		}
+		text, base := s.part(c, it)
 		have := maskOf(text)
-		if !slip && s.need&^have != 0 {
+		if !slip && (s.need&^have != 0 || !s.ordered(text)) || slip && len(text)-base > s.longest {
 			continue
 		}
-		if score, ok := s.score(c, it, have); ok {
+		if score, ok := s.score(it, text, base, have, nil); ok {
 			all = append(all, Hit{Index: i, Score: score, Slip: slip})
 		}
 	}

@@ -182,15 +182,12 @@ type Hit struct {
 func (c *Corpus) One(q Query, scope Scope, i int) (score int, ok bool) {
 	s := newScanner(Corpora{c}, q, scope, 1, false)
 	it := c.item(i)
-	text := c.bytes(it)
-	if scope == Bases {
-		text = text[it.base:]
-	}
+	text, base := s.part(c, it)
 	have := maskOf(text)
-	if s.need&^have != 0 {
+	if s.need&^have != 0 || !s.ordered(text) {
 		return 0, false
 	}
-	return s.score(c, it, have)
+	return s.score(it, text, base, have, nil)
 }
 
 // Scope says how much of each text a search looks at.
@@ -239,15 +236,27 @@ type Keep func(of, index int) bool
 // gives the same list. It returns early, with what it has, when ctx is
 // cancelled.
 func (cs Corpora) Search(ctx context.Context, q Query, scope Scope, limit int, keep Keep) []Hit {
+	return cs.search(ctx, q, scope, limit, keep, make([][]uint64, len(cs)))
+}
+
+// search is Search among those texts that are left for it; it takes away those of them that do not match.
+func (cs Corpora) search(ctx context.Context, q Query, scope Scope, limit int, keep Keep, left [][]uint64) []Hit {
 	if q.Empty() || limit <= 0 {
 		return nil
 	}
+	begin := func(tail mask) func() *scanner {
+		return func() *scanner {
+			s := newScanner(cs, q, scope, limit, false)
+			s.keep, s.tail, s.left = keep, tail, left
+			return s
+		}
+	}
 	if tail := q.tail(); scope == Whole && tail != 0 { // most that is good has what stands behind the last separator in its name
-		if hits := cs.passTail(ctx, q, limit, tail, keep); len(hits) == limit {
+		if hits := cs.scan(ctx, limit, begin(tail)); len(hits) == limit {
 			return hits
 		}
 	}
-	return cs.pass(ctx, q, scope, limit, false, keep)
+	return cs.scan(ctx, limit, begin(0))
 }
 
 // few is how many clean hits leave room for those with a slip.
@@ -260,12 +269,12 @@ func (cs Corpora) Forgive(ctx context.Context, q Query, scope Scope, limit int, 
 		return hits
 	}
 	if len(hits) < min(few, limit) {
-		return append(hits, cs.pass(ctx, q, scope, limit-len(hits), true, keep)...)
+		return append(hits, cs.slips(ctx, q, scope, limit-len(hits), keep)...)
 	}
 	if q.letters() < surelySlip || cs.close(q, hits[0]) {
 		return hits
 	}
-	slips := cs.pass(ctx, q, scope, min(few, limit), true, keep)
+	slips := cs.slips(ctx, q, scope, min(few, limit), keep)
 	return append(hits[:min(len(hits), limit-len(slips))], slips...)
 }
 
@@ -324,21 +333,11 @@ func (cs Corpora) pieces() (all []piece) {
 	return all
 }
 
-// pass scores all texts, on as many processors as there are, with or without
-// a slip; of all, or of those that keep holds for.
-func (cs Corpora) pass(ctx context.Context, q Query, scope Scope, limit int, slip bool, keep Keep) []Hit {
+// slips are the best hits with a slip.
+func (cs Corpora) slips(ctx context.Context, q Query, scope Scope, limit int, keep Keep) []Hit {
 	return cs.scan(ctx, limit, func() *scanner {
-		s := newScanner(cs, q, scope, limit, slip)
+		s := newScanner(cs, q, scope, limit, true)
 		s.keep = keep
-		return s
-	})
-}
-
-// passTail is a pass over whole texts of those that have some letters in their base names.
-func (cs Corpora) passTail(ctx context.Context, q Query, limit int, tail mask, keep Keep) []Hit {
-	return cs.scan(ctx, limit, func() *scanner {
-		s := newScanner(cs, q, Whole, limit, false)
-		s.keep, s.tail = keep, tail
 		return s
 	})
 }

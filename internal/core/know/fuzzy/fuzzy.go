@@ -198,7 +198,7 @@ func (q Query) letters() int {
 	return n
 }
 
-// mask tells which letters and digits a text holds, and which letters it holds
+// mask tells which letters, digits, dots and low lines a text holds, and which letters it holds
 // twice, so that most texts are ruled out by one comparison.
 type mask uint64
 
@@ -214,7 +214,7 @@ func maskOf[T string | []byte](s T) (m mask) {
 }
 
 // letterBit gives each letter, in either case, a bit from 0 and each digit one
-// from 52; the bits from 26 are for letters that come twice.
+// from 52, behind which are the dot and the low line; the bits from 26 are for letters that come twice.
 var letterBit = func() (t [256]mask) {
 	for c := 'a'; c <= 'z'; c++ {
 		t[c] = 1 << (c - 'a')
@@ -223,6 +223,7 @@ var letterBit = func() (t [256]mask) {
 	for c := '0'; c <= '9'; c++ {
 		t[c] = 1 << (52 + c - '0')
 	}
+	t['.'], t['_'] = 1<<62, 1<<63
 	return t
 }()
 

@@ -23,7 +23,7 @@ type group []byte
 const (
 	rowBytes   = GroupTexts / 8
 	rowWords   = rowBytes / 8
-	letterRows = 62 // see mask
+	letterRows = 64 // see mask
 	groupHead  = 64
 	// GroupSize is how many bytes a group takes.
 	GroupSize = groupHead + 2*letterRows*rowBytes
@@ -116,14 +116,29 @@ func (g group) having(c chosen, letters mask, scope Scope) chosen {
 	return c
 }
 
-// havingSome leaves those of the texts that have the letters of the word, or of what may be meant by it.
+// havingSome leaves those of the texts that have the letters of the word but for one, which is not the first: whatever may be meant by
+// it lacks no more.
 func (g group) havingSome(c chosen, w *word, scope Scope) (some chosen) {
-	some = g.having(c, w.mask, scope)
-	for i := range w.slips {
-		one := g.having(c, w.slips[i].mask, scope)
-		for j := range some {
-			some[j] |= one[j]
+	if len(w.slips) == 0 {
+		return g.having(c, w.mask, scope)
+	}
+	rows := 0
+	if scope == Whole {
+		rows = letterRows
+	}
+	first := letterBit[w.letters[0]]
+	c = g.having(c, first, scope)
+	var but chosen // those that lack one so far
+	for m := uint64(w.mask &^ first); m != 0; m &= m - 1 {
+		row := g[groupHead+(rows+bits.TrailingZeros64(m))*rowBytes:][:rowBytes]
+		for i := range c {
+			has := binary.LittleEndian.Uint64(row[8*i:])
+			but[i] = but[i]&has | c[i]&^has
+			c[i] &= has
 		}
 	}
-	return some
+	for i := range c {
+		c[i] |= but[i]
+	}
+	return c
 }

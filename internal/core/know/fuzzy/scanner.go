@@ -18,15 +18,18 @@ type scanner struct {
 	tail    mask          // those that its base name must have
 	longest int           // how long a base name may be in which a slip is forgiven
 	keep    Keep          // if not nil, which texts are looked at
+	left    [][]uint64    // by corpus those texts that may match, one bit each, from which those that do not are taken; see Narrowing
 	floor   *atomic.Int64 // if not nil, what no scanner of the same pass lets in
+	most    [][2][]int32  // by word the most that its letters from each on can add, without humps and with them
 	a       aligner
 }
 
 func newScanner(of Corpora, q Query, scope Scope, limit int, slip bool) *scanner {
 	s := &scanner{of: of, q: q, scope: scope, slip: slip, letters: q.letters(), out: collector{of: of, limit: limit, least: impossible}}
 	s.longest = max(shortName, longestSlip*s.letters)
-	for _, w := range q.words {
-		s.need |= w.mask
+	for i := range q.words {
+		s.need |= q.words[i].mask
+		s.most = append(s.most, [2][]int32{s.mostFrom(&q.words[i], false), s.mostFrom(&q.words[i], true)})
 	}
 	return s
 }
@@ -84,6 +87,16 @@ func (c *Corpus) group(n int) group {
 }
 
 func (s *scanner) scanGroup(c *Corpus, of, n int) {
+	first := n * GroupTexts
+	some := theFirst(c.count - first)
+	var left []uint64
+	if s.left != nil && s.left[of] != nil {
+		left = s.left[of][n*rowWords:][:rowWords]
+		copy(some[:], left)
+		if some.none() {
+			return
+		}
+	}
 	g := c.group(n)
 	if g == nil {
 		return
@@ -91,14 +104,13 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	if is := g.common(); s.slip && is.shortest > s.longest || s.atMost(&is) < s.out.least {
 		return
 	}
-	first := n * GroupTexts
-	some := theFirst(c.count - first)
 	if s.slip {
 		for i := range s.q.words {
 			some = g.havingSome(some, &s.q.words[i], s.scope)
 		}
 	} else {
 		some = g.having(some, s.need, s.scope)
+		copy(left, some[:])
 		some = g.having(some, s.tail, Bases)
 	}
 	if some.none() || c.ready != nil && !c.ready(n, true) {
@@ -106,62 +118,75 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	}
 	for i, word := range some {
 		for ; word != 0; word &= word - 1 {
-			s.look(c, of, first+64*i+bits.TrailingZeros64(word))
+			bit := bits.TrailingZeros64(word)
+			if may := s.look(c, of, first+64*i+bit); !may && left != nil {
+				left[i] &^= 1 << bit
+			}
 		}
 	}
 }
 
-// look scores a text that has the letters.
-func (s *scanner) look(c *Corpus, of, i int) {
+// look scores a text that has the letters; it is false if that does not match, whatever is typed more.
+func (s *scanner) look(c *Corpus, of, i int) (may bool) {
 	it := c.item(i)
 	first := byte(0)
 	if it.base < it.size {
 		first = c.Arena[it.start+it.base]
 	}
 	if s.slip && it.size-it.base > s.longest {
-		return
+		return true
 	}
-	if is := commonOf(it.size, it.base, first, c.traits(i)); s.atMost(&is) < s.out.least {
-		return
+	is := commonOf(it.size, it.base, first, c.traits(i))
+	if s.atMost(&is) < s.out.least {
+		return true
 	}
-	if score, ok := s.score(c, it, ^mask(0)); ok && score >= s.out.least && (s.keep == nil || s.keep(of, i)) {
+	text, base := s.part(c, it)
+	if !s.slip && !s.ordered(text) {
+		return false
+	}
+	if score, ok := s.score(it, text, base, ^mask(0), &is); ok && score >= s.out.least && (s.keep == nil || s.keep(of, i)) {
 		s.out.add(Hit{Of: of, Index: i, Score: score, Slip: s.slip})
 	}
+	return true
 }
 
-// inOrder says whether the letters lie in the text in their order.
-func inOrder[T string | []byte](letters string, text T) bool {
-	i := 0
-	for j := range len(text) {
-		if matches(letters[i], text[j]) {
-			if i++; i == len(letters) {
-				return true
-			}
+// part is what is looked at of a text, and where in it the base name begins.
+func (s *scanner) part(c *Corpus, it item) (text []byte, base int) {
+	text = c.bytes(it)
+	if s.scope == Bases {
+		return text[it.base:], 0
+	}
+	return text, it.base
+}
+
+// ordered says whether the letters of each word lie in a text in their order.
+func (s *scanner) ordered(text []byte) bool {
+	for i := range s.q.words {
+		if !inOrder(s.q.words[i].letters, unsafeString(text)) {
+			return false
 		}
 	}
-	return false
+	return true
 }
 
-// align scores a word that is known to lie in the text.
+// align scores a word that is known to lie in the text, which is looked at as far as the bounds say.
 func (s *scanner) align(letters string, text []byte, base int) int {
 	s.a.word, s.a.text, s.a.base = letters, unsafeString(text), base
 	return s.a.best()
 }
 
-// score scores all words of the query in one text, which has no letters but some.
-func (s *scanner) score(c *Corpus, it item, have mask) (int, bool) {
-	text, base := c.bytes(it), it.base
-	if s.slip && len(text)-base > s.longest {
-		return 0, false
-	}
-	total := lengthPenalty(len(text)-base, base, s.letters)
-	if s.scope == Bases {
-		text, base = text[base:], 0
-	}
+// score scores all words of the query in a text, which has no letters but some; without a slip, they are known to lie in it in order.
+// If it is known what bounds the score of the text, it gives up what is not good enough.
+func (s *scanner) score(it item, text []byte, base int, have mask, is *common) (total int, ok bool) {
+	total = lengthPenalty(it.size-it.base, it.base, s.letters)
 	slipped := false
-	for _, w := range s.q.words {
+	for i, w := range s.q.words {
 		lacking := w.mask &^ have
-		if lacking == 0 && inOrder(w.letters, text) {
+		if !s.slip || lacking == 0 && inOrder(w.letters, unsafeString(text)) {
+			s.a.most = nil
+			if is != nil && !s.slip && i == len(s.q.words)-1 {
+				s.bound(i, total, is)
+			}
 			if score := s.align(w.letters, text, base); !strewn(len(w.letters), score) {
 				total += score
 				continue
@@ -170,7 +195,7 @@ func (s *scanner) score(c *Corpus, it item, have mask) (int, bool) {
 		if !s.slip || len(w.slips) == 0 || bits.OnesCount64(uint64(lacking)) > 2 {
 			return 0, false
 		}
-		s.a.text, s.a.base = unsafeString(text), base
+		s.a.text, s.a.base, s.a.most = unsafeString(text), base, nil
 		score, _, ok := s.a.forgiving(w, have, false)
 		if !ok {
 			return 0, false
@@ -179,4 +204,18 @@ func (s *scanner) score(c *Corpus, it item, have mask) (int, bool) {
 		total += score
 	}
 	return total, slipped == s.slip
+}
+
+// bound tells the aligner what the last word must score to be of use: on top of the total of the others, or not to be strewn.
+func (s *scanner) bound(word, total int, is *common) {
+	w := &s.q.words[word]
+	s.a.most = s.most[word][0]
+	if is.humps {
+		s.a.most = s.most[word][1]
+	}
+	least := max(s.out.least-total, impossible)
+	if n := len(w.letters); n >= shortestSlip {
+		least = max(least, perfect(n)*cleanShare/1000)
+	}
+	s.a.least = int32(least - s.wholeAtMost(w, is))
 }

@@ -55,6 +55,12 @@ type aligner struct {
 	text  string
 	base  int
 	bonus [LongestText]int8
+
+	// What best needs besides: how low a score is of no use, the most that the letters from each on can add, or nil, and room.
+	least       int32
+	most        []int32
+	rows        [2][LongestText]int32
+	first, last [longestWord]uint16
 }
 
 func newAligner(word, text string, base int) *aligner {

@@ -13,6 +13,7 @@ import (
 	"sync/atomic"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/fuzzy"
 	"rooktrail/internal/core/know/project"
 )
 
@@ -46,6 +47,8 @@ type Index struct {
 	memory memory
 	layers []*layer // the oldest first
 	lost   atomic.Bool
+	// narrowed is what was looked for last, by how much of each name was looked at.
+	narrowed [2]fuzzy.Narrowing
 }
 
 // Open takes in what the segments know, of the oldest first: what the newest says of a file.

@@ -66,9 +66,9 @@ func (x *Index) search(ctx context.Context, q fuzzy.Query, limit int, forgive bo
 		_, ok := x.fileOf(of, id)
 		return ok
 	}
-	found := all.Search(ctx, q, scope, limit, keep)
+	found := x.narrowed[scope].Search(ctx, all, q, scope, limit, keep)
 	if len(found) == 0 && scope == fuzzy.Bases {
-		found = all.Search(ctx, q, fuzzy.Whole, limit, keep)
+		found = x.narrowed[fuzzy.Whole].Search(ctx, all, q, fuzzy.Whole, limit, keep)
 	}
 	if forgive {
 		found = all.Forgive(ctx, q, scope, limit, found, keep)
