@@ -259,9 +259,13 @@ func (b *Book) records(folder string) []*Record {
 	if v, ok := b.valid[folder]; ok {
 		return v
 	}
-	own := b.own(folder)
 	var valid []*Record
-	for _, r := range b.candidates(folder) {
+	candidates := b.candidates(folder)
+	own := Digest{}
+	if len(candidates) > 0 { // else it takes time for nothing
+		own = b.own(folder)
+	}
+	for _, r := range candidates {
 		if r.Own == own && !slices.ContainsFunc(valid, func(o *Record) bool { return o.Name == r.Name }) && b.seen(r.Imports) {
 			valid = append(valid, r)
 		}

@@ -285,7 +285,7 @@ func (b *Base) ownDigest(c *checking, folder string) check.Digest {
 	contents := map[string][16]byte{}
 	b.mu.RLock()
 	for _, p := range g.folders[folder] {
-		contents[p[place.Base(p):]] = b.texts[p]
+		contents[p[place.Base(p):]] = b.texts.get(p)
 	}
 	b.mu.RUnlock()
 	return check.Folder(g.environment, contents)

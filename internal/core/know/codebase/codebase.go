@@ -65,7 +65,7 @@ type Base struct {
 	began    time.Time                 // when the listing began
 	settings map[string][]byte         // files that say something about the project; see Text
 	said     int                       // counts how often settings were forgotten
-	texts    map[string]index.Content  // of the files that compilers read
+	texts    contents                  // of the files that compilers read
 
 	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
 	quick    sync.Mutex
@@ -154,7 +154,6 @@ func New(root string) *Base {
 		changed:   make(chan struct{}),
 		relisting: make(chan struct{}, 1),
 		outside:   map[string]*outsideFolder{},
-		texts:     map[string]index.Content{},
 	}
 	b.listed.Store(project.NewListing(nil))
 	b.checks = b.newChecks()

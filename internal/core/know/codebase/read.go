@@ -244,9 +244,9 @@ func (b *Base) setContent(p string, content index.Content, givenUp string) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	if b.wantsContent(p, givenUp) {
-		b.texts[p] = content
+		b.texts.set(p, content)
 	} else {
-		delete(b.texts, p)
+		b.texts.set(p, index.Content{})
 	}
 }
 

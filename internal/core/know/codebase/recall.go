@@ -133,11 +133,9 @@ func (b *Base) unknown(changed []project.File) []project.File {
 	for _, f := range changed {
 		without[f.Path] = true
 	}
-	b.earlier.Noted(func(_ int, f index.Listed) {
-		if f.GivenUp != "" {
-			without[f.Path] = true
-		}
-	})
+	for _, f := range b.earlier.GivenUp() {
+		without[f.Path] = true
+	}
 	files := make([]project.File, 0, b.earlier.Len())
 	for f := range b.earlier.Files() {
 		if !without[f.Path] && b.languages.Of(f.Path) != nil {
@@ -155,26 +153,19 @@ func (b *Base) unknown(changed []project.File) []project.File {
 
 // recallListing takes up which files and folders there are.
 func (b *Base) recallListing(l *index.ListingOnDisk) {
-	contents := map[string]index.Content{}
-	l.Noted(func(_ int, f index.Listed) {
-		if f.GivenUp != "" {
-			b.giveUp(f.Path, f.Content, f.GivenUp)
-		}
-		if b.wantsContent(f.Path, f.GivenUp) {
-			contents[f.Path] = f.Content
-		}
-	})
+	for _, f := range l.GivenUp() {
+		b.giveUp(f.Path, f.Content, f.GivenUp)
+	}
 	b.listed.Store(project.Upon(l))
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	b.texts = contents
+	b.texts = contents{below: l}
 }
 
 // tryAgainNow says whether there is a file that took too long, and may be read by now.
-func (b *Base) tryAgainNow(l *index.ListingOnDisk) (again bool) {
+func (b *Base) tryAgainNow(l *index.ListingOnDisk) bool {
 	now := b.now()
-	l.Noted(func(_ int, f index.Listed) { again = again || worthAnotherTry(f.Again, now) })
-	return again
+	return slices.ContainsFunc(l.GivenUp(), func(f index.Listed) bool { return worthAnotherTry(f.Again, now) })
 }
 
 // eachOf says whether each of so many numbers is good, looking at several at a time.
@@ -320,7 +311,7 @@ func (b *Base) toKeep(began time.Time) *index.Listing {
 	b.mu.RLock()
 	listing := b.Listing()
 	for f := range listing.Files() {
-		l.Files = append(l.Files, index.Listed{File: f, Content: b.texts[f.Path]})
+		l.Files = append(l.Files, index.Listed{File: f, Content: b.texts.get(f.Path)})
 	}
 	for p := range listing.Folders() {
 		l.Folders = append(l.Folders, index.ListedFolder{Path: p})

@@ -250,7 +250,9 @@ func TestAListingIsRenewedWhenMoreIsKnown(t *testing.T) {
 
 // givenUpIn are the reasons for which files of a listing were given up.
 func givenUpIn(l *index.ListingOnDisk) (why []string) {
-	l.Noted(func(_ int, f index.Listed) { why = append(why, f.GivenUp) })
+	for _, f := range l.GivenUp() {
+		why = append(why, f.GivenUp)
+	}
 	return why
 }
 

@@ -129,12 +129,13 @@ func (b *Base) Close() error {
 		return failed
 	}
 	b.symbols.Close()
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.texts.below = nil
 	if b.earlier != nil {
 		_ = b.earlier.Close() // nothing was written
 		b.earlier = nil
 	}
-	b.mu.RLock()
-	defer b.mu.RUnlock()
 	if b.stored == nil {
 		return nil
 	}

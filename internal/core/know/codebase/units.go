@@ -101,7 +101,7 @@ func (b *Base) unitDigest(c *checking, file string) check.Digest {
 	g := b.checkedNow(c)
 	b.mu.RLock()
 	defer b.mu.RUnlock()
-	return check.Folder(g.environment, map[string][16]byte{file: b.texts[file]})
+	return check.Folder(g.environment, map[string][16]byte{file: b.texts.get(file)})
 }
 
 // stands is what stands for a file that another one was read with, as it is now: for its text, or outside the project, or where its
@@ -110,8 +110,8 @@ func (b *Base) stands(file string) (d check.Digest, ok bool) {
 	if !filepath.IsAbs(file) {
 		b.mu.RLock()
 		defer b.mu.RUnlock()
-		content, ok := b.texts[file]
-		return check.Digest(content), ok
+		content := b.texts.get(file)
+		return check.Digest(content), content != index.Content{}
 	}
 	info, err := os.Stat(file)
 	if err != nil {
@@ -392,8 +392,7 @@ func (r *unitRound) places(unit *check.Unit) (places []check.UnitPlace, seen []c
 func (r *unitRound) isKnown(p string) bool {
 	r.Base.mu.RLock()
 	defer r.Base.mu.RUnlock()
-	_, ok := r.texts[p]
-	return ok
+	return r.texts.get(p) != index.Content{}
 }
 
 // errChanged says that a file is not what is known of it.

@@ -351,6 +351,9 @@ func (x *Index) Defining(name string, kind facts.Kind) (paths []string) {
 		}
 	})
 	for _, l := range x.layers {
+		if !l.mayHave(name, kind) {
+			continue
+		}
 		l.named(name, func(id int) {
 			if p, ok := l.place(id); ok && p.kind == kind && l.live.has(int(p.file)) {
 				paths = append(paths, l.path(int(p.file)))

@@ -1,6 +1,7 @@
 package index
 
 import (
+	"bytes"
 	"cmp"
 	"encoding/binary"
 	"errors"
@@ -12,6 +13,7 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"sync"
 
 	"github.com/google/renameio/v2"
 
@@ -99,7 +101,9 @@ func (l *Listing) write(file *os.File) error {
 	for _, f := range l.Files {
 		extra := 0
 		if f.Content != (Content{}) || f.GivenUp != "" {
-			extra = len(more) + 1
+			if extra = len(more) + 1; f.GivenUp != "" {
+				extra |= listedGivenUp
+			}
 			more = append(more, f.Content[:]...)
 			more = binary.AppendVarint(appendText(more, f.GivenUp), f.Again)
 		}
@@ -152,6 +156,10 @@ func appendFile(b []byte, f Listed) []byte {
 type ListingOnDisk struct {
 	*pages
 	files, folders int
+
+	mu sync.Mutex
+	// there says of folders in which something was looked for whether they are there.
+	there map[string]bool
 }
 
 // OpenListing opens the listing of the project at root in a folder of indexes. An
@@ -202,46 +210,111 @@ func (l *ListingOnDisk) at(i int) (f project.File, ok bool) {
 	return project.File{Path: string(p), Size: int64(binary.LittleEndian.Uint64(rest)), Modified: int64(binary.LittleEndian.Uint64(rest[8:]))}, true
 }
 
-// Noted calls with the files of which there is more to say, and with their numbers.
-func (l *ListingOnDisk) Noted(visit func(i int, f Listed)) {
+// listedGivenUp is set, beside where it stands, if what else there is to say of a file is that it was given up.
+const listedGivenUp = 1 << 31
+
+// GivenUp are the files that a parser could not read.
+func (l *ListingOnDisk) GivenUp() (files []Listed) {
 	defer l.guard(nil)()
-	if l.sections[listedMore].size == 0 {
-		return
-	}
-	for i := range l.files {
-		b := l.bytes(listedFiles, i*listedFileSize, listedFileSize)
-		if b == nil {
-			return
-		}
-		if more := int(binary.LittleEndian.Uint32(b[24:])); more > 0 {
-			r := byteReader{left: l.bytes(listedMore, more-1, l.sections[listedMore].size-more+1)}
-			var f Listed
-			f.File, _ = l.at(i)
-			copy(f.Content[:], r.take(uint64(len(f.Content))))
-			f.GivenUp, f.Again = string(r.text()), r.number()
-			visit(i, f)
+	table := l.bytes(listedFiles, 0, l.files*listedFileSize)
+	for i := range len(table) / listedFileSize {
+		if binary.LittleEndian.Uint32(table[i*listedFileSize+24:])&listedGivenUp != 0 {
+			files = append(files, l.noted(i))
 		}
 	}
+	return files
+}
+
+// Content is what stands for the text of a file, if it was kept; none if not.
+func (l *ListingOnDisk) Content(path string) Content {
+	defer l.guard(nil)()
+	if i, ok := l.find(listedFiles, listedFileSize, listedPaths, l.files, path); ok {
+		return l.noted(i).Content
+	}
+	return Content{}
+}
+
+// usuallyNoted is how many bytes there usually are at most of what else there is to say of a file.
+const usuallyNoted = 256
+
+// noted is the ith file with what else there is to say of it.
+func (l *ListingOnDisk) noted(i int) (f Listed) {
+	f.File, _ = l.at(i)
+	b := l.bytes(listedFiles, i*listedFileSize, listedFileSize)
+	if b == nil {
+		return f
+	}
+	at := int(binary.LittleEndian.Uint32(b[24:])&^listedGivenUp) - 1
+	if at < 0 {
+		return f
+	}
+	rest := l.sections[listedMore].size - at
+	for _, size := range []int{min(rest, usuallyNoted), rest} {
+		r := byteReader{left: l.bytes(listedMore, at, size)}
+		copy(f.Content[:], r.take(uint64(len(f.Content))))
+		f.GivenUp, f.Again = string(r.text()), r.number()
+		if !r.failed {
+			break
+		}
+	}
+	return f
 }
 
 // find is the number of the file or folder of a path in a table.
 func (l *ListingOnDisk) find(table, size, paths, count int, path string) (int, bool) {
-	at := func(i int) string {
+	sought := []byte(path)
+	return sort.Find(count, func(i int) int {
 		p, _ := l.pathOf(table, size, paths, i)
-		return string(p)
-	}
-	i := sort.Search(count, func(i int) bool { return at(i) >= path })
-	return i, i < count && at(i) == path
+		return bytes.Compare(sought, p)
+	})
 }
 
 // File implements project.Below.
 func (l *ListingOnDisk) File(path string) (f project.File, ok bool) {
 	defer l.guard(nil)()
+	if !l.hasFolderOf(path) {
+		return f, false
+	}
 	i, ok := l.find(listedFiles, listedFileSize, listedPaths, l.files, path)
 	if !ok {
 		return f, false
 	}
 	return l.at(i)
+}
+
+// mostThere is of how many folders it is remembered whether they are there.
+const mostThere = 10_000
+
+// hasFolderOf says whether the folder of a path is there, or a file in it: where a header may be, it is looked for in many that are not.
+func (l *ListingOnDisk) hasFolderOf(file string) bool {
+	at := strings.LastIndexByte(file, '/')
+	if at < 0 {
+		return true
+	}
+	folder := file[:at]
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	there, known := l.there[folder]
+	if known {
+		return there
+	}
+	_, there = l.find(listedFolders, listedFolderSize, listedFolderPaths, l.folders, folder)
+	there = there || l.holds(listedFiles, listedFileSize, listedPaths, l.files, folder) || l.holds(listedFolders, listedFolderSize, listedFolderPaths, l.folders, folder)
+	if len(l.there) >= mostThere || l.there == nil {
+		l.there = map[string]bool{}
+	}
+	l.there[strings.Clone(folder)] = there
+	return there
+}
+
+// holds says whether something in a table is below a folder.
+func (l *ListingOnDisk) holds(table, size, paths, count int, folder string) bool {
+	i, _ := l.find(table, size, paths, count, folder+"/")
+	if i == count {
+		return false
+	}
+	p, _ := l.pathOf(table, size, paths, i)
+	return bytes.HasPrefix(p, []byte(folder+"/"))
 }
 
 // Has says whether a file was listed.
@@ -253,6 +326,9 @@ func (l *ListingOnDisk) Has(path string) bool {
 // IsFolder implements project.Below.
 func (l *ListingOnDisk) IsFolder(path string) (ok bool) {
 	defer l.guard(nil)()
+	if !l.hasFolderOf(path) {
+		return false
+	}
 	_, ok = l.find(listedFolders, listedFolderSize, listedFolderPaths, l.folders, path)
 	return ok
 }
@@ -324,20 +400,14 @@ func (l *ListingOnDisk) Same(other *Listing) bool {
 	if l.files != len(other.Files) || l.folders != len(other.Folders) {
 		return false
 	}
+	defer l.guard(nil)()
 	for i := range other.Files {
-		if f, ok := l.At(i); !ok || f != other.Files[i].File {
+		if f := l.noted(i); f != other.Files[i] {
 			return false
 		}
 	}
 	for i := range other.Folders {
 		if f, ok := l.FolderAt(i); !ok || f.Path != other.Folders[i].Path || f.Modified != other.Folders[i].Modified {
-			return false
-		}
-	}
-	noted := map[int]Listed{}
-	l.Noted(func(i int, f Listed) { noted[i] = f })
-	for i, f := range other.Files {
-		if (f.Content != (Content{}) || f.GivenUp != "") != (noted[i] != Listed{}) || noted[i] != (Listed{}) && noted[i] != f {
 			return false
 		}
 	}

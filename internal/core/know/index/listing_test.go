@@ -47,12 +47,16 @@ func TestListingGivesWhatWasWritten(t *testing.T) {
 		assert.True(t, ok)
 		assert.Equal(t, f.File, found)
 	}
-	var noted []Listed
-	read.Noted(func(i int, f Listed) {
-		assert.Equal(t, l.Files[i], f)
-		noted = append(noted, f)
-	})
-	assert.Len(t, noted, 2)
+	var given []Listed
+	for _, f := range l.Files {
+		assert.Equal(t, f.Content, read.Content(f.Path))
+		if f.GivenUp != "" {
+			given = append(given, f)
+		}
+	}
+	assert.NotEmpty(t, given)
+	assert.Equal(t, given, read.GivenUp())
+	assert.Zero(t, read.Content("c.go"))
 	assert.True(t, read.Has("b.go"))
 	assert.False(t, read.Has("c.go"))
 	assert.True(t, read.IsFolder("in/here"))

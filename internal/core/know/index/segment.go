@@ -37,6 +37,7 @@ const (
 	inSizes
 	inHeads
 	inGroups
+	inKinds    // see kinds
 	inHashes   // the hashes of names, sorted, and where in inMentions it stands who mentions them
 	inMentions // the numbers of the files that mention a name, each as its distance from the one before
 	sectionCount
@@ -118,7 +119,7 @@ func (s *Segment) consistent() bool {
 	size := func(n int) int { return s.sections[n].size }
 	groups := (s.symbols + fuzzy.GroupTexts - 1) / fuzzy.GroupTexts
 	return size(inTable) == recordSize*s.files && size(inSymbols) == symbolSize*s.symbols && size(inOrder) == 4*s.symbols && size(inStarts) == 4*s.symbols &&
-		size(inSizes) == 4*s.symbols && size(inHeads) == 4*s.symbols && size(inGroups) == groups*fuzzy.GroupSize &&
+		size(inSizes) == 4*s.symbols && size(inHeads) == 4*s.symbols && size(inGroups) == groups*fuzzy.GroupSize && size(inKinds) == kindsSize(s.symbols) &&
 		size(inContents)%contentSize == 0 && size(inHashes)%hashSize == 0
 }
 

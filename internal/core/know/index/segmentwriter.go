@@ -126,7 +126,7 @@ func (w *segmentWriter) rooms() []int {
 	rooms[inSymbols], rooms[inOrder] = symbolSize*all.symbols, 4*all.symbols
 	rooms[inArena], rooms[inStarts], rooms[inSizes], rooms[inHeads] = all.texts+all.symbols, 4*all.symbols, 4*all.symbols, 4*all.symbols
 	rooms[inGroups] = (all.symbols + fuzzy.GroupTexts - 1) / fuzzy.GroupTexts * fuzzy.GroupSize
-	rooms[inHashes] = hashSize * all.hashes
+	rooms[inHashes], rooms[inKinds] = hashSize*all.hashes, kindsSize(all.symbols)
 	w.offsets, w.order = make([]uint32, 0, all.symbols), make([]int32, all.symbols)
 	return rooms
 }
@@ -177,6 +177,7 @@ func (w *segmentWriter) writeSymbols() {
 	}
 	heap.Init(queue)
 	var texts fuzzy.Corpus
+	some := make(kinds, kindsSize(len(w.order)))
 	arena := 0
 	var b []byte
 	for n := 0; len(queue.heads) > 0; n++ {
@@ -188,6 +189,7 @@ func (w *segmentWriter) writeSymbols() {
 		}
 		h := queue.heads[0]
 		texts.AddParts(h.front, h.base)
+		some.add(h.base, h.place.kind)
 		file := w.numbers[h.source][h.place.file]
 		p := h.place
 		p.file = uint32(file)
@@ -208,6 +210,7 @@ func (w *segmentWriter) writeSymbols() {
 		}
 	}
 	w.writeTexts(&texts, arena)
+	w.to(inKinds).write(some)
 }
 
 // writeTexts writes the texts of a group, which begin at arena.

@@ -36,6 +36,7 @@ type lead struct{ folder, path string }
 // head is what a header says to the files that include it.
 type head struct {
 	read     bool     // else only what it includes is known
+	later    bool     // its macros are judged when they are asked for, and its digest and its names are not known
 	includes []string // their files
 	digest   uint64   // of its macros
 	names    []string // of them
@@ -122,21 +123,25 @@ func (s *surroundings) known(name string, headers map[string]bool) *preprocess.M
 	defining, asked := s.defining[name]
 	asked = asked && !slices.ContainsFunc(defining, func(p string) bool { return headers[p] && !s.headers[p].read })
 	m := s.macros.among(name, headers)
+	settled := m == nil || m.Settled() && m.Settle()
 	s.mu.RUnlock()
-	if s.indexed == nil || asked || m != nil {
+	if settled && (s.indexed == nil || asked || m != nil) {
 		return m
 	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.learn(name, headers)
-	return s.macros.among(name, headers)
+	if m = s.macros.among(name, headers); m != nil && !m.Settle() {
+		return nil
+	}
+	return m
 }
 
 // learn reads those of some headers that define a macro of the name, if they were not read yet. The lock is held.
 func (s *surroundings) learn(name string, headers map[string]bool) {
 	for _, p := range s.definers(name) {
 		if h := s.headers[p]; headers[p] && h != nil && !h.read {
-			s.read(p, h)
+			s.read(p, h, true)
 		}
 	}
 }
@@ -199,21 +204,28 @@ func (s *surroundings) head(p string) *head {
 			return h
 		}
 	}
-	s.read(p, h)
+	s.read(p, h, false)
 	return h
 }
 
-// wholly is a header that was read. The lock is held.
+// wholly is a header that was read, with its digest and its names. The lock is held.
 func (s *surroundings) wholly(p string) *head {
 	h := s.head(p)
+	if h.later {
+		for _, name := range h.names {
+			s.macros.remove(name, p)
+		}
+		h.read, h.later, h.names = false, false, nil
+	}
 	if !h.read {
-		s.read(p, h)
+		s.read(p, h, false)
 	}
 	return h
 }
 
-// read reads a header, and those that it includes if nothing is known of them yet. The lock is held.
-func (s *surroundings) read(p string, h *head) {
+// read reads a header, and those that it includes if nothing is known of them yet. What becomes of its macros may be left for later,
+// when somebody asks for them, since that leads to most of the other headers. The lock is held.
+func (s *surroundings) read(p string, h *head, later bool) {
 	h.read, h.includes = true, nil
 	text := s.project.Text(p)
 	if isLarge(text) {
@@ -233,6 +245,15 @@ func (s *surroundings) read(p string, h *head) {
 	options := preprocess.Options{Known: s.below(p)}
 	if w := s.words(p); w != nil {
 		options.Defined, options.Removed = w.defined, w.removed
+	}
+	if later {
+		if macros, ok := directives.Unsettled(isPlus(p, text), options); ok {
+			h.later = true
+			for name, m := range macros {
+				h.names = append(h.names, s.macros.add(name, p, m))
+			}
+			return
+		}
 	}
 	for name, m := range directives.Macros(isPlus(p, text), options) {
 		h.digest ^= m.Digest(name)
@@ -257,13 +278,17 @@ func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 		}
 		if within == nil {
 			within = map[string]bool{p: true}
-			for _, i := range s.headers[p].includes {
+			for _, i := range s.head(p).includes {
 				s.visit(i, within)
 			}
 			delete(within, p)
 		}
 		s.learn(name, within)
-		return s.macros.among(name, within)
+		m := s.macros.among(name, within)
+		if m != nil && !m.IsShort() && !m.Settle() {
+			return nil
+		}
+		return m
 	}
 }
 

@@ -16,7 +16,26 @@ type Macro struct {
 	body       []token
 	effect     effect
 	judged     bool
+	// later is how names are found where it is judged only once it is asked for; nil for one that is judged, or where it is used.
+	later func(name string) *Macro
 }
+
+// Settle judges a macro that was left for later; it is false if such a macro is not one of those that matter. It is not to be called
+// by several goroutines at once, nor is the macro to be used by another one before.
+func (m *Macro) Settle() bool {
+	if m.later != nil {
+		find := m.later
+		m.later = nil
+		m.judge(find)
+	}
+	return m.effect != none || len(m.body) <= mostOfPlain
+}
+
+// Settled says that nothing is left to be judged of it.
+func (m *Macro) Settled() bool { return m.later == nil }
+
+// IsShort says that it matters whatever it is judged to be.
+func (m *Macro) IsShort() bool { return len(m.body) <= mostOfPlain }
 
 // Same says whether two macros stand for the same.
 func (m *Macro) Same(o *Macro) bool {

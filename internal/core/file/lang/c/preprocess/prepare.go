@@ -146,12 +146,7 @@ const mostPlain = 2000
 // Macros are those that the directives of a header leave to what includes it, as far as they matter for how that is read: those that change
 // what the grammar sees, and those that conditions may ask about.
 func (d Directives) Macros(cpp bool, options Options) map[string]*Macro {
-	w := &walker{cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
-	w.tokens = make([]token, 0, len(d))
-	for _, line := range d {
-		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line, at: 0})
-		w.direct(len(w.tokens) - 1)
-	}
+	w := d.walk(cpp, options)
 	plain := 0
 	for name, m := range w.macros {
 		if m.judge(w.find) == none {
@@ -168,6 +163,31 @@ func (d Directives) Macros(cpp bool, options Options) map[string]*Macro {
 		}
 	}
 	return w.macros
+}
+
+// Unsettled is Macros without working out which of them matter, and how, which is left to Settle of each; until then, options are
+// used. ok is false for a table of so many that this depends on all of them.
+func (d Directives) Unsettled(cpp bool, options Options) (macros map[string]*Macro, ok bool) {
+	if len(d) > mostPlain {
+		return nil, false
+	}
+	w := d.walk(cpp, options)
+	w.tokens, w.ifs = nil, nil
+	for _, m := range w.macros {
+		m.later = w.find
+	}
+	return w.macros, true
+}
+
+// walk goes through the directives.
+func (d Directives) walk(cpp bool, options Options) *walker {
+	w := &walker{cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
+	w.tokens = make([]token, 0, len(d))
+	for _, line := range d {
+		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line, at: 0})
+		w.direct(len(w.tokens) - 1)
+	}
+	return w
 }
 
 // mostOfPlain is how many tokens a macro may stand for that conditions ask about.
