@@ -139,7 +139,7 @@ func (a *asker) check(ctx context.Context, file string) error {
 }
 
 func (a *asker) open(ctx context.Context, asked string, batch bool) error {
-	root, err := findRoot(asked)
+	root, err := rootFor(ctx, asked)
 	if err != nil {
 		return err
 	}
@@ -147,7 +147,7 @@ func (a *asker) open(ctx context.Context, asked string, batch bool) error {
 		a.ws, err = openProject(ctx, root)
 		return err
 	}
-	if a.near {
+	if a.near && shared(ctx) == nil {
 		debug.SetGCPercent(soonDone)
 		debug.SetMemoryLimit(soonDoneIn)
 	}

@@ -32,7 +32,7 @@ func (f *finder) command(use, short, long, example string, args cobra.Positional
 	cmd := &cobra.Command{
 		Use: use, Short: short, Long: long, Example: example, Args: args,
 		RunE: func(cmd *cobra.Command, args []string) error {
-			root, err := findRoot(f.root)
+			root, err := rootFor(cmd.Context(), f.root)
 			if err != nil {
 				return err
 			}

@@ -91,7 +91,7 @@ func (f *problemFlags) run(ctx context.Context, out io.Writer, args []string) er
 			return fmt.Errorf("there is no kind of problem called %q; rooktrail problems --help lists them", k)
 		}
 	}
-	root, err := findRoot(f.root)
+	root, err := rootFor(ctx, f.root)
 	if err != nil {
 		return err
 	}
@@ -99,8 +99,10 @@ func (f *problemFlags) run(ctx context.Context, out io.Writer, args []string) er
 	if err != nil {
 		return err
 	}
-	defer ws.Code.Close()
-	know(ws, dataFolder()) // the reports that were read in
+	defer letGo(ctx, ws)
+	if ws != shared(ctx) {
+		know(ws, dataFolder()) // the reports that were read in
+	}
 	folder := "."
 	if len(args) > 0 {
 		folder = inProject(root, args[0])

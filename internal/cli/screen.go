@@ -177,6 +177,13 @@ func openTarget(target string) (root string, start place.Place, err error) {
 	return root, at, nil
 }
 
+// letGo ends the use of a project by a command, if it opened it.
+func letGo(ctx context.Context, ws *workspace.Workspace) {
+	if ws != shared(ctx) {
+		_ = ws.Code.Close() // all that is worth it was written
+	}
+}
+
 // findRoot is the root of the project for the commands that print: the folder
 // asked for, or the one around the present folder.
 func findRoot(asked string) (string, error) {
@@ -184,6 +191,14 @@ func findRoot(asked string) (string, error) {
 		return project.CheckFolder(asked)
 	}
 	return project.Root(".", catalog.Set().Tops())
+}
+
+// rootFor is findRoot, or the root of the project that is open already.
+func rootFor(ctx context.Context, asked string) (string, error) {
+	if ws := shared(ctx); ws != nil {
+		return ws.Code.Root(), nil
+	}
+	return findRoot(asked)
 }
 
 // inProject writes the path of a file named on the command line as the project
@@ -205,6 +220,9 @@ func inProject(root, file string) string {
 
 // openProject reads a project for a command that prints.
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
+	if ws := shared(ctx); ws != nil {
+		return ws, nil
+	}
 	ws := newWorkspace(root)
 	ws.Code.KeepIndex(ctx, indexFolder())
 	err := ws.Code.Read(ctx)
@@ -221,6 +239,9 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 // recallProject opens a project for one question about a position, without reading
 // it if it is as it was when it was last read; a hasty one looks only at the files that it comes upon whether they are.
 func recallProject(ctx context.Context, root string, hasty bool) (*workspace.Workspace, error) {
+	if ws := shared(ctx); ws != nil {
+		return ws, nil
+	}
 	ws := newWorkspace(root)
 	if ws.Code.Recall(ctx, indexFolder(), hasty) {
 		open(ctx, ws)
@@ -231,6 +252,9 @@ func recallProject(ctx context.Context, root string, hasty bool) (*workspace.Wor
 
 // openAnew reads a project in place of what was known of it earlier, which may be damaged.
 func openAnew(ctx context.Context, before *workspace.Workspace) (*workspace.Workspace, error) {
+	if before == shared(ctx) {
+		return nil, errors.New("the index on disk was damaged, and is made anew; ask again")
+	}
 	if codebase.Damaged(before.Code) {
 		if err := before.Code.ForgetIndex(); err != nil {
 			return nil, err

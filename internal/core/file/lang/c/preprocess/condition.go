@@ -51,7 +51,7 @@ func commonly(name string, cpp bool) *Macro {
 	m := &Macro{judged: true}
 	m.body = scan(value, false)
 	for i := range m.body {
-		m.body[i].at = -1
+		m.body[i].from = -1
 	}
 	return m
 }
@@ -73,9 +73,9 @@ func holds(condition string, x *expander) bool {
 func asked(in []token, find func(string) *Macro) (out []token) {
 	number := func(is bool) token {
 		if is {
-			return token{kind: number, text: "1", at: -1}
+			return token{kind: number, text: "1", from: -1}
 		}
-		return token{kind: number, text: "0", at: -1}
+		return token{kind: number, text: "0", from: -1}
 	}
 	for i := 0; i < len(in); i++ {
 		switch t := in[i]; t.text {

@@ -109,7 +109,7 @@ func define(text string) (name string, m *Macro) {
 	}
 	m.body = scan(text[s.pos:], false)
 	for i := range m.body {
-		m.body[i].at, m.body[i].first = -1, false
+		m.body[i].from, m.body[i].first = -1, false
 	}
 	return t.text, m
 }
@@ -213,7 +213,7 @@ func (m *Macro) argument(args [][]token, name string) (given []token, ok bool) {
 		if m.rest && i == len(m.params)-1 {
 			for j := i; j < len(args); j++ {
 				if j > i {
-					given = append(given, token{kind: sign, text: ",", at: -1})
+					given = append(given, token{kind: sign, text: ",", from: -1})
 				}
 				given = append(given, args[j]...)
 			}
@@ -233,7 +233,7 @@ func (x *expander) substitute(m *Macro, args [][]token, within map[string]bool, 
 		t := m.body[i]
 		if t.text == "#" && m.call && i+1 < len(m.body) {
 			if given, ok := m.argument(args, m.body[i+1].text); ok {
-				out = append(out, token{kind: quoted, text: strconv.Quote(spell(given)), at: -1, space: true})
+				out = append(out, token{kind: quoted, text: strconv.Quote(spell(given)), from: -1, space: true})
 				i++
 				continue
 			}
@@ -253,7 +253,7 @@ func (x *expander) substitute(m *Macro, args [][]token, within map[string]bool, 
 			out = append(out, t)
 		case i+1 < len(m.body) && m.body[i+1].text == "##":
 			if out = append(out, given...); len(given) == 0 {
-				out = append(out, token{kind: sign, at: -1}) // something for what follows to be joined to
+				out = append(out, token{kind: sign, from: -1}) // something for what follows to be joined to
 			}
 		default:
 			out = append(out, x.expand(given, within, depth+1)...)
@@ -271,7 +271,7 @@ func paste(left, right []token) []token {
 		return left
 	}
 	a, b := left[len(left)-1], right[0]
-	joined := token{kind: a.kind, text: a.text + b.text, at: -1, space: a.space}
+	joined := token{kind: a.kind, text: a.text + b.text, from: -1, space: a.space}
 	if a.text == "" {
 		joined = b
 	} else if a.kind == sign {

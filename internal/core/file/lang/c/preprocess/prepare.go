@@ -184,7 +184,7 @@ func (d Directives) walk(cpp bool, options Options) *walker {
 	w := &walker{cpp: cpp, options: options, macros: map[string]*Macro{}, levels: []level{declarations}, types: map[string]bool{}, left: mostTokens * 100}
 	w.tokens = make([]token, 0, len(d))
 	for _, line := range d {
-		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line, at: 0})
+		w.tokens = append(w.tokens, token{kind: directive, text: "#" + line})
 		w.direct(len(w.tokens) - 1)
 	}
 	return w
@@ -262,7 +262,7 @@ func (w *walker) direct(i int) {
 			return
 		}
 		c := &w.ifs[len(w.ifs)-1]
-		w.endBranch(c, w.tokens[i].at)
+		w.endBranch(c, w.tokens[i].at())
 		c.taken = !c.outer && !c.was && (text[:n] == "else" || w.condition(text[2:n], rest))
 		c.was = c.was || c.taken
 		c.branch, c.lines = i, append(c.lines, i)
@@ -274,8 +274,8 @@ func (w *walker) direct(i int) {
 		c := w.ifs[len(w.ifs)-1]
 		w.ifs = w.ifs[:len(w.ifs)-1]
 		c.lines = append(c.lines, i)
-		w.endBranch(&c, w.tokens[i].at)
-		w.close(c, w.tokens[i].at)
+		w.endBranch(&c, w.tokens[i].at())
+		w.close(c, w.tokens[i].at())
 	}
 }
 
@@ -331,7 +331,7 @@ func (w *walker) close(c conditional, end int) {
 	}
 	for _, l := range c.lines {
 		t := w.tokens[l]
-		w.take(t.at, t.end())
+		w.take(t.at(), t.end())
 	}
 	for _, r := range c.off {
 		w.take(int(r.Start), int(r.End))
@@ -347,7 +347,7 @@ func (w *walker) take(start, end int) {
 			return
 		}
 		if t.kind == word {
-			w.hidden = append(w.hidden, place.Range{Start: uint32(t.at), End: uint32(t.end())})
+			w.hidden = append(w.hidden, place.Range{Start: uint32(t.at()), End: uint32(t.end())})
 		}
 	}
 }
@@ -448,7 +448,7 @@ func (w *walker) replace(i int) int {
 	end := w.tokens[last].end()
 	if effect == hide {
 		w.carried = w.atBeginning(i)
-		w.take(t.at, end)
+		w.take(t.at(), end)
 		return last + 1
 	}
 	var body []token
@@ -459,16 +459,16 @@ func (w *walker) replace(i int) int {
 	}) {
 		return i // it would become too much
 	}
-	w.edits = append(w.edits, edit{start: t.at, end: end, name: t.end(), tokens: body})
-	w.hidden = append(w.hidden, place.Range{Start: uint32(t.at), End: uint32(t.end())})
+	w.edits = append(w.edits, edit{start: t.at(), end: end, name: t.end(), tokens: body})
+	w.hidden = append(w.hidden, place.Range{Start: uint32(t.at()), End: uint32(t.end())})
 	written := map[int]bool{}
 	for j := range body {
-		written[body[j].at] = true
+		written[body[j].at()] = true
 		w.feed(body, j)
 	}
 	for _, a := range w.tokens[i+1 : last+1] { // of what is given, all that is not put in place as it is
-		if a.kind == word && !written[a.at] {
-			w.hidden = append(w.hidden, place.Range{Start: uint32(a.at), End: uint32(a.end())})
+		if a.kind == word && !written[a.at()] {
+			w.hidden = append(w.hidden, place.Range{Start: uint32(a.at()), End: uint32(a.end())})
 		}
 	}
 	w.carried = true
@@ -528,7 +528,7 @@ func (w *walker) guess(i int) int {
 		return i
 	}
 	w.carried = true
-	w.take(t.at, w.tokens[last].end())
+	w.take(t.at(), w.tokens[last].end())
 	return last + 1
 }
 
@@ -570,10 +570,10 @@ func (p *Prepared) put(out []byte, e edit) []byte {
 		p.pieces = append(p.pieces, piece{start: start, end: uint32(len(out)), from: from, to: to, whole: whole})
 	}
 	for _, t := range e.tokens {
-		if t.at >= e.start && t.end() <= e.end {
+		if t.at() >= e.start && t.end() <= e.end {
 			start := uint32(len(out))
 			out = append(out, t.text...)
-			p.pieces = append(p.pieces, piece{start: start, end: uint32(len(out)), from: uint32(t.at), to: uint32(t.end()), whole: whole, exact: true})
+			p.pieces = append(p.pieces, piece{start: start, end: uint32(len(out)), from: uint32(t.at()), to: uint32(t.end()), whole: whole, exact: true})
 			made(" ")
 			continue
 		}

@@ -16,15 +16,18 @@ const (
 
 // token is a piece of a text, or of the body of a macro.
 type token struct {
-	kind  kind
 	text  string
-	at    int  // where it begins, in bytes; -1 if it is not in the text
+	from  int32 // where it begins, in bytes; -1 if it is not in the text
+	kind  kind
 	first bool // it is the first in its line
 	space bool // something that is no token stands in front of it
 	done  bool // it comes of the macro of its name, and is none any more
 }
 
-func (t token) end() int { return t.at + len(t.text) }
+// at is where it begins, in bytes; -1 if it is not in the text.
+func (t token) at() int { return int(t.from) }
+
+func (t token) end() int { return int(t.from) + len(t.text) }
 
 // is says whether it is one of some signs or words, which stand with spaces between them.
 func (t token) is(which ...string) bool {
@@ -200,7 +203,7 @@ func (s *scanner) next(directives bool) (t token, ok bool) {
 			}
 		}
 	}
-	t = token{kind: k, text: rest[:n], at: s.pos, first: s.first, space: s.space}
+	t = token{kind: k, text: rest[:n], from: int32(s.pos), first: s.first, space: s.space}
 	s.pos += n
 	s.first, s.space = false, false
 	return t, true
