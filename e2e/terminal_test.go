@@ -47,7 +47,11 @@ func buildAndRun(m *testing.M) int {
 		}
 	}
 	// Only now: the build has its cache there, too.
-	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "config"} {
+	for name, sub := range map[string]string{"XDG_CACHE_HOME": "cache", "XDG_DATA_HOME": "data", "XDG_CONFIG_HOME": "config", "XDG_RUNTIME_DIR": "run"} {
+		if err := os.MkdirAll(filepath.Join(dir, sub), 0o700); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			return 1
+		}
 		if err := os.Setenv(name, filepath.Join(dir, sub)); err != nil {
 			fmt.Fprintln(os.Stderr, err)
 			return 1

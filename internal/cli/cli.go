@@ -178,7 +178,7 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, clear, sixteen or plain (default: what suits the terminal)")
 	cmd.SetVersionTemplate("rooktrail {{.Version}}\n")
 	cmd.CompletionOptions.HiddenDefaultCmd = true
-	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery())
+	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery(), newGo(), newHere())
 	cmd.AddCommand(questions()...)
 	return cmd
 }

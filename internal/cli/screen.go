@@ -12,6 +12,7 @@ import (
 	"github.com/adrg/xdg"
 	"github.com/spf13/cobra"
 
+	"rooktrail/internal/core/disk/calling"
 	"rooktrail/internal/core/disk/settings"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/place"
@@ -110,6 +111,11 @@ func showScreen(cmd *cobra.Command, s screen) error {
 			beside.Go(func() { codebase.KeepListing(ctx, ws.Code) })
 			beside.Go(func() { ws.Code.KeepChecked(ctx) })
 			ws.Code.Watch(ctx)
+		}
+	})
+	beside.Go(func() {
+		if err := calling.Listen(ctx, calling.Folder(), s.root, model.Called().Answer); err != nil {
+			ws.Code.Note("other programs cannot call this one: " + err.Error())
 		}
 	})
 	if more, _ := ctx.Value(moreKey{}).(func(ctx context.Context)); more != nil {

@@ -3,13 +3,13 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"log"
 	"math/rand"
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime/debug"
 	"slices"
 	"strconv"
 	"strings"
@@ -29,18 +29,50 @@ type used struct {
 	out       string
 }
 
-// runLarge runs the program on a project.
+// runLarge runs the program on a project, by a launcher: what is counted as the memory of a process begins with that of the one that
+// begins it.
 func runLarge(program, folder string, args ...string) (u used, ok bool) {
-	cmd := exec.Command(program, args...)
-	cmd.Env = append(os.Environ(), "XDG_CACHE_HOME="+filepath.Join(folder, "cache"), "XDG_DATA_HOME="+filepath.Join(folder, "data"), "XDG_CONFIG_HOME="+filepath.Join(folder, "config"))
-	started := time.Now()
-	out, err := cmd.Output()
-	usage, _ := cmd.ProcessState.SysUsage().(*syscall.Rusage)
-	u = used{wall: time.Since(started), cpu: cmd.ProcessState.UserTime() + cmd.ProcessState.SystemTime(), out: string(out)}
-	if usage != nil {
-		u.memory = float64(usage.Maxrss) / 1024
+	self, err := os.Executable()
+	if err != nil {
+		log.Fatal(err)
 	}
-	return u, err == nil
+	var out, took bytes.Buffer
+	cmd := exec.Command(self, append([]string{launching, program}, args...)...)
+	cmd.Env = append(os.Environ(), "XDG_CACHE_HOME="+filepath.Join(folder, "cache"), "XDG_DATA_HOME="+filepath.Join(folder, "data"), "XDG_CONFIG_HOME="+filepath.Join(folder, "config"))
+	cmd.Stdout, cmd.Stderr = &out, &took
+	err = cmd.Run()
+	var l launched
+	if wrong := json.Unmarshal(took.Bytes(), &l); wrong != nil {
+		log.Fatalf("%s %v: %v", program, args, wrong)
+	}
+	return used{wall: l.Wall, cpu: l.CPU, memory: float64(l.Memory) / 1024, out: out.String()}, err == nil
+}
+
+// launching is the argument with which this program is a launcher.
+const launching = "--launch"
+
+// launched is what a launcher says of what it has run; Memory is in KB.
+type launched struct {
+	Wall, CPU time.Duration
+	Memory    int64
+}
+
+// launch runs a program, and says on standard error what it took.
+func launch(args []string) {
+	cmd := exec.Command(args[0], args[1:]...)
+	cmd.Stdout = os.Stdout
+	started := time.Now()
+	err := cmd.Run()
+	if cmd.ProcessState == nil {
+		log.Fatal(err)
+	}
+	l := launched{Wall: time.Since(started), CPU: cmd.ProcessState.UserTime() + cmd.ProcessState.SystemTime()}
+	if usage, ok := cmd.ProcessState.SysUsage().(*syscall.Rusage); ok {
+		l.Memory = usage.Maxrss
+	}
+	if json.NewEncoder(os.Stderr).Encode(l) != nil || err != nil {
+		os.Exit(1)
+	}
 }
 
 // large prints what costs how much in a body of any size, against floors of the same run.
@@ -161,7 +193,6 @@ func asking(program, folder, root string, walk float64, add func(row)) {
 		log.Fatal("the project is not as it was indexed")
 	}
 	defer ws.Code.Close()
-	debug.FreeOSMemory() // what a program takes counts from what the one that begins it had
 	nothing, _ := runLarge(program, folder, "--version")
 	for _, question := range []string{"definition", "references", "symbols", "files"} {
 		var took []used

@@ -35,6 +35,10 @@ type row struct {
 }
 
 func main() {
+	if len(os.Args) > 2 && os.Args[1] == launching {
+		launch(os.Args[2:])
+		return
+	}
 	tsv := flag.Bool("tsv", false, "print tab-separated values")
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")

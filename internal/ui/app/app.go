@@ -20,6 +20,7 @@ import (
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/bookmarks"
 	"rooktrail/internal/ui/branches"
+	"rooktrail/internal/ui/called"
 	"rooktrail/internal/ui/choice"
 	"rooktrail/internal/ui/compare"
 	"rooktrail/internal/ui/crumbs"
@@ -130,8 +131,9 @@ type learning struct {
 
 // moving is what moves among the files that are open.
 type moving struct {
-	views *views.Model
-	mouse *mouse.Model
+	views  *views.Model
+	mouse  *mouse.Model
+	called *called.Model
 }
 
 // showing is what shows where one can go from here.
@@ -225,7 +227,7 @@ func (m *Model) makeParts() {
 	m.keysPage, m.hand = keyspage.New(m.keysHere, h.Here, m.own), hand.New(h, ws.Code.Absolute)
 	m.crumbs, m.docs, m.search, m.reading = crumbs.New(h, p), docs.NewSurface(h, p), reading.NewSearch(h, func() resume.Text { return ws.State().Text }), reading.New(h, p, m.keys)
 	m.leaves, m.views, m.tips = leaf.New(h, p, m.frame, m.keys), views.New(h, m.frame), tips.New(h, m.keys, m.noTips)
-	m.mouse, m.sign = mouse.New(h, m.frame), signpost.NewPost(h, p, m.keys)
+	m.mouse, m.sign, m.called = mouse.New(h, m.frame), signpost.NewPost(h, p, m.keys), called.New(h, ws.Code, called.Around{Stop: m.trails.Number, Unsaved: m.writing.Unsaved, Typing: func() bool { return h.Writing() || h.Covered() || m.runs.Inside() }})
 	m.lessons, m.learned, m.last = lesson.New(h, m.keys), learned.New(m.keys, func() *habit.Book { return m.habits }), lastlist.New(h, p, map[string]surface.Reopened{"search": m.scout, "places": m.places, "tree": m.branches}, ws.State().Last)
 }
 
@@ -320,7 +322,7 @@ func (m *Model) Guide(w *walk.Walk, refused []string) { m.start.walk, m.start.re
 
 // Init implements tea.Model.
 func (m *Model) Init() tea.Cmd {
-	cmds := []tea.Cmd{tea.RequestBackgroundColor, m.begin(), m.watch(), m.sweeps.Load(m.start.at), m.trails.Load(), m.marks.Load(), m.writing.Load(), m.changes.Load()}
+	cmds := []tea.Cmd{tea.RequestBackgroundColor, m.begin(), m.watch(), m.sweeps.Load(m.start.at), m.trails.Load(), m.marks.Load(), m.writing.Load(), m.changes.Load(), m.called.Listen()}
 	if w := m.start.walk; w != nil {
 		cmds = append(cmds, m.walk.Begin(w, m.start.refused))
 	}

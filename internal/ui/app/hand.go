@@ -1,12 +1,12 @@
 package app
 
 import (
-	"context"
 	"os"
 
 	tea "charm.land/bubbletea/v2"
 
 	"rooktrail/internal/core/disk/system"
+	"rooktrail/internal/ui/called"
 	"rooktrail/internal/ui/keyboard"
 	"rooktrail/internal/ui/surface"
 )
@@ -25,7 +25,7 @@ func (m *Model) handOn(i surface.Intent) tea.Cmd {
 		cmds = append(cmds, m.edit(i.Edit, line))
 	}
 	if i.Desktop != "" {
-		cmds = append(cmds, m.openOutside(i.Desktop))
+		cmds = append(cmds, m.act(nil, m.hand.Outside(i.Desktop)))
 	}
 	return tea.Batch(cmds...)
 }
@@ -55,8 +55,5 @@ func (m *Model) edited(msg editedMsg) tea.Cmd {
 	return reload
 }
 
-func (m *Model) openOutside(path string) tea.Cmd {
-	file := m.ws.Code.Absolute(path)
-	m.say("%s is handed to the desktop", shortName(path))
-	return surface.Do(m.asker, func(ctx context.Context) error { return system.Open(ctx, file) }, surface.SayError)
-}
+// Called takes what other programs ask.
+func (m *Model) Called() *called.Model { return m.called }

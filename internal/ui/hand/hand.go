@@ -4,6 +4,7 @@ package hand
 import (
 	"context"
 	"errors"
+	"path"
 	"strconv"
 
 	tea "charm.land/bubbletea/v2"
@@ -90,4 +91,10 @@ func (m *Model) Copy(c surface.Copy, width int) tea.Cmd {
 		}
 		return surface.Say("%s is copied", what)
 	}))
+}
+
+// Outside hands a file to the desktop.
+func (m *Model) Outside(file string) surface.Intent {
+	absolute := m.absolute(file)
+	return surface.Say("%s is handed to the desktop", path.Base(file)).And(surface.Begin(surface.Do(m.asker, func(ctx context.Context) error { return system.Open(ctx, absolute) }, surface.SayError)))
 }

@@ -55,6 +55,14 @@ func NewSurface(host surface.Host, project Project, walks surface.Walks) *Surfac
 	return s
 }
 
+// Number is that of the present stop, counted from 1; 0 for none.
+func (s *Surface) Number() int {
+	if here := s.Trail().Here(); here != nil {
+		return here.Number() + 1
+	}
+	return 0
+}
+
 // Trail is the trail.
 func (s *Surface) Trail() *trail.Trail { return &s.trail }
 
