@@ -64,7 +64,7 @@ The exit status is 0 if something was found, 1 if not, 2 after an error.`
 // command makes the command that asks the question.
 func (q *question) command() *cobra.Command {
 	var root string
-	var asJSON, batch, exact bool
+	var asJSON, zero, batch, exact bool
 	cmd := &cobra.Command{
 		Use:     q.name + " [POS]",
 		Short:   q.short,
@@ -87,7 +87,7 @@ func (q *question) command() *cobra.Command {
 			case batch:
 				err = a.batch(cmd.Context(), cmd.InOrStdin())
 			default:
-				err = a.single(cmd.Context(), args[0], asJSON)
+				err = a.single(cmd.Context(), args[0], asJSON, endOf(zero))
 			}
 			if q.left != nil && *q.left > 0 && !batch {
 				fmt.Fprintf(cmd.ErrOrStderr(), "and %s possible: they have the name, but what they mean was not resolved; --%s prints them, too\n", text.Number(*q.left), unsureFlag)
@@ -97,6 +97,7 @@ func (q *question) command() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&root, "root", "", "folder of the project (default: the one that holds the present folder)")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object a line")
+	zeroFlag(cmd, &zero)
 	cmd.Flags().BoolVar(&batch, "batch", false, "read positions from standard input and print one JSON object for each")
 	cmd.Flags().BoolVar(&exact, "exact", false, "ask the compiler of the language about the package first, if there is one to ask")
 	if q.flags != nil {
@@ -194,7 +195,7 @@ func (a *asker) answer(ctx context.Context, position string) ([]printed, error) 
 	return a.ask(ctx, a.ws, at.Path, file.Text.Offset(at.Line, at.Col)), nil
 }
 
-func (a *asker) single(ctx context.Context, position string, asJSON bool) error {
+func (a *asker) single(ctx context.Context, position string, asJSON bool, end string) error {
 	answers, err := a.answer(ctx, position)
 	if err == nil && (codebase.Hasty(a.ws.Code) && unsure(answers) || codebase.Damaged(a.ws.Code)) {
 		answers, err = a.again(ctx, position, answers)
@@ -206,7 +207,7 @@ func (a *asker) single(ctx context.Context, position string, asJSON bool) error 
 		if asJSON {
 			err = printJSON(a.out, p.object)
 		} else {
-			_, err = a.out.WriteString(p.line + "\n")
+			_, err = a.out.WriteString(p.line + end)
 		}
 		if err != nil {
 			return fmt.Errorf("printing: %w", err)

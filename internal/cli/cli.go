@@ -9,6 +9,7 @@ import (
 	"io"
 	"os/signal"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"syscall"
 
@@ -91,10 +92,11 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 	defer stop()
 	ctx = context.WithValue(ctx, moreKey{}, more)
 	signal.Ignore(syscall.SIGPIPE) // writing to a pipe that nobody reads says so by itself
-	out, errs, flush := outputs(stdout, stderr)
+	color := colorAuto
+	out, errs, flush := outputs(stdout, stderr, &color)
 	beside := &beside{says: errs}
 	ctx = context.WithValue(ctx, besideKey{}, beside)
-	cmd := newRoot()
+	cmd := newRoot(&color)
 	cmd.SetArgs(args)
 	cmd.SetIn(stdin)
 	cmd.SetOut(out)
@@ -154,7 +156,7 @@ const examples = `  rooktrail                              open the project that
   rooktrail definition store.go:19:7     print where the name there is defined
   git grep -n --column Assign | rooktrail definition --batch`
 
-func newRoot() *cobra.Command {
+func newRoot(color *string) *cobra.Command {
 	var colors string
 	cmd := &cobra.Command{
 		Use:   "rooktrail [DIR | FILE[:LINE[:COL]]]",
@@ -176,7 +178,15 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 		},
 	}
 	cmd.PersistentFlags().StringVar(&colors, "palette", "", "colours of the screen: peat, chalk, clear, sixteen or plain (default: what suits the terminal)")
-	cmd.SetVersionTemplate("rooktrail {{.Version}}\n")
+	cmd.PersistentFlags().StringVar(color, "color", colorAuto, "whether paths stand out in what is printed: auto (on a terminal), always or never")
+	cmd.PersistentPreRunE = func(*cobra.Command, []string) error {
+		if !slices.Contains([]string{colorAuto, colorAlways, colorNever}, *color) {
+			return fmt.Errorf("--color is auto, always or never, not %q", *color)
+		}
+		return nil
+	}
+	cobra.AddTemplateFunc("about", about)
+	cmd.SetVersionTemplate("rooktrail {{.Version}}\n{{about}}")
 	cmd.CompletionOptions.HiddenDefaultCmd = true
 	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery(), newGo(), newHere())
 	cmd.AddCommand(questions()...)

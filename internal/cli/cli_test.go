@@ -120,7 +120,10 @@ func TestBatch(t *testing.T) {
 func TestHelpAndVersion(t *testing.T) {
 	status, out, _ := run(t, "", "--version")
 	assert.Equal(t, 0, status)
-	assert.Equal(t, "rooktrail "+Version+"\n", out)
+	assert.True(t, strings.HasPrefix(out, "rooktrail "+Version+"\n"), out)
+	for _, says := range []string{"built by  go1.", "TypeScript", "formats   index v"} {
+		assert.Contains(t, out, says)
+	}
 	_, out, _ = run(t, "", "--help")
 	assert.Contains(t, out, "rooktrail demo")
 	assert.Contains(t, out, "rooktrail definition store.go:19:7")

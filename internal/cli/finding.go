@@ -20,6 +20,7 @@ import (
 type finder struct {
 	root   string
 	asJSON bool
+	zero   bool
 	limit  int
 
 	ws    *workspace.Workspace
@@ -56,7 +57,22 @@ func (f *finder) command(use, short, long, example string, args cobra.Positional
 	}
 	cmd.Flags().StringVar(&f.root, "root", "", "folder of the project (default: the one that holds the present folder)")
 	cmd.Flags().BoolVar(&f.asJSON, "json", false, "print one JSON object a line")
+	zeroFlag(cmd, &f.zero)
 	return cmd
+}
+
+// zeroFlag is the one by which answers end with a zero byte, which no path holds.
+func zeroFlag(cmd *cobra.Command, zero *bool) {
+	cmd.Flags().BoolVarP(zero, "null", "0", false, "end each answer with a zero byte instead of a line end, as paths may hold one")
+	cmd.MarkFlagsMutuallyExclusive("null", "json")
+}
+
+// endOf is what stands behind each answer.
+func endOf(zero bool) string {
+	if zero {
+		return "\x00"
+	}
+	return "\n"
 }
 
 func (f *finder) limited(cmd *cobra.Command, limit int) *cobra.Command {
@@ -79,7 +95,7 @@ func (f *finder) print(object any, line string) error {
 	if f.asJSON {
 		err = printJSON(f.out, object)
 	} else {
-		_, err = f.out.WriteString(line + "\n")
+		_, err = f.out.WriteString(line + endOf(f.zero))
 	}
 	if err != nil {
 		return fmt.Errorf("printing: %w", err)

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"io"
 	"os"
+	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/charmbracelet/x/term"
@@ -13,10 +15,12 @@ import (
 	"rooktrail/internal/core/file/text"
 )
 
-// visible is an output on which what would steer a terminal is written out, line by line.
+// visible is an output for lines: on a terminal, what would steer it is written out, and the places at the beginnings of lines stand out.
 type visible struct {
-	to   io.Writer
-	rest []byte // a line that has not ended
+	to     io.Writer
+	plain  bool        // nothing is written out, since it is no terminal
+	styled func() bool // says whether places stand out; nil for never
+	rest   []byte      // a line that has not ended
 }
 
 // longestHeld is how much of a line is kept until it ends, in bytes.
@@ -24,6 +28,9 @@ const longestHeld = 1 << 20
 
 // Write implements io.Writer.
 func (v *visible) Write(p []byte) (int, error) {
+	if v.plain && !v.stylish() {
+		return v.to.Write(p)
+	}
 	v.rest = append(v.rest, p...)
 	end := bytes.LastIndexByte(v.rest, '\n') + 1
 	if end == 0 && len(v.rest) > longestHeld {
@@ -32,7 +39,7 @@ func (v *visible) Write(p []byte) (int, error) {
 	if end == 0 {
 		return len(p), nil
 	}
-	_, err := v.to.Write(shown(v.rest[:end]))
+	_, err := v.to.Write(v.drawn(v.rest[:end]))
 	v.rest = append(v.rest[:0], v.rest[end:]...)
 	if err != nil {
 		return 0, err
@@ -45,7 +52,7 @@ func (v *visible) flush() error {
 	if len(v.rest) == 0 {
 		return nil
 	}
-	_, err := v.to.Write(shown(v.rest))
+	_, err := v.to.Write(v.drawn(v.rest))
 	v.rest = nil
 	return err
 }
@@ -64,21 +71,64 @@ func shown(lines []byte) []byte {
 	return out
 }
 
+func (v *visible) stylish() bool { return v.styled != nil && v.styled() }
+
+// drawn are lines as they are printed.
+func (v *visible) drawn(lines []byte) []byte {
+	if !v.plain {
+		lines = shown(lines)
+	}
+	if !v.stylish() {
+		return lines
+	}
+	var out []byte
+	for line := range bytes.Lines(lines) {
+		out = append(out, standOut(line)...)
+	}
+	return out
+}
+
+// placeAhead is a place at the beginning of a line, as path:line:col.
+var placeAhead = regexp.MustCompile(`^([^{\s][^\n]*?)(:[0-9]+:[0-9]+:?)(?:\s|$)`)
+
+// standOut has the path at the beginning of a line stand out, by its weight and not by a colour, so that it is seen on any background.
+func standOut(line []byte) []byte {
+	m := placeAhead.FindSubmatchIndex(line)
+	if m == nil {
+		return line
+	}
+	return slices.Concat([]byte("\x1b[1m"), line[:m[3]], []byte("\x1b[22m\x1b[2m"), line[m[4]:m[5]], []byte("\x1b[22m"), line[m[5]:])
+}
+
+// The values of --color.
+const (
+	colorAuto   = "auto"
+	colorAlways = "always"
+	colorNever  = "never"
+)
+
+// wantsColor says whether what is printed is to be more than plain, by what was chosen, or else by what the environment says, in the way
+// that has become usual.
+func wantsColor(chosen string, terminal bool, env func(string) string) bool {
+	switch {
+	case chosen == colorAlways:
+		return true
+	case chosen == colorNever || env("NO_COLOR") != "":
+		return false
+	case env("CLICOLOR_FORCE") != "" && env("CLICOLOR_FORCE") != "0":
+		return true
+	}
+	return terminal && env("TERM") != "dumb" && env("CLICOLOR") != "0"
+}
+
 // outputs are what a command prints on: on a terminal nothing of a project's own steers it. Lines
-// for other programs are left as they are; what goes wrong is for people in any case.
-func outputs(stdout, stderr io.Writer) (out, errs io.Writer, flush func() error) {
+// for other programs are left as they are; what goes wrong is for people in any case. color is what was chosen by --color, which is
+// looked at when something is printed.
+func outputs(stdout, stderr io.Writer, color *string) (out, errs io.Writer, flush func() error) {
 	wrapped := &visible{to: stderr}
-	out = stdout
-	if isTerminal(stdout) {
-		out = &visible{to: stdout}
-	}
-	return out, wrapped, func() error {
-		var err error
-		if v, ok := out.(*visible); ok {
-			err = v.flush()
-		}
-		return errors.Join(err, wrapped.flush())
-	}
+	tty := isTerminal(stdout)
+	lines := &visible{to: stdout, plain: !tty, styled: func() bool { return wantsColor(*color, tty, os.Getenv) }}
+	return lines, wrapped, func() error { return errors.Join(lines.flush(), wrapped.flush()) }
 }
 
 // terminal is the file of a terminal that somebody prints on or reads from; nil if it is none.

@@ -33,6 +33,7 @@ func TestVisible(t *testing.T) {
 
 // What a project holds does not steer a terminal, be it in a text or in a name.
 func TestNothingSteersTheTerminal(t *testing.T) {
+	t.Setenv("NO_COLOR", "1") // how paths stand out is the program's own
 	root := sample(t)
 	require.NoError(t, os.WriteFile(filepath.Join(root, "bad\x1b]0;name\x07.txt"), []byte("ring \x1b]52;c;aGk=\x07 ring\n"), 0o644))
 	master, slave, err := pty.Open()
@@ -164,4 +165,52 @@ func TestWhatCounts(t *testing.T) {
 	assert.Equal(t, statusError, statusOf(errors.Join(errNothing, full)))
 	assert.Equal(t, statusNothing, statusOf(errors.Join(errNothing, nil)))
 	assert.Equal(t, statusFound, statusOf(errors.Join(nil, nil)))
+}
+
+// Whether paths stand out is chosen, or else said by the environment.
+func TestWhetherPathsStandOut(t *testing.T) {
+	for _, c := range []struct {
+		chosen   string
+		terminal bool
+		env      string
+		want     bool
+	}{
+		{"auto", true, "", true}, {"auto", false, "", false}, {"auto", true, "NO_COLOR=1", false}, {"auto", true, "CLICOLOR=0", false}, {"auto", true, "TERM=dumb", false},
+		{"auto", false, "CLICOLOR_FORCE=1", true}, {"auto", false, "CLICOLOR_FORCE=0", false}, {"auto", false, "CLICOLOR_FORCE=1 NO_COLOR=1", false},
+		{"always", false, "NO_COLOR=1", true}, {"never", true, "CLICOLOR_FORCE=1", false},
+	} {
+		env := map[string]string{}
+		for word := range strings.FieldsSeq(c.env) {
+			name, value, _ := strings.Cut(word, "=")
+			env[name] = value
+		}
+		assert.Equal(t, c.want, wantsColor(c.chosen, c.terminal, func(name string) string { return env[name] }), "%+v", c)
+	}
+	root := sample(t)
+	plain := "a.go:3:6: func Ring() int { return 1 }\n"
+	for chosen, want := range map[string]string{"auto": plain, "never": plain, "always": "\x1b[1ma.go\x1b[22m\x1b[2m:3:6:\x1b[22m func Ring() int { return 1 }\n"} {
+		_, out, _ := run(t, "", "definition", "--color", chosen, "--root", root, "a.go:5:9")
+		assert.Equal(t, want, out)
+	}
+	_, out, _ := run(t, "", "definition", "--json", "--color", "always", "--root", root, "a.go:5:9")
+	assert.NotContains(t, out, "\x1b", "objects are for programs")
+	status, _, errs := run(t, "", "definition", "--color", "loud", "--root", root, "a.go:5:9")
+	assert.Equal(t, 2, status)
+	assert.Contains(t, errs, "auto, always or never")
+}
+
+// A path may hold a line end, but no zero byte.
+func TestAnswersThatEndWithAZeroByte(t *testing.T) {
+	root := sample(t)
+	require.NoError(t, os.WriteFile(filepath.Join(root, "odd\nname.py"), []byte("odd = 1\n"), 0o600))
+	for want, args := range map[string][]string{
+		"odd\nname.py\x00":                           {"files", "-0", "odd"},
+		"odd\nname.py:1:1: odd = 1\x00":              {"text", "--null", "odd"},
+		"a.go:3:6: func Ring() int { return 1 }\x00": {"definition", "-0", "a.go:5:9"},
+	} {
+		_, out, errs := run(t, "", append(args, "--root", root)...)
+		assert.Equal(t, want, out, errs)
+	}
+	status, _, errs := run(t, "", "files", "-0", "--json", "--root", root, "odd")
+	assert.Equal(t, 2, status, errs)
 }

@@ -62,6 +62,9 @@ const schema = `
 // by which version of the program it was made.
 func fileName(root, ending string) string { return project.Slug(root) + mark() + "." + ending }
 
+// Version stands for how an index lies on disk, and for what is put into it: only a program of the same reads it.
+func Version() string { return strings.TrimPrefix(mark(), ".") }
+
 // mark stands in the name of what this version of the program made.
 func mark() string { return fmt.Sprintf(".v%d-%s", storeVersion, Extracted) }
 
