@@ -1,7 +1,7 @@
-.PHONY: build demo test race install shots bench fuzz accuracy anchors words kills renames structures drawings problems
+.PHONY: build demo test race install uninstall dist shots bench fuzz accuracy anchors words kills renames structures drawings problems
 
 BIN := bin/rooktrail
-PREFIX ?= $(shell go env GOPATH)/bin
+PREFIX ?= $(HOME)/.local
 
 # What the compilers of C and C++ are told is the same for all goals, so that the
 # grammars are compiled once; their warnings are for those who generate them.
@@ -33,10 +33,28 @@ race:
 	@scripts/setup test
 	go test -timeout 20m -race ./demo/... ./internal/...
 
-# install puts the program where go install puts programs, or at PREFIX.
+# install puts the program, its manual pages and the completions of shells below PREFIX, which is ~/.local; in a
+# package below DESTDIR.
 install: build
-	mkdir -p $(PREFIX)
-	cp $(BIN) $(PREFIX)/rooktrail
+	@rm -rf bin/share && go run ./scripts/man bin/share
+	install -d $(DESTDIR)$(PREFIX)/bin $(DESTDIR)$(PREFIX)/share/man/man1
+	install -m 755 $(BIN) $(DESTDIR)$(PREFIX)/bin/rooktrail
+	install -m 644 bin/share/man/man1/*.1 $(DESTDIR)$(PREFIX)/share/man/man1
+	install -D -m 644 bin/share/bash/rooktrail $(DESTDIR)$(PREFIX)/share/bash-completion/completions/rooktrail
+	install -D -m 644 bin/share/zsh/_rooktrail $(DESTDIR)$(PREFIX)/share/zsh/site-functions/_rooktrail
+	install -D -m 644 bin/share/fish/rooktrail.fish $(DESTDIR)$(PREFIX)/share/fish/vendor_completions.d/rooktrail.fish
+
+# uninstall removes what install has put there.
+uninstall:
+	rm -f $(DESTDIR)$(PREFIX)/bin/rooktrail $(DESTDIR)$(PREFIX)/share/man/man1/rooktrail.1 $(DESTDIR)$(PREFIX)/share/man/man1/rooktrail-*.1
+	rm -f $(DESTDIR)$(PREFIX)/share/bash-completion/completions/rooktrail $(DESTDIR)$(PREFIX)/share/zsh/site-functions/_rooktrail
+	rm -f $(DESTDIR)$(PREFIX)/share/fish/vendor_completions.d/rooktrail.fish
+
+# dist makes an archive for this kind of machine: the program, which needs nothing but the C library, manual pages,
+# completions, and the notices of all that is in it.
+dist:
+	@scripts/setup build
+	scripts/dist
 
 # shots takes the pictures in docs/screenshots anew.
 shots: build

@@ -190,5 +190,12 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 	cmd.CompletionOptions.HiddenDefaultCmd = true
 	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery(), newGo(), newHere())
 	cmd.AddCommand(questions()...)
+	completion(cmd)
 	return cmd
+}
+
+// Commands are all commands, as they are described to people.
+func Commands() *cobra.Command {
+	color := colorAuto
+	return newRoot(&color)
 }
