@@ -193,3 +193,24 @@ func TestQueriesStreamAndAreCancelled(t *testing.T) {
 	require.NoError(t, ask.Close())
 	assert.Equal(t, 0, <-ended)
 }
+
+// What is exported to a file is there as a whole, and is what is printed.
+func TestExport(t *testing.T) {
+	root := sample(t)
+	status, out, errs := run(t, "", "export", "--tags", root)
+	require.Equal(t, 0, status, errs)
+	assert.Equal(t, "Ring\ta.go\t/^func Ring() int { return 1 }$/\nn\ta.go\t/^var n = Ring()$/\nring\tsub/b.py\t/^def ring():$/\n", out)
+	for _, form := range []string{"--tags", "--json", "--lsif"} {
+		_, printed, _ := run(t, "", "export", form, "--unchecked", root)
+		file := filepath.Join(t.TempDir(), "out")
+		status, out, errs := run(t, "", "export", form, "--unchecked", "--output", file, root)
+		require.Equal(t, 0, status, errs)
+		assert.Empty(t, out)
+		data, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.Equal(t, printed, string(data), form)
+		assert.NotEmpty(t, printed)
+	}
+	status, _, errs = run(t, "", "export", root)
+	assert.Equal(t, 2, status, errs)
+}

@@ -3,6 +3,9 @@
 package atomicfile
 
 import (
+	"bufio"
+	"errors"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -18,15 +21,35 @@ const abandoned = time.Hour
 // Write puts data in place of a file, or leaves the file as it was. Its folder is made if need
 // be, for the user alone if the file is.
 func Write(file string, data []byte, perm fs.FileMode) error {
-	folder := filepath.Dir(file)
+	if err := makeFolder(file, perm); err != nil {
+		return err
+	}
+	return renameio.WriteFile(file, data, perm, renameio.WithTempDir(filepath.Dir(file)))
+}
+
+func makeFolder(file string, perm fs.FileMode) error {
 	forFolder := fs.FileMode(0o700)
 	if perm&0o077 != 0 {
 		forFolder = 0o755
 	}
-	if err := os.MkdirAll(folder, forFolder); err != nil {
+	return os.MkdirAll(filepath.Dir(file), forFolder)
+}
+
+// WriteFrom is Write of what a function writes, which may be more than memory holds; if that fails, the file stays as it was.
+func WriteFrom(file string, perm fs.FileMode, write func(to io.Writer) error) error {
+	if err := makeFolder(file, perm); err != nil {
 		return err
 	}
-	return renameio.WriteFile(file, data, perm, renameio.WithTempDir(folder))
+	half, err := renameio.NewPendingFile(file, renameio.WithTempDir(filepath.Dir(file)), renameio.WithPermissions(perm))
+	if err != nil {
+		return err
+	}
+	defer func() { _ = half.Cleanup() }() // does nothing once it is there
+	to := bufio.NewWriterSize(half, 1<<16)
+	if err := errors.Join(write(to), to.Flush()); err != nil {
+		return err
+	}
+	return half.CloseAtomicallyReplace()
 }
 
 // Clear removes from a folder what programs that were killed left half written there. The

@@ -1,6 +1,8 @@
 package atomicfile_test
 
 import (
+	"errors"
+	"io"
 	"os"
 	"path/filepath"
 	"testing"
@@ -76,4 +78,19 @@ func TestWhatWasLeftHalfWrittenIsCleared(t *testing.T) {
 	require.NoError(t, os.Mkdir(filepath.Join(folder, ".d.json6"), 0o700))
 	atomicfile.Clear(folder, ".json", ".text")
 	assert.Equal(t, []string{".a.json", ".c.json5", ".d.json6", ".lock", ".notes7", "a.json", "a.json123"}, names(t, folder))
+}
+
+func TestWhatIsWrittenBitByBitIsThereAsAWhole(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "made", "hut.txt")
+	ring := func(to io.Writer) error {
+		_, err := io.WriteString(to, "ring")
+		return err
+	}
+	require.NoError(t, atomicfile.WriteFrom(file, 0o644, ring))
+	err := atomicfile.WriteFrom(file, 0o644, func(to io.Writer) error { return errors.Join(ring(to), ring(to), errors.New("it cracked")) })
+	assert.EqualError(t, err, "it cracked")
+	data, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, "ring", string(data))
+	assert.Equal(t, []string{"hut.txt"}, names(t, filepath.Dir(file)))
 }
