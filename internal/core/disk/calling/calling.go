@@ -107,17 +107,15 @@ func Listen(ctx context.Context, folder, root string, answer func(ctx context.Co
 	}
 	_ = sockets(ctx, folder, func(string, net.Conn) {}) // which removes those that nobody listens on
 	own := filepath.Join(folder, strconv.Itoa(os.Getpid())+"-"+strconv.FormatInt(time.Now().UnixNano(), 36)+ending)
-	l, err := (&net.ListenConfig{}).Listen(ctx, "unix", own)
-	if err == nil { // nobody else can reach into the folder meanwhile
-		err = os.Chmod(own, 0o600)
-	}
+	l, err := listenOn(ctx, own)
 	if err != nil {
 		return fmt.Errorf("listening for calls: %w", err)
 	}
+	defer os.Remove(own)
 	var calls work.Group
 	calls.Go(func() {
 		<-ctx.Done()
-		l.Close() // and the socket is removed
+		l.Close()
 	})
 	for {
 		conn, err := l.Accept()
@@ -131,6 +129,26 @@ func Listen(ctx context.Context, folder, root string, answer func(ctx context.Co
 	}
 	calls.Wait()
 	return nil
+}
+
+// listenOn makes a socket. It has its name only once it is listened on: till then, it would be taken for one that was left behind.
+func listenOn(ctx context.Context, own string) (net.Listener, error) {
+	half := strings.TrimSuffix(own, ending)
+	l, err := (&net.ListenConfig{}).Listen(ctx, "unix", half)
+	if err != nil {
+		return nil, err
+	}
+	if u, ok := l.(*net.UnixListener); ok {
+		u.SetUnlinkOnClose(false) // it has another name then
+	}
+	if err = os.Chmod(half, 0o600); err == nil { // nobody else can reach into the folder meanwhile
+		err = os.Rename(half, own)
+	}
+	if err != nil {
+		l.Close()
+		return nil, errors.Join(err, os.Remove(half))
+	}
+	return l, nil
 }
 
 // serve answers one call.

@@ -178,17 +178,9 @@ func fileURI(p string) string {
 	return (&url.URL{Scheme: "file", Path: filepath.ToSlash(p)}).String()
 }
 
-// languageID is what the protocol calls a language.
+// languageID is what the protocol calls a language, for nearly all: its name in small letters, without signs.
 func languageID(name string) string {
-	switch name {
-	case "C++":
-		return "cpp"
-	case "C#":
-		return "csharp"
-	case "Bash":
-		return "shellscript"
-	}
-	return strings.ToLower(name)
+	return strings.NewReplacer("+", "p", "#", "sharp").Replace(strings.ToLower(name))
 }
 
 // end writes for each symbol where it is defined and used, and what belongs to each document.
