@@ -159,6 +159,16 @@ type querier struct {
 	live map[string]context.CancelFunc
 }
 
+// queryLine is a line that is printed: an answer, the end of a question, or why it was not answered.
+type queryLine struct {
+	ID     json.RawMessage `json:"id"`
+	Result json.RawMessage `json:"result,omitempty"`
+	Done   bool            `json:"done,omitempty"`
+	Count  *int            `json:"count,omitempty"`
+	Says   string          `json:"says,omitempty"`
+	Error  string          `json:"error,omitempty"`
+}
+
 // longestQuery bounds one question, in bytes.
 const longestQuery = 1 << 20
 
@@ -238,11 +248,11 @@ func (q *querier) take(n int, line string) {
 
 // fail says, beside, that a question cannot be answered.
 func (q *querier) fail(id json.RawMessage, why string) {
-	q.answering.Go(func() { _ = q.print(map[string]any{"id": id, "error": why}) }) // which is noted
+	q.answering.Go(func() { _ = q.print(queryLine{ID: id, Error: why}) }) // which is noted
 }
 
 // answer carries out a question; it gives back what is printed behind the last answer.
-func (q *querier) answer(ctx context.Context, id json.RawMessage, args []string) map[string]any {
+func (q *querier) answer(ctx context.Context, id json.RawMessage, args []string) queryLine {
 	out, errs := &answerLines{ctx: ctx, of: q, id: id}, &bytes.Buffer{}
 	cmd := asked[args[0]].command()
 	cmd.SilenceErrors, cmd.SilenceUsage = true, true
@@ -255,15 +265,11 @@ func (q *querier) answer(ctx context.Context, id json.RawMessage, args []string)
 	}
 	switch {
 	case ctx.Err() != nil:
-		return map[string]any{"id": id, "error": "cancelled"}
+		return queryLine{ID: id, Error: "cancelled"}
 	case err != nil && !onlyNothing(err):
-		return map[string]any{"id": id, "error": oneLine(plainWords(err).Error())}
+		return queryLine{ID: id, Error: oneLine(plainWords(err).Error())}
 	}
-	last := map[string]any{"id": id, "done": true, "count": out.count}
-	if said := strings.TrimSpace(errs.String()); said != "" {
-		last["says"] = said
-	}
-	return last
+	return queryLine{ID: id, Done: true, Count: &out.count, Says: strings.TrimSpace(errs.String())}
 }
 
 // answerLines prints each line as an answer to a question.
@@ -287,7 +293,7 @@ func (a *answerLines) Write(p []byte) (int, error) {
 			return 0, a.ctx.Err()
 		}
 		a.count++
-		if err := a.of.print(map[string]any{"id": a.id, "result": json.RawMessage(bytes.Clone(line))}); err != nil {
+		if err := a.of.print(queryLine{ID: a.id, Result: bytes.Clone(line)}); err != nil {
 			return 0, err
 		}
 		a.rest = rest
@@ -295,8 +301,8 @@ func (a *answerLines) Write(p []byte) (int, error) {
 }
 
 // print prints a line.
-func (q *querier) print(v map[string]any) error {
-	data, err := text.JSON(v, "")
+func (q *querier) print(l queryLine) error {
+	data, err := text.JSON(l, "")
 	q.printing.Lock()
 	defer q.printing.Unlock()
 	if q.failed != nil {

@@ -58,7 +58,7 @@ func TestCalls(t *testing.T) {
 	assert.True(t, reply.Later)
 	assert.Nil(t, todo.Go)
 	assert.Contains(t, todo.Say, "hut.py is called for from outside")
-	other := calling.Place{Path: "ridge/route.py", Line: 1}
+	other := calling.Place{Path: "ridge/bell.py", Line: 1}
 	_, todo2 := answered(t, m, calling.Request{Go: &other})
 	assert.Nil(t, todo2.Go)
 	typing = false
@@ -74,7 +74,7 @@ func TestCalls(t *testing.T) {
 		}
 	}
 	require.NotNil(t, went)
-	assert.Equal(t, "ridge/route.py", went.Path, "the last that was called for counts")
+	assert.Equal(t, "ridge/bell.py", went.Path, "the last that was called for counts")
 }
 
 func TestWhatCannotBeCalledFor(t *testing.T) {
