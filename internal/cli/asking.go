@@ -307,7 +307,7 @@ func (a *asker) batch(ctx context.Context, in io.Reader) error {
 			r.Results = append(r.Results, p.object)
 			found = true
 		}
-		if err := printJSON(a.out, r); err != nil {
+		if err := errors.Join(printJSON(a.out, r), a.out.Flush()); err != nil { // whoever asks may wait for it
 			return fmt.Errorf("printing: %w", err)
 		}
 	}

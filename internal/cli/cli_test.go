@@ -1,8 +1,11 @@
 package cli
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/json"
+	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"strings"
@@ -115,6 +118,27 @@ func TestBatch(t *testing.T) {
 	assert.Equal(t, `{"query":"sub/b.py:5:1","results":[]}`, lines[3])
 	status, _, _ = run(t, "sub/b.py:5:1\n", "definition", "--batch", "--root", root)
 	assert.Equal(t, 1, status)
+}
+
+// Each position of a batch is answered before the next one has to be there.
+func TestBatchStreams(t *testing.T) {
+	root := sample(t)
+	in, ask := io.Pipe()
+	answers, out := io.Pipe()
+	ended := make(chan int)
+	go func() {
+		ended <- Run([]string{"definition", "--batch", "--root", root}, in, out, io.Discard)
+		out.Close()
+	}()
+	lines := bufio.NewReader(answers)
+	for range 3 {
+		fmt.Fprintln(ask, "a.go:5:9")
+		line, err := lines.ReadString('\n')
+		require.NoError(t, err)
+		assert.Contains(t, line, `"line":3`)
+	}
+	require.NoError(t, ask.Close())
+	assert.Equal(t, 0, <-ended)
 }
 
 func TestHelpAndVersion(t *testing.T) {
