@@ -19,8 +19,8 @@ type Surroundings interface {
 	// Command is how a file is compiled: the arguments, and whether a build says so.
 	Command(path string) (arguments []string, said bool)
 	// Changed is told that a file is not as it was any more. It gives the names because
-	// of which files that mention them may have to be read otherwise.
-	Changed(path string) (names []string)
+	// of which files that mention them may have to be read otherwise; known is false if it is not known what it said before.
+	Changed(path string) (names []string, known bool)
 	// Says is all because of which files that mention it may be read as they are.
 	Says(path string) (names []string)
 }

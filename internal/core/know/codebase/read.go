@@ -45,12 +45,14 @@ func (b *Base) Read(ctx context.Context) error {
 	todo.each(ctx, &wg, b.readFile)
 	listed := make(chan []project.File, 1<<16)
 	var anew []project.File
+	said := b.macros
 	wg.Go(func() {
 		defer todo.close()
 		begun = b.beginReading()
 		for batch := range listed {
 			anew = append(anew, b.takeUp(batch, todo)...)
 		}
+		said = b.saidBefore(since(anew, begun))
 		b.forgetSurroundings() // who asked before did not have all files
 		b.loaded.drop(anew)
 		todo.add(anew) // how they are read, files say that had to be listed first
@@ -65,7 +67,7 @@ func (b *Base) Read(ctx context.Context) error {
 	wg.Wait()
 	if ctx.Err() == nil && err == nil {
 		if b.recalled.Load() { // from what others said before
-			b.readAgain(ctx, b.dependents(since(anew, begun), true))
+			b.readAgain(ctx, b.dependents(since(anew, begun), true, said))
 		}
 	}
 	if ctx.Err() == nil && err == nil {

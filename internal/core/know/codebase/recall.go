@@ -51,7 +51,7 @@ func (b *Base) Recall(ctx context.Context, folder string, hasty bool) bool {
 	b.recallListing(l)
 	b.settled.Store(true)
 	if hasty {
-		b.hasty.reread = func(files []project.File) { b.readChanged(ctx, files, files) }
+		b.hasty.reread = func(files []project.File) { b.readChanged(ctx, files, files, b.macros) }
 		b.hasty.on.Store(true)
 		return !Damaged(b) && ctx.Err() == nil
 	}
@@ -65,19 +65,20 @@ func CheckAll(ctx context.Context, b *Base) bool {
 	if !ok {
 		return false
 	}
+	said := b.saidBefore(changed)
 	unknown := b.unknown(changed)
 	if len(unknown) > mostReread || Damaged(b) {
 		return false
 	}
 	b.hasty.on.Store(false)
-	b.readChanged(ctx, changed, unknown)
+	b.readChanged(ctx, changed, unknown, said)
 	return ctx.Err() == nil
 }
 
 // readChanged reads files anew, some of which have changed since they were listed.
-func (b *Base) readChanged(ctx context.Context, changed, unknown []project.File) {
+func (b *Base) readChanged(ctx context.Context, changed, unknown []project.File, said func(p string) []string) {
 	if len(unknown) > 0 {
-		b.reread(ctx, unknown)
+		b.reread(ctx, unknown, said)
 		b.list(changed)
 		b.filesChanged()
 	}

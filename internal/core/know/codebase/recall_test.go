@@ -278,3 +278,29 @@ func TestAHastyQuestionLooksAtWhatItComesUpon(t *testing.T) {
 	require.NoError(t, os.WriteFile(filepath.Join(r.root, "more.go"), []byte("package main\n"), 0o600))
 	assert.False(t, New(r.root).Recall(t.Context(), r.indexes, true), "another file has come")
 }
+
+// What a header says otherwise than when the project was last read has the files be read anew that are read by it, though nobody had
+// asked for the header yet.
+func TestRecallReadsWhatAChangedHeaderSays(t *testing.T) {
+	r := newRecalling(t, map[string]string{
+		"a.h": "#define MAKE(x) struct x { int level; };\n#define GONE(x) struct x##_gone { int level; };\n",
+		"b.c": "#include \"a.h\"\nMAKE(hut)\n", "c.c": "#include \"a.h\"\nGONE(bell)\n", "d.c": "int d;\n",
+	})
+	w := r.recall()
+	require.NotNil(t, w)
+	require.Len(t, w.Index().Named("hut"), 1)
+	require.Len(t, w.Index().Named("bell_gone"), 1)
+	r.write("a.h", "#define MAKE(x) struct x##_made { int level; };\n")
+	w = r.recall()
+	require.NotNil(t, w)
+	opened := New(r.root) // as the full-screen program does
+	opened.KeepIndex(t.Context(), r.indexes)
+	require.NoError(t, opened.Read(t.Context()))
+	t.Cleanup(func() { assert.NoError(t, opened.Close()) })
+	for _, w := range []*Base{w, opened} {
+		assert.Empty(t, w.Index().Named("hut"))
+		assert.Len(t, w.Index().Named("hut_made"), 1)
+		assert.Empty(t, w.Index().Named("bell_gone"))
+	}
+	assert.Equal(t, 3, w.symbols.InMemory(), "no other file is read")
+}

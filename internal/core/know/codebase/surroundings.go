@@ -57,6 +57,37 @@ func (b *Base) forgetSurroundings() {
 	b.surroundings.of = nil
 }
 
+// macros are those that a file defines, as the index knows it, or as it last did.
+func (b *Base) macros(p string) (names []string) {
+	sum := b.symbols.Summary(p)
+	if sum == nil {
+		if sum = b.symbols.Earlier(p); sum == nil {
+			return nil
+		}
+	}
+	all, err := sum.Symbols(p)
+	if err != nil {
+		return nil // it is read anew
+	}
+	for i := range all {
+		if all[i].Kind == facts.Macro {
+			names = append(names, all[i].Name)
+		}
+	}
+	return names
+}
+
+// saidBefore keeps what files say that others are read by, for when the index does not know it any more.
+func (b *Base) saidBefore(files []project.File) func(p string) []string {
+	said := map[string][]string{}
+	for _, f := range b.readByOthers(files) {
+		if names := b.macros(f.Path); len(names) > 0 {
+			said[f.Path] = names
+		}
+	}
+	return func(p string) []string { return said[p] }
+}
+
 // unkept is a project the texts of which are read each time: there are too many of them to keep.
 type unkept struct{ *Base }
 
@@ -128,17 +159,17 @@ func (b *Base) readByOthers(files []project.File) []project.File {
 }
 
 // dependents are the files that may have to be read anew because others have changed that they include, but for those; away
-// says that nobody saw how these were before.
-func (b *Base) dependents(changed []project.File, away bool) (files []project.File) {
+// says that nobody saw how these were before, said gives what the index knew of that.
+func (b *Base) dependents(changed []project.File, away bool, said func(p string) []string) (files []project.File) {
 	seen := map[string]bool{}
 	for _, f := range changed {
 		seen[f.Path] = true
 	}
 	for _, f := range b.readByOthers(changed) {
 		l := b.languages.Of(f.Path)
-		names := b.around(l).Changed(f.Path)
-		if away {
-			names = b.around(l).Says(f.Path)
+		names, known := b.around(l).Changed(f.Path)
+		if away || !known {
+			names = append(said(f.Path), b.around(l).Says(f.Path)...)
 		}
 		for _, name := range names {
 			for _, p := range b.Mentioning(name) {

@@ -106,7 +106,7 @@ func (b *Base) fromDisk(ctx context.Context, p string) {
 	}
 	f := project.File{Path: p, Size: info.Size(), Modified: info.ModTime().UnixNano()}
 	if b.Listing().IsFile(p) {
-		b.reread(ctx, []project.File{f})
+		b.reread(ctx, []project.File{f}, b.macros)
 		b.list([]project.File{f})
 	}
 	b.filesChanged()

@@ -98,7 +98,7 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 		return true
 	}
 	b.loaded.drop(changed)
-	b.reread(ctx, changed)
+	b.reread(ctx, changed, b.macros)
 	b.list(changed)
 	b.filesChanged()
 	b.saveIndex(ctx, fewNews)
@@ -113,8 +113,8 @@ func (b *Base) RefreshFiles(ctx context.Context, paths []string) bool {
 // reread takes in the changed ones among the files that are read. The list of files
 // is to be changed afterwards, so that nobody who writes both down has what is known
 // of an old text for the new one.
-func (b *Base) reread(ctx context.Context, changed []project.File) {
-	further := b.dependents(changed, false) // first, so that the changed ones are read as the others say now
+func (b *Base) reread(ctx context.Context, changed []project.File, said func(p string) []string) {
+	further := b.dependents(changed, false, said) // first, so that the changed ones are read as the others say now
 	b.loaded.drop(further)
 	b.readAgain(ctx, slices.Concat(changed, further))
 }
@@ -161,7 +161,7 @@ func (b *Base) Refresh(ctx context.Context) {
 	if len(changed) == 0 && len(gone) == 0 {
 		return
 	}
-	b.reread(ctx, changed)
+	b.reread(ctx, changed, b.macros)
 	for _, p := range gone {
 		b.symbols.Remove(p)
 	}
@@ -170,7 +170,7 @@ func (b *Base) Refresh(ctx context.Context) {
 	} else {
 		b.relist(slices.Collect(maps.Values(now)))
 		b.forgetSurroundings()
-		further := b.dependents(changed, true) // a header that came may say how others are read
+		further := b.dependents(changed, true, b.macros) // a header that came may say how others are read
 		b.loaded.drop(further)
 		b.readAgain(ctx, slices.Concat(b.readByOthers(changed), further))
 	}

@@ -388,6 +388,19 @@ func (x *Index) Summary(path string) (s *Summary) {
 	return nil
 }
 
+// Earlier is the summary of a file as it was when a segment took it in last, be it that it is not so any more, or nil.
+func (x *Index) Earlier(path string) (s *Summary) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	defer x.guard()()
+	for _, l := range slices.Backward(x.layers) {
+		if file, ok := l.find(path, 0); ok && file < l.files && l.path(file) == path {
+			return l.summary(file)
+		}
+	}
+	return nil
+}
+
 // Head is Summary without the symbols, which costs less.
 func (x *Index) Head(path string) (s *Summary) {
 	x.mu.RLock()

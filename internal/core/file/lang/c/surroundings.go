@@ -300,19 +300,19 @@ func (s *surroundings) Says(p string) (names []string) {
 }
 
 // Changed implements lang.Surroundings.
-func (s *surroundings) Changed(p string) (names []string) {
+func (s *surroundings) Changed(p string) (names []string, known bool) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	old := s.headers[p]
+	delete(s.headers, p) // what it includes, too
+	clear(s.defining)
 	if old == nil || !old.read {
-		return nil
+		return nil, false
 	}
-	delete(s.headers, p)
 	before := map[string]*preprocess.Macro{}
 	for _, name := range old.names {
 		before[name] = s.macros.remove(name, p)
 	}
-	clear(s.defining)
 	fresh := s.wholly(p)
 	for name, m := range before {
 		if !m.Same(s.macros.in(name, p)) {
@@ -324,5 +324,5 @@ func (s *surroundings) Changed(p string) (names []string) {
 			names = append(names, name)
 		}
 	}
-	return names
+	return names, true
 }
