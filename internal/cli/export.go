@@ -33,7 +33,7 @@ at all.`,
 		Example: "  rooktrail export --tags --output tags\n  rooktrail export --lsif ~/src/tarnwell | gzip > tarnwell.lsif.gz",
 		Args:    cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			write := func(ctx context.Context, s *publish.Source, to io.Writer) error { return publish.Tags(ctx, s, to) }
+			write := publish.Tags
 			switch {
 			case lines:
 				write = publish.Lines

@@ -101,14 +101,18 @@ func (c *chosen) none() bool {
 	return some == 0
 }
 
+// row is that of a letter, of base names or of whole texts.
+func (g group) row(letter int, scope Scope) []byte {
+	if scope == Whole {
+		letter += letterRows
+	}
+	return g[groupHead+letter*rowBytes:][:rowBytes]
+}
+
 // having leaves those of the texts that have all of the letters.
 func (g group) having(c chosen, letters mask, scope Scope) chosen {
-	rows := 0
-	if scope == Whole {
-		rows = letterRows
-	}
 	for m := uint64(letters); m != 0; m &= m - 1 {
-		row := g[groupHead+(rows+bits.TrailingZeros64(m))*rowBytes:][:rowBytes]
+		row := g.row(bits.TrailingZeros64(m), scope)
 		for i := range c {
 			c[i] &= binary.LittleEndian.Uint64(row[8*i:])
 		}
@@ -122,15 +126,11 @@ func (g group) havingSome(c chosen, w *word, scope Scope) (some chosen) {
 	if len(w.slips) == 0 {
 		return g.having(c, w.mask, scope)
 	}
-	rows := 0
-	if scope == Whole {
-		rows = letterRows
-	}
 	first := letterBit[w.letters[0]]
 	c = g.having(c, first, scope)
 	var but chosen // those that lack one so far
 	for m := uint64(w.mask &^ first); m != 0; m &= m - 1 {
-		row := g[groupHead+(rows+bits.TrailingZeros64(m))*rowBytes:][:rowBytes]
+		row := g.row(bits.TrailingZeros64(m), scope)
 		for i := range c {
 			has := binary.LittleEndian.Uint64(row[8*i:])
 			but[i] = but[i]&has | c[i]&^has

@@ -5,9 +5,7 @@ package publish
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
-	"io/fs"
 	"slices"
 
 	"rooktrail/internal/core/file/facts"
@@ -63,11 +61,8 @@ func (s *Source) files(ctx context.Context, visit func(f *file) error) error {
 			return ctx.Err()
 		}
 		loaded, err := s.Code.Load(ctx, p)
-		if err != nil && !errors.Is(err, fs.ErrNotExist) && ctx.Err() == nil {
-			continue // which is said where it is read
-		}
 		if err != nil || loaded.Facts == nil {
-			continue
+			continue // which is said where it is read
 		}
 		f := &file{File: loaded, language: s.Code.Languages().Of(p).Name}
 		for _, id := range loaded.Facts.Symbols() {
