@@ -188,7 +188,7 @@ file that file; lines and columns count from 1. ? shows the keys, Ctrl+Q leaves.
 	cobra.AddTemplateFunc("about", about)
 	cmd.SetVersionTemplate("rooktrail {{.Version}}\n{{about}}")
 	cmd.CompletionOptions.HiddenDefaultCmd = true
-	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery(), newGo(), newHere(), newExport())
+	cmd.AddCommand(newDemo(&colors), newLearn(&colors), newIndex(), newFiles(), newSymbols(), newOutline(), newText(), newUnused(), newProblems(), newSweep(&colors), newTrail(), newBookmarks(), newWalk(&colors), newKeys(), newRename(), newReplace(), newChanges(), newDraw(), newQuery(), newServe(), newGo(), newHere(), newExport())
 	cmd.AddCommand(questions()...)
 	completion(cmd)
 	return cmd

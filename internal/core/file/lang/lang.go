@@ -119,6 +119,11 @@ func OnlySyntax(find func(ctx context.Context, text []byte) ([]syntax.Fault, err
 	return Wrong{Syntax: find, Bare: NoBare, Wanting: NoWanting, Leads: NoLeads, Unused: No, Slips: No}
 }
 
+// ID is what the Language Server Protocol calls a language, for nearly all: its name in small letters, without signs.
+func (l *Language) ID() string {
+	return strings.NewReplacer("+", "p", "#", "sharp").Replace(strings.ToLower(l.Name))
+}
+
 // Read reads all facts of a file, with the names that it shares with others.
 func (l *Language) Read(ctx context.Context, text []byte) (*facts.File, error) {
 	f, err := l.Facts(ctx, text)

@@ -20,6 +20,8 @@ type Call struct {
 	At        place.Range
 	// Number is which parameter it is, counted from 1, and Of how many there are.
 	Number, Of int
+	// Parameters are where all of them stand in the signature, in bytes.
+	Parameters []place.Range
 }
 
 // CallAround tells about the call in whose brackets an offset of a file stands;
@@ -39,7 +41,7 @@ func (g *Guide) CallAround(ctx context.Context, f *codebase.File, offset int) (c
 			all = all[1:] // it stands in front of the dot
 		}
 	}
-	c.Of, c.Number = len(all), argument+1
+	c.Parameters, c.Of, c.Number = all, len(all), argument+1
 	if argument >= len(all) && len(all) > 0 && variadic(string(all[len(all)-1].In([]byte(c.Signature)))) {
 		argument = len(all) - 1
 		c.Number = len(all)

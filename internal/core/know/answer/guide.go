@@ -4,6 +4,8 @@
 package answer
 
 import (
+	"context"
+
 	"rooktrail/internal/core/file/highlight"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/imports"
@@ -24,4 +26,10 @@ type Guide struct {
 // New answers questions about some code, in which text is looked for by a searcher.
 func New(code *codebase.Base, searcher *search.Searcher) *Guide {
 	return &Guide{code: code, search: searcher, resolver: resolve.New(code), imports: imports.New(code)}
+}
+
+// Meanings are what the names at offsets of a file mean, each as the best answer that is more than a guess; one without a path stands
+// for none.
+func (g *Guide) Meanings(ctx context.Context, p string, offsets []int) []resolve.Answer {
+	return g.resolver.Meanings(ctx, p, offsets)
 }

@@ -5,10 +5,8 @@ import (
 	"context"
 	"io"
 	"maps"
-	"net/url"
 	"path/filepath"
 	"slices"
-	"strings"
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
@@ -22,7 +20,7 @@ const lsifVersion = "0.6.0"
 // those of the program.
 func LSIF(ctx context.Context, s *Source, to io.Writer, tool, version string) error {
 	d := &dump{s: s, to: to, documents: map[string]*document{}, symbols: map[symbolKey]*lsifSymbol{}}
-	root := fileURI(s.Code.Root())
+	root := place.URI(s.Code.Root())
 	d.vertex("metaData", fields{"version": lsifVersion, "projectRoot": root, "positionEncoding": "utf-16", "toolInfo": fields{"name": tool, "version": version}})
 	d.project = d.vertex("project", fields{"kind": "mixed", "name": filepath.Base(s.Code.Root()), "resource": root})
 	d.event("begin", "project", d.project)
@@ -94,7 +92,7 @@ func (d *dump) event(kind, scope string, of int) {
 // declare writes a document, and the ranges of its symbols.
 func (d *dump) declare(f *file) error {
 	doc := &document{ranges: map[place.Range]int{}}
-	doc.id = d.vertex("document", fields{"uri": fileURI(d.s.Code.Absolute(f.Path)), "languageId": languageID(f.language)})
+	doc.id = d.vertex("document", fields{"uri": place.URI(d.s.Code.Absolute(f.Path)), "languageId": f.language.ID()})
 	d.documents[f.Path] = doc
 	d.order = append(d.order, doc)
 	d.event("begin", "document", doc.id)
@@ -171,16 +169,6 @@ func utf16At(t *text.Document, offset uint32) fields {
 		}
 	}
 	return fields{"line": line - 1, "character": units}
-}
-
-// fileURI is the address of an absolute path.
-func fileURI(p string) string {
-	return (&url.URL{Scheme: "file", Path: filepath.ToSlash(p)}).String()
-}
-
-// languageID is what the protocol calls a language, for nearly all: its name in small letters, without signs.
-func languageID(name string) string {
-	return strings.NewReplacer("+", "p", "#", "sharp").Replace(strings.ToLower(name))
 }
 
 // end writes for each symbol where it is defined and used, and what belongs to each document.

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
@@ -42,7 +43,7 @@ type Use struct {
 // file is what one file says.
 type file struct {
 	*codebase.File
-	language string
+	language *lang.Language
 	symbols  []Symbol
 }
 
@@ -64,7 +65,7 @@ func (s *Source) files(ctx context.Context, visit func(f *file) error) error {
 		if err != nil || loaded.Facts == nil {
 			continue // which is said where it is read
 		}
-		f := &file{File: loaded, language: s.Code.Languages().Of(p).Name}
+		f := &file{File: loaded, language: s.Code.Languages().Of(p)}
 		for _, id := range loaded.Facts.Symbols() {
 			d := &loaded.Facts.Defs[id]
 			f.symbols = append(f.symbols, Symbol{p, d.At, d.Name, d.Container, d.Kind})
