@@ -9,9 +9,7 @@ import (
 	"rooktrail/internal/core/change/proposal"
 	"rooktrail/internal/core/change/rename"
 	"rooktrail/internal/core/change/tidy"
-	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/place"
-	"rooktrail/internal/core/mend"
 )
 
 // workspaceEdit is what a client is to do, as it can: text by text in order, with moves of files, or only texts.
@@ -76,6 +74,9 @@ func (c *call) prepareRename() (any, error) {
 	if s == nil || err != nil {
 		return nil, err
 	}
+	if err := c.ready(s.folder, true); err != nil {
+		return nil, err
+	}
 	subject, err := s.ws.Changes.Subject(c.ctx, s.path, s.offset)
 	if errors.Is(err, rename.ErrNoName) {
 		return nil, nil
@@ -131,6 +132,9 @@ func (c *call) willRename() (any, error) {
 			return nil, cannot(errors.New("files of several folders are moved at once"))
 		}
 		in = f
+		if err := c.ready(f, true); err != nil {
+			return nil, err
+		}
 		moved, err := f.ws.Move(c.ctx, from, f.within(to))
 		if err != nil {
 			return nil, cannot(err)
@@ -193,88 +197,4 @@ func (c *call) form(uri protocol.DocumentURI, part *protocol.Range) (any, error)
 		}
 	}
 	return []protocol.TextEdit{}, nil
-}
-
-// actionKinds are the kinds of actions that are proposed.
-var actionKinds = []protocol.CodeActionKind{protocol.QuickFix, protocol.SourceOrganizeImports}
-
-// codeAction is like that of the package, with an edit as it is made here.
-type codeAction struct {
-	Title       string                  `json:"title"`
-	Kind        protocol.CodeActionKind `json:"kind"`
-	Diagnostics []protocol.Diagnostic   `json:"diagnostics,omitempty"`
-	Edit        *workspaceEdit          `json:"edit"`
-}
-
-// actions answers what can be done at a place: about what is wrong there, and about what the file imports.
-func (c *call) actions() (any, error) {
-	p, err := read[protocol.CodeActionParams](c)
-	if err != nil {
-		return nil, err
-	}
-	s, err := c.at(p.TextDocument.URI, p.Range.Start)
-	if s == nil || err != nil {
-		return nil, err
-	}
-	all := []codeAction{}
-	if wanted(p.Context.Only, protocol.QuickFix) {
-		found, err := s.ws.Mending.At(c.ctx, s.path, s.offset)
-		if err != nil {
-			return nil, cannot(err)
-		}
-		for _, m := range found {
-			if edit, err := c.edit(s.folder, m.Proposal); err == nil { // what stops it is no action
-				all = append(all, codeAction{m.Title, protocol.QuickFix, alreadyTold(m, p.Context.Diagnostics), edit})
-			}
-		}
-	}
-	if wanted(p.Context.Only, protocol.SourceOrganizeImports) {
-		if imports := c.imports(s); imports != nil {
-			all = append(all, *imports)
-		}
-	}
-	return all, nil
-}
-
-// wanted says whether actions of a kind are wanted: all are, if none is named.
-func wanted(only []protocol.CodeActionKind, kind protocol.CodeActionKind) bool {
-	for _, k := range only {
-		if k == kind || len(kind) > len(k) && kind[:len(k)] == k && kind[len(k)] == '.' {
-			return true
-		}
-	}
-	return len(only) == 0
-}
-
-// alreadyTold are the diagnostics that something is done about.
-func alreadyTold(m mend.Mend, told []protocol.Diagnostic) (all []protocol.Diagnostic) {
-	for _, d := range told {
-		if m.About != "" && d.Message == m.About {
-			all = append(all, d)
-		}
-	}
-	return all
-}
-
-// imports puts the imports of a file in order; nil if they are.
-func (c *call) imports(s *spot) *codeAction {
-	found, err := s.ws.Changes.Imports(c.ctx, s.path)
-	if err != nil {
-		return nil // that is not done in its language
-	}
-	chosen := map[string]facts.Imported{}
-	for _, m := range found.Missing {
-		if m.Sure {
-			chosen[m.Name] = m.Choices[0]
-		}
-	}
-	proposed, err := s.ws.Changes.InOrder(c.ctx, found, chosen)
-	if err != nil {
-		return nil // they are in order
-	}
-	edit, err := c.edit(s.folder, proposed)
-	if err != nil || len(edit.Changes)+len(edit.DocumentChanges) == 0 {
-		return nil
-	}
-	return &codeAction{Title: "Put the imports in order", Kind: protocol.SourceOrganizeImports, Edit: edit}
 }

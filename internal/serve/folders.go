@@ -32,7 +32,7 @@ func (s *Server) open(uri, name string) error {
 	if given == "" {
 		return fmt.Errorf("%q is no folder of this machine", uri)
 	}
-	ws, err := s.opener(given)
+	ws, err := s.Open(given)
 	if err != nil {
 		return err
 	}
@@ -40,26 +40,36 @@ func (s *Server) open(uri, name string) error {
 	if f.name == "" {
 		f.name = ws.Code.Name()
 	}
-	s.mu.Lock()
-	for _, other := range s.folders {
-		if other.ws.Code.Root() == ws.Code.Root() {
-			s.mu.Unlock()
-			return ws.Code.Close()
-		}
-	}
-	s.folders = append(s.folders, f)
-	s.mu.Unlock()
 	ctx, stop := context.WithCancel(s.ctx)
 	f.close = stop
+	if !s.add(f) {
+		stop()
+		return ws.Code.Close()
+	}
 	f.reading.Go(func() { s.read(ctx, f) })
 	return nil
+}
+
+// add adds a folder to those that are open; it is false if it is open already, or all is over.
+func (s *Server) add(f *folder) bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for _, other := range s.folders {
+		if other.ws.Code.Root() == f.ws.Code.Root() {
+			return false
+		}
+	}
+	if !s.over {
+		s.folders = append(s.folders, f)
+	}
+	return !s.over
 }
 
 // read reads a project, and follows what becomes of it.
 func (s *Server) read(ctx context.Context, f *folder) {
 	ended := make(chan struct{})
 	f.reading.Go(func() { s.showReading(ctx, f, ended) })
-	s.prepare(ctx, f.ws)
+	s.Prepare(ctx, f.ws)
 	err := f.ws.Code.Read(ctx)
 	close(ended)
 	if err != nil {
@@ -158,7 +168,7 @@ func (s *Server) locate(uri string) (*folder, string) {
 	lonely := len(s.folders) == 0 && s.alone
 	s.mu.Unlock()
 	if lonely {
-		root, err := s.rootOf(filepath.Dir(real))
+		root, err := s.RootOf(filepath.Dir(real))
 		if err == nil {
 			err = s.open(place.URI(root), "")
 		}

@@ -48,6 +48,11 @@ type client struct {
 				} `json:"parameterInformation"`
 			} `json:"signatureInformation"`
 		} `json:"signatureHelp"`
+		CodeAction struct {
+			ResolveSupport struct {
+				Properties []string `json:"properties"`
+			} `json:"resolveSupport"`
+		} `json:"codeAction"`
 		Diagnostic *struct{} `json:"diagnostic"`
 	} `json:"textDocument"`
 }
@@ -147,7 +152,7 @@ func (s *Server) offers() capabilities {
 			DocumentFormattingProvider: true, DocumentRangeFormattingProvider: true,
 			CompletionProvider:     &protocol.CompletionOptions{},
 			SignatureHelpProvider:  &protocol.SignatureHelpOptions{TriggerCharacters: []string{"(", ","}},
-			CodeActionProvider:     &protocol.CodeActionOptions{CodeActionKinds: actionKinds},
+			CodeActionProvider:     &protocol.CodeActionOptions{CodeActionKinds: actionKinds, ResolveProvider: true},
 			CodeLensProvider:       &protocol.CodeLensOptions{ResolveProvider: true},
 			DocumentLinkProvider:   &protocol.DocumentLinkOptions{},
 			RenameProvider:         &protocol.RenameOptions{PrepareProvider: true},

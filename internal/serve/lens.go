@@ -129,9 +129,14 @@ func (c *call) command() (any, error) {
 	if s == nil || err != nil {
 		return nil, err
 	}
-	if p.Command == commandReferences {
-		return c.usesOf(s, false)
+	way := answer.ToReferences
+	if p.Command == commandTests {
+		way = answer.ToTests
 	}
-	_, found, err := c.all(s, answer.Question{Way: answer.ToTests})
-	return c.locations(s.folder, sure(found)), err
+	_, found, err := c.all(s, answer.Question{Way: way})
+	all := c.locations(s.folder, sure(found))
+	if len(all) == 1 && err == nil && c.client.Window.ShowDocument.Support {
+		_, err = c.conn.Call(c.ctx, "window/showDocument", map[string]any{"uri": all[0].URI, "selection": all[0].Range, "takeFocus": true}, nil)
+	}
+	return all, err
 }

@@ -37,6 +37,7 @@ var requests = map[string]func(*call) (any, error){
 	"textDocument/formatting":           (*call).formatting,
 	"textDocument/rangeFormatting":      (*call).rangeFormatting,
 	"textDocument/codeAction":           (*call).actions,
+	"codeAction/resolve":                (*call).resolveAction,
 	"workspace/willRenameFiles":         (*call).willRename,
 	"textDocument/diagnostic":           (*call).diagnosticReport,
 	"workspace/diagnostic":              (*call).workspaceReport,

@@ -53,10 +53,6 @@ type Server struct {
 	ctx  context.Context // of all that is done for the client
 	stop context.CancelFunc
 
-	opener  func(folder string) (*workspace.Workspace, error)
-	prepare func(ctx context.Context, ws *workspace.Workspace)
-	rootOf  func(folder string) (string, error)
-
 	client client
 	units  units
 	docs   documents
@@ -68,6 +64,7 @@ type Server struct {
 	failures  work.Report
 
 	mu      sync.Mutex
+	over    bool // nothing is begun any more
 	state   int
 	folders []*folder
 	alone   bool // the client has named no folder
@@ -79,19 +76,32 @@ type Server struct {
 func Run(ctx context.Context, in io.ReadCloser, out io.Writer, o Options) error {
 	ctx, stop := context.WithCancel(ctx)
 	defer stop()
+	return begin(ctx, stop, in, out, o).wait()
+}
+
+// begin begins to serve a client.
+func begin(ctx context.Context, stop context.CancelFunc, in io.ReadCloser, out io.Writer, o Options) *Server {
 	s := &Server{
-		Options: o, ctx: ctx, stop: stop, opener: o.Open, prepare: o.Prepare, rootOf: o.RootOf, units: utf16Units,
+		Options: o, ctx: ctx, stop: stop, units: utf16Units,
 		room: make(chan struct{}, runtime.GOMAXPROCS(0)), begun: make(chan struct{}, mostAtOnce), live: map[jsonrpc2.ID]context.CancelFunc{},
 	}
 	s.docs.all = map[string]*document{}
 	s.failures.Folder = o.Reports
 	s.conn = jsonrpc2.NewConn(newTransport(in, out))
 	s.conn.Go(ctx, s.handle)
+	return s
+}
+
+// wait waits until the client has had enough, and ends what is under way.
+func (s *Server) wait() error {
 	select {
 	case <-s.conn.Done():
-	case <-ctx.Done():
+	case <-s.ctx.Done():
 	}
-	stop()
+	s.stop()
+	s.mu.Lock()
+	s.over = true
+	s.mu.Unlock()
 	s.answering.Wait()
 	var failed error
 	for _, f := range s.all() {
@@ -123,6 +133,8 @@ type call struct {
 	doc *document
 	// partial is the token with which answers are sent as they are found; nil if they are wanted all at once.
 	partial json.RawMessage
+	// work is the token with which it is told that the answer takes its time; nil if nobody wants to know.
+	work json.RawMessage
 
 	texts map[textKey]*lines
 }
@@ -136,6 +148,7 @@ type about struct {
 		URI string `json:"uri"`
 	} `json:"item"`
 	PartialResultToken json.RawMessage `json:"partialResultToken"`
+	WorkDoneToken      json.RawMessage `json:"workDoneToken"`
 }
 
 // handle takes what the client sends, one after the other. Requests are answered beside, notifications taken in at once, so that each
@@ -167,17 +180,17 @@ func (s *Server) handle(ctx context.Context, reply jsonrpc2.Replier, req jsonrpc
 	if a.TextDocument.URI == "" {
 		a.TextDocument.URI = a.Item.URI
 	}
-	c.doc, c.partial = s.docs.get(a.TextDocument.URI), a.PartialResultToken
+	c.doc, c.partial, c.work = s.docs.get(a.TextDocument.URI), a.PartialResultToken, a.WorkDoneToken
 	s.begun <- struct{}{}
 	ctx, stop := context.WithCancel(s.ctx)
 	c.ctx = ctx
-	if !s.begin(asked.ID(), stop) {
+	if !s.note(asked.ID(), stop) {
 		<-s.begun
 		stop()
 		answer(nil, refused(jsonrpc2.InvalidRequest, "a request of this id is not answered yet"))
 		return nil
 	}
-	s.answering.Go(func() {
+	s.start(func() {
 		result, err := c.answered(do)
 		s.finish(asked.ID())
 		stop()
@@ -187,8 +200,8 @@ func (s *Server) handle(ctx context.Context, reply jsonrpc2.Replier, req jsonrpc
 	return nil
 }
 
-// begin notes that a request is under way; it is false if one of this id is.
-func (s *Server) begin(id jsonrpc2.ID, stop context.CancelFunc) bool {
+// note notes that a request is under way; it is false if one of this id is.
+func (s *Server) note(id jsonrpc2.ID, stop context.CancelFunc) bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if s.live[id] != nil {
@@ -251,7 +264,7 @@ func (c *call) answered(do func(*call) (any, error)) (result any, err error) {
 		c.failed(failed)
 		return nil, refused(jsonrpc2.InternalError, "answering %s failed: %v", c.method, failed)
 	}
-	if c.ctx.Err() != nil && (err == nil || errors.Is(err, context.Canceled)) {
+	if c.ctx.Err() != nil {
 		return nil, errCancelled
 	}
 	return result, err
@@ -272,9 +285,18 @@ func (s *Server) failed(p *work.Panic) {
 	s.log(protocol.MessageTypeError, s.failures.Words())
 }
 
+// start begins some work, unless all is over.
+func (s *Server) start(do func()) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if !s.over {
+		s.answering.Go(do)
+	}
+}
+
 // beside does something that no request waits for.
 func (s *Server) beside(do func(ctx context.Context)) {
-	s.answering.Go(func() {
+	s.start(func() {
 		if failed := work.Try(func() { do(s.ctx) }); failed != nil {
 			s.failed(failed)
 		}

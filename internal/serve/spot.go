@@ -100,6 +100,11 @@ func (c *call) ready(f *folder, whole bool) error {
 		return nil
 	}
 	<-c.room
+	if c.work != nil {
+		told := &progress{c.Server, c.work}
+		told.begin(c.ctx, "Waiting until "+f.name+" is read", true)
+		defer told.end(c.Server.ctx)
+	}
 	err := f.ready(c.ctx, whole)
 	c.room <- struct{}{}
 	return err
@@ -207,7 +212,7 @@ func (c *call) send(some any) bool {
 // progress is some work of which the client is told how far it has come.
 type progress struct {
 	s     *Server
-	token string
+	token any
 }
 
 // beginProgress tells the client that some work has begun; nil if it does not want to know.
@@ -215,12 +220,16 @@ func (s *Server) beginProgress(ctx context.Context, title string) *progress {
 	if !s.client.Window.WorkDoneProgress {
 		return nil
 	}
-	p := &progress{s, "rooktrail:" + title}
+	p := &progress{s, "rooktrail: " + title}
 	if _, err := s.conn.Call(ctx, protocol.MethodWorkDoneProgressCreate, map[string]any{"token": p.token}, nil); err != nil {
 		return nil
 	}
-	p.tell(ctx, map[string]any{"kind": "begin", "title": title, "percentage": 0, "cancellable": false})
+	p.begin(ctx, title, false)
 	return p
+}
+
+func (p *progress) begin(ctx context.Context, title string, cancellable bool) {
+	p.tell(ctx, map[string]any{"kind": "begin", "title": title, "cancellable": cancellable})
 }
 
 func (p *progress) report(ctx context.Context, words string, percent int) {

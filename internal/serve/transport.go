@@ -65,16 +65,16 @@ func decode(data []byte) (jsonrpc2.Message, error) {
 		return nil, errors.New("a message is one JSON object")
 	}
 	var form struct {
-		Method *string          `json:"method"`
-		ID     *json.RawMessage `json:"id"`
+		Method *string         `json:"method"`
+		ID     json.RawMessage `json:"id"`
 	}
 	if err := json.Unmarshal(data, &form); err != nil {
 		return nil, errors.New("a method is a text")
 	}
 	if form.Method != nil && form.ID != nil {
 		var id jsonrpc2.ID
-		if err := json.Unmarshal(*form.ID, &id); err != nil || string(*form.ID) == "null" {
-			return nil, errors.New("an id is a number of 32 bits or a text")
+		if err := json.Unmarshal(form.ID, &id); err != nil || string(form.ID) == "null" || string(form.ID) == `""` {
+			return nil, errors.New("an id is a number of 32 bits or a text that is not empty")
 		}
 	}
 	return jsonrpc2.DecodeMessage(data)
