@@ -7,7 +7,6 @@ import (
 	"context"
 	"go/ast"
 	"go/build/constraint"
-	"go/parser"
 	"go/token"
 	"path"
 	"slices"
@@ -26,10 +25,8 @@ func Facts(_ context.Context, text []byte) (*facts.File, error) {
 	if err := tooDeep(text); err != nil {
 		return nil, err
 	}
-	fset := token.NewFileSet()
-	base := fset.Base()
-	file, _ := parser.ParseFile(fset, "", text, parser.ParseComments|parser.SkipObjectResolution)
-	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: base, length: len(text), nameless: map[ast.Expr]facts.ScopeID{}, chains: map[ast.Expr]facts.ExprID{}}
+	file := parse(text)
+	w := &walker{Builder: facts.NewBuilder(name, len(text)), base: 1, length: len(text), nameless: map[ast.Expr]facts.ScopeID{}, chains: map[ast.Expr]facts.ExprID{}}
 	if file == nil {
 		return w.File(), nil
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/facts/factstest"
 	"rooktrail/internal/core/file/lang/golang"
 )
@@ -69,6 +70,36 @@ func TestBrokenCodeCostsWhatItTouches(t *testing.T) {
 	f, err = golang.Language.Facts(context.Background(), []byte("no package at all"))
 	require.NoError(t, err)
 	assert.Empty(t, f.Defs)
+}
+
+// While one writes a declaration, those around it are known as before.
+func TestUnfinishedDeclarations(t *testing.T) {
+	const before, after = "package x\n\n// Hut is one.\ntype Hut struct{ Beds int }\n\nfunc (h *Hut) Free() int { return h.Beds }\n\n",
+		"\n\n// Later is behind it.\nfunc (h *Hut) Later() int {\n\treturn h.Beds\n}\n\nvar (\n\ta = 1\n)\n"
+	for _, written := range []string{
+		"func (h *Hut) Now() int { return h.Free(1, ", "func (h *Hut) Now(", "func (h *Hut) Now() int {\n\tif h.Beds > 0 {", "func (h *Hut) Now() { x := []int{1, 2", "var Now = Hut{",
+		"type Now struct {", "type Now struct {\n\tBeds int `json:\"beds", "func (h *Hut) Now() { h.Beds[", "func (h *Hut) Now() {\n\tfor i := range h.\n", "func (h *Hut) Now() {\n\tdefer func() {\n\t\tif",
+	} {
+		text := before + written + after
+		f, err := golang.Language.Facts(t.Context(), []byte(text))
+		require.NoError(t, err)
+		names := map[string]*facts.Def{}
+		for _, id := range f.Symbols() {
+			names[f.Defs[id].Name] = &f.Defs[id]
+		}
+		if strings.Contains(written, "`") {
+			continue // nobody knows where a text without an end ends
+		}
+		for _, name := range []string{"Hut", "Beds", "Free", "Now", "Later", "a"} {
+			if assert.NotNil(t, names[name], "%s in %q", name, written) {
+				assert.Equal(t, name, string(names[name].At.In([]byte(text))))
+			}
+		}
+		if now, later := names["Now"], names["Later"]; now != nil && later != nil {
+			assert.LessOrEqual(t, now.Full.End, later.Full.Start, written)
+			assert.Equal(t, "// Later is behind it.", string(later.Doc.In([]byte(text))), written)
+		}
+	}
 }
 
 func FuzzFacts(f *testing.F) {

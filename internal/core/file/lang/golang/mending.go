@@ -105,7 +105,7 @@ type parsed struct {
 
 func parseAt(text []byte, at int) *parsed {
 	p := &parsed{set: token.NewFileSet()}
-	p.file, _ = parser.ParseFile(p.set, "", text, parser.SkipObjectResolution) // what could be read of it will do
+	p.file, _ = parser.ParseFile(p.set, "", text, parser.SkipObjectResolution|parser.AllErrors) // what could be read of it will do
 	if p.file == nil {
 		return nil
 	}

@@ -16,7 +16,7 @@ func Pieces(_ context.Context, text []byte) ([]place.Range, error) {
 		return nil, err
 	}
 	set := token.NewFileSet()
-	file, _ := parser.ParseFile(set, "", text, parser.ParseComments|parser.SkipObjectResolution)
+	file, _ := parser.ParseFile(set, "", text, parser.ParseComments|parser.SkipObjectResolution|parser.AllErrors)
 	if file == nil {
 		return nil, nil
 	}
