@@ -14,9 +14,17 @@ import (
 	"github.com/adrg/xdg"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"rooktrail/internal/core/workspace"
 )
 
 func TestMain(m *testing.M) {
+	if asked, err := workspace.Asked(os.Args[1:], os.Stdin, os.Stdout); asked { // the program is begun anew to ask a compiler
+		if err != nil {
+			panic(err)
+		}
+		os.Exit(0)
+	}
 	dir, err := os.MkdirTemp("", "rooktrail-cli-")
 	if err != nil {
 		panic(err)

@@ -32,7 +32,7 @@ type itemData struct {
 
 // item makes an entry of what an answer leads to.
 func (c *call) item(f *folder, a *answer.Answer) (one item, ok bool) {
-	where, ok := c.location(f, a.Path, a.At)
+	where, ok := c.answeredAt(f, a)
 	if !ok {
 		return one, false
 	}

@@ -82,6 +82,12 @@ func (c *call) signature() (any, error) {
 		return nil, err
 	}
 	found, ok := s.ws.Answers.CallAround(c.ctx, s.file, s.offset)
+	if !ok && !s.ws.Code.Progress().Done {
+		if err := c.ready(s.folder, true); err != nil {
+			return nil, err
+		}
+		found, ok = s.ws.Answers.CallAround(c.ctx, s.file, s.offset)
+	}
 	if !ok {
 		return nil, nil
 	}

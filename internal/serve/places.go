@@ -97,8 +97,11 @@ func (c *call) led(s *spot, res resolve.Result, found []answer.Answer, as links)
 	}
 	for i := range found {
 		a := &found[i]
-		if where, ok := c.location(s.folder, a.Path, a.At); ok {
-			whole := c.linesIn(s.folder, a.Path).span(c.whole(s.folder, a.Path, a.At))
+		if where, ok := c.answeredAt(s.folder, a); ok {
+			whole := where.Range
+			if a.At.Len() > 0 {
+				whole = c.linesIn(s.folder, a.Path).span(c.whole(s.folder, a.Path, a.At))
+			}
 			all = append(all, protocol.LocationLink{OriginSelectionRange: origin, TargetURI: where.URI, TargetRange: whole, TargetSelectionRange: where.Range})
 		}
 	}
@@ -149,7 +152,7 @@ func definitionsIn(res resolve.Result, uses []answer.Answer) (all []answer.Answe
 	}
 	for _, a := range res.Answers {
 		if !known[symbolAt{a.Path, a.At}] {
-			all = append(all, answer.Answer{Answer: a})
+			all = append(all, answer.Answer{Answer: a, Line: 1, Col: 1})
 		}
 	}
 	return all

@@ -168,11 +168,21 @@ func (c *call) location(f *folder, path string, at place.Range) (where protocol.
 	return protocol.Location{URI: protocol.DocumentURI(c.uri(f, path)), Range: l.span(at)}, true
 }
 
+// answeredAt is where an answer lies; one that stands for a file or a package has no name there, but a line.
+func (c *call) answeredAt(f *folder, a *answer.Answer) (where protocol.Location, ok bool) {
+	at := a.At
+	if l := c.linesIn(f, a.Path); l != nil && at.Len() == 0 {
+		offset := uint32(l.doc.Offset(a.Line, a.Col))
+		at = place.Range{Start: offset, End: offset}
+	}
+	return c.location(f, a.Path, at)
+}
+
 // locations are where answers lie.
 func (c *call) locations(f *folder, found []answer.Answer) []protocol.Location {
 	all := make([]protocol.Location, 0, len(found))
 	for i := range found {
-		if where, ok := c.location(f, found[i].Path, found[i].At); ok {
+		if where, ok := c.answeredAt(f, &found[i]); ok {
 			all = append(all, where)
 		}
 	}

@@ -105,7 +105,7 @@ func (c *call) workspaceSymbols() (any, error) {
 	}
 	all := []protocol.SymbolInformation{}
 	for _, f := range c.Server.all() {
-		if err := c.ready(f, false); err != nil {
+		if err := c.ready(f, true); err != nil {
 			return nil, err
 		}
 		some := []protocol.SymbolInformation{}

@@ -235,3 +235,15 @@ func At(uri string, p Position, more ...any) map[string]any {
 	}
 	return params
 }
+
+// Notes are the notifications and requests of a method that came so far.
+func (c *Client) Notes(method string) (all []*Message) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	for _, m := range c.notes {
+		if m.Method == method {
+			all = append(all, m)
+		}
+	}
+	return all
+}

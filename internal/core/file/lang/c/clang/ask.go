@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"os/exec"
 	"syscall"
 	"time"
@@ -27,6 +28,10 @@ type Request struct {
 // Command is the argument with which the program is begun anew to answer one Request.
 const Command = "ask-libclang"
 
+// askedMark is set in the surroundings of a process that is begun so: should it be a program that does something else when it is begun, such
+// as a test, it does not begin itself over and over.
+const askedMark = "ROOKTRAIL_ASKED"
+
 // The limits of a process that asks: of time, of memory, and of what it may answer, in bytes.
 const (
 	longest    = 2 * time.Minute
@@ -37,6 +42,9 @@ const (
 // Ask answers a request in a process of its own, so that a library that crashes, hangs or wants all memory costs that one file.
 // program is the path of this program, which is begun anew.
 func Ask(ctx context.Context, program string, r *Request) (*check.Unit, error) {
+	if os.Getenv(askedMark) != "" {
+		return nil, fmt.Errorf("asking libclang about %s: this process was begun to answer, and asks nobody", r.File)
+	}
 	var question bytes.Buffer
 	if err := gob.NewEncoder(&question).Encode(r); err != nil {
 		return nil, fmt.Errorf("asking libclang about %s: %w", r.File, err)
@@ -44,7 +52,7 @@ func Ask(ctx context.Context, program string, r *Request) (*check.Unit, error) {
 	ctx, cancel := context.WithTimeout(ctx, longest)
 	defer cancel()
 	cmd := exec.CommandContext(ctx, program, Command)
-	cmd.Env = []string{"LC_ALL=C", "PATH=/nowhere"} // nothing of the surroundings adds headers or arguments
+	cmd.Env = []string{"LC_ALL=C", "PATH=/nowhere", askedMark + "=1"} // nothing of the surroundings adds headers or arguments
 	cmd.Dir = "/"
 	cmd.Stdin = &question
 	answer := &limited{}
