@@ -11,12 +11,13 @@ import (
 
 	"rooktrail/internal/core/disk/atomicfile"
 	"rooktrail/internal/core/file/check"
+	"rooktrail/internal/core/know/lsif"
 	"rooktrail/internal/core/know/publish"
 	"rooktrail/internal/core/know/resolve"
 )
 
 func newExport() *cobra.Command {
-	var tags, lines, lsif, unchecked bool
+	var tags, lines, dump, unchecked bool
 	var out string
 	cmd := &cobra.Command{
 		Use:   "export [DIR]",
@@ -37,9 +38,9 @@ at all.`,
 			switch {
 			case lines:
 				write = publish.Lines
-			case lsif:
+			case dump:
 				write = func(ctx context.Context, s *publish.Source, to io.Writer) error {
-					return publish.LSIF(ctx, s, to, "rooktrail", Version)
+					return publish.LSIF(ctx, s, to, lsif.Own, Version)
 				}
 			}
 			folder := ""
@@ -51,7 +52,7 @@ at all.`,
 	}
 	cmd.Flags().BoolVar(&tags, "tags", false, "the tags of POSIX")
 	cmd.Flags().BoolVar(&lines, "json", false, "one JSON object a line")
-	cmd.Flags().BoolVar(&lsif, "lsif", false, "a dump in the Language Server Index Format")
+	cmd.Flags().BoolVar(&dump, "lsif", false, "a dump in the Language Server Index Format")
 	cmd.Flags().BoolVar(&unchecked, "unchecked", false, "do not ask compilers")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "write it to this `FILE`")
 	cmd.MarkFlagsOneRequired("tags", "json", "lsif")

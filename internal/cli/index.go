@@ -21,7 +21,7 @@ import (
 
 func newIndex() *cobra.Command {
 	var rebuild, asJSON bool
-	var pack, from string
+	var pack, from, dump string
 	cmd := &cobra.Command{
 		Use:   "index [DIR]",
 		Short: "Build or refresh the index of a project, and say what it holds",
@@ -33,7 +33,12 @@ seeing what was left out. With --rebuild everything is parsed anew.
 With --pack what is known of the files as they are in the last commit is written to one
 compressed file as well, and with --from such a file is taken in first, from this machine or from an
 address (http, https): a build machine can read a large project once for all who work on it. Files that
-differ from that commit are read here. Both must have the same version of the program.`,
+differ from that commit are read here. Both must have the same version of the program.
+
+With --lsif a dump in the Language Server Index Format is taken in, which a tool of a compiler has made of
+the files as they are now, or as it holds them: what it says is exact as long as a text is the same; where it
+has changed since, places are followed through the change, and the answers are inferred. All of it is taken
+in or nothing; what was said before of the same files is replaced, and --rebuild forgets it.`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			root, err := project.Root(".", catalog.Set().Tops())
@@ -69,6 +74,9 @@ differ from that commit are read here. Both must have the same version of the pr
 				err = ws.Code.Check(cmd.Context(), check.Fast)
 			}
 			stop()
+			if err == nil && dump != "" {
+				err = takeDump(cmd, ws, dump)
+			}
 			if err != nil {
 				return err
 			}
@@ -88,8 +96,35 @@ differ from that commit are read here. Both must have the same version of the pr
 	cmd.Flags().BoolVar(&rebuild, "rebuild", false, "parse everything anew")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
 	cmd.Flags().StringVar(&pack, "pack", "", "write what is known of the files of the last commit to a file")
+	cmd.Flags().StringVar(&dump, "lsif", "", "take in a dump of a tool of a compiler, from a file, or - for standard input")
 	cmd.Flags().StringVar(&from, "from", "", "take in what was packed, from a file or an address")
 	return cmd
+}
+
+// takeDump takes in a dump of a tool of a compiler.
+func takeDump(cmd *cobra.Command, ws *workspace.Workspace, from string) error {
+	in := cmd.InOrStdin()
+	if from != "-" {
+		file, err := os.Open(from)
+		if err != nil {
+			return fmt.Errorf("opening the dump: %w", err)
+		}
+		defer file.Close()
+		in = file
+	}
+	taken, err := codebase.TakeDump(cmd.Context(), ws.Code, in)
+	if err != nil {
+		return fmt.Errorf("taking in %s: %w", from, err)
+	}
+	words := fmt.Sprintf("took in what is said of %s names in %s files", text.Number(taken.Names), text.Number(taken.Files))
+	if taken.Other > 0 {
+		words += fmt.Sprintf("; of %s files the text is another one", text.Number(taken.Other))
+	}
+	if taken.Outside > 0 {
+		words += fmt.Sprintf("; %s files are none of the project", text.Number(taken.Outside))
+	}
+	fmt.Fprintln(cmd.ErrOrStderr(), words)
+	return nil
 }
 
 // mostFetched is how many bytes a pack that is fetched may have.

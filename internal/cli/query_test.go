@@ -214,3 +214,23 @@ func TestExport(t *testing.T) {
 	status, _, errs = run(t, "", "export", root)
 	assert.Equal(t, 2, status, errs)
 }
+
+// Whatever a line says, it becomes arguments of a command that is asked, or is refused.
+func FuzzQuery(f *testing.F) {
+	f.Add(`{"id":1,"ask":"references","at":"a.go:3:4","access":["write"],"limit":3,"case":true}`)
+	f.Add(`{"cancel":"x"}`)
+	f.Add(`{"ask":"text","pattern":"--root=/","root":"/"}`)
+	f.Fuzz(func(t *testing.T, line string) {
+		_, args, cancels, err := parseQuery(line)
+		if err != nil || cancels {
+			return
+		}
+		require.Contains(t, asked, args[0])
+		for _, a := range args[1:] {
+			if a == "--" {
+				break
+			}
+			require.True(t, strings.HasPrefix(a, "--") && !strings.HasPrefix(a, "--root"), a)
+		}
+	})
+}

@@ -21,7 +21,7 @@ func TestReadingAProject(t *testing.T) {
 	assert.Equal(t, 4, pr.Read)
 	assert.Equal(t, 3, pr.Symbols)
 	assert.Empty(t, pr.LeftOut)
-	assert.Equal(t, "README.txt", w.Code.FrontPage())
+	assert.Equal(t, "README.txt", codebase.FrontPage(w.Code))
 	assert.True(t, w.Code.Has("a") && w.Code.Has("a/a.go"))
 	assert.False(t, w.Code.Has("c"))
 	assert.Equal(t, "a/a.go", w.Search.Files(context.Background(), "aago", 5)[0].Path)

@@ -16,6 +16,7 @@ import (
 	"rooktrail/internal/core/keep/habit"
 	"rooktrail/internal/core/keep/resume"
 	"rooktrail/internal/core/keep/walk"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 	"rooktrail/internal/ui/bookmarks"
@@ -343,7 +344,7 @@ func (m *Model) beginAnew() tea.Cmd {
 		return m.goTo(surface.Visit{Path: at.Path, Line: at.Line, Col: at.Col, How: "the beginning"})
 	}
 	ws := m.ws
-	return surface.Do(m.asker, func(context.Context) string { return ws.Code.FrontPage() }, m.welcome)
+	return surface.Do(m.asker, func(context.Context) string { return codebase.FrontPage(ws.Code) }, m.welcome)
 }
 
 // welcome opens the file that describes the project, or says what one can do.

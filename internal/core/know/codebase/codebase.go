@@ -21,6 +21,7 @@ import (
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/index"
+	"rooktrail/internal/core/know/lsif"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
 )
@@ -59,13 +60,15 @@ type Base struct {
 
 	machine *library.Machine // finds what lies outside; nil if nothing is wanted of it
 
-	mu       sync.RWMutex
-	outside  map[string]*outsideFolder // folders outside that were asked about
-	stored   *storedIndex              // what is kept on disk, or nil; see store
-	began    time.Time                 // when the listing began
-	settings map[string][]byte         // files that say something about the project; see Text
-	said     int                       // counts how often settings were forgotten
-	texts    contents                  // of the files that compilers read
+	mu        sync.RWMutex
+	outside   map[string]*outsideFolder  // folders outside that were asked about
+	stored    *storedIndex               // what is kept on disk, or nil; see store
+	began     time.Time                  // when the listing began
+	settings  map[string][]byte          // files that say something about the project; see Text
+	said      int                        // counts how often settings were forgotten
+	dumps     atomic.Pointer[lsif.Index] // nil if none was taken in
+	dumpsPath string                     // "" if they are not kept
+	texts     contents                   // of the files that compilers read
 
 	// What the screen asks for while it is drawn has a lock of its own, which is never held for long.
 	quick    sync.Mutex
@@ -177,9 +180,9 @@ func TakeIn(b *Base, everything bool) {
 	}
 }
 
-// FrontPage is the file that describes the project: what its root folder has
+// FrontPage is the file that describes a project: what its root folder has
 // for whoever comes first; "" if there is nothing of the kind.
-func (b *Base) FrontPage() string {
+func FrontPage(b *Base) string {
 	entries, err := os.ReadDir(b.root)
 	if err != nil {
 		return ""

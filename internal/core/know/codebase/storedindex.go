@@ -46,6 +46,7 @@ func (b *Base) KeepIndex(ctx context.Context, folder string) {
 
 // opensIndex lets the index on disk be opened when it is first asked for; with its segments, if these are not open yet.
 func (b *Base) opensIndex(folder string, segments bool) {
+	b.openDumps(folder)
 	folder = b.indexIn(folder)
 	b.indexes = folder
 	b.open = sync.OnceFunc(func() { b.openIndex(folder, segments) })
@@ -129,6 +130,7 @@ func (b *Base) Close() error {
 		return failed
 	}
 	b.symbols.Close()
+	_ = b.dumps.Load().Close() // nothing is under way
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	b.texts.below = nil
@@ -145,6 +147,9 @@ func (b *Base) Close() error {
 // ForgetIndex removes the index from the disk. The code is not to be used
 // after that.
 func (b *Base) ForgetIndex() error {
+	if err := b.dumps.Load().Remove(); err != nil {
+		return err
+	}
 	m := b.store()
 	if m == nil {
 		return nil

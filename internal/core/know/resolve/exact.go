@@ -12,11 +12,11 @@ import (
 func (q *question) checked(src *source, use facts.Use) found {
 	book := q.code.Checked(src.lang)
 	if book == nil {
-		return found{}
+		return q.told(src, use)
 	}
 	t, ok := book.Use(src.path, int(use.At.Start))
 	if !ok || t.Name != use.Name {
-		return found{}
+		return q.told(src, use)
 	}
 	if r := q.declared(t); r.ok() {
 		if t.Declared && !path.IsAbs(t.Folder) {
@@ -26,6 +26,20 @@ func (q *question) checked(src *source, use facts.Use) found {
 	}
 	if path.IsAbs(t.Folder) {
 		return found{outside: path.Base(t.Folder), exact: true}
+	}
+	return found{}
+}
+
+// told is what an index that was taken in says that a use means; empty if it does not say. It is exact if the texts are those of which
+// it says so.
+func (q *question) told(src *source, use facts.Use) found {
+	t, same, ok := q.code.Told(q.ctx, src.path, int(use.At.Start))
+	if !ok || t.Name != string(use.At.In(src.text)) {
+		return found{}
+	}
+	t.Name = use.Name // which may be more than is written, as of a label
+	if r := q.declared(t); r.ok() {
+		return found{refs: []ref{r}, exact: same, told: !same}
 	}
 	return found{}
 }

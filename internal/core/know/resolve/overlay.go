@@ -81,6 +81,11 @@ func (o *Overlay) Mentioning(name string) []string {
 // Checked implements Code.
 func (o *Overlay) Checked(*lang.Language) *check.Book { return nil }
 
+// Told implements Code.
+func (o *Overlay) Told(context.Context, string, int) (t check.Target, same, ok bool) {
+	return t, false, false
+}
+
 // Meanings are what the names at offsets of a file mean, each as the best answer that is more than a guess; one without
 // a path stands for none.
 func (r *Resolver) Meanings(ctx context.Context, path string, offsets []int) []Answer {

@@ -42,6 +42,8 @@ type Code interface {
 	Mentioning(name string) []string
 	// Checked is what a compiler of a language said; nil if none is asked.
 	Checked(l *lang.Language) *check.Book
+	// Told is what an index that was taken in says that a name means; same says that the texts are those of which it says so.
+	Told(ctx context.Context, path string, offset int) (t check.Target, same, ok bool)
 	// NamedIn returns the symbols of a name in a folder outside the project, an
 	// absolute path, without what is below it.
 	NamedIn(folder, name string) []index.Symbol
@@ -271,7 +273,7 @@ func (q *question) resolveUse(src *source, use facts.Use, res *Result) {
 
 // meant finds what a use means by the rules of the language.
 func (q *question) meant(src *source, use facts.Use) (found found) {
-	if f := q.checked(src, use); f.exact {
+	if f := q.checked(src, use); f.exact || f.told {
 		return f
 	}
 	if src.Quoted(use) {
@@ -577,6 +579,7 @@ type found struct {
 	modules []string
 	outside string
 	exact   bool // the type checker says so
+	told    bool // what was taken in says so, of another text than is there now
 	unsure  bool // what is known does not decide between several
 	several bool // all of them are meant, of whichever type a value is
 	pending bool // it is being worked out, by way of itself
