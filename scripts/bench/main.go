@@ -49,6 +49,7 @@ func main() {
 	drawn := flag.Bool("drawings", false, "time nothing but drawings")
 	asked := flag.Bool("answers", false, "time nothing but questions about names")
 	shell := flag.Bool("shell", false, "time nothing but a question from the shell")
+	protocol := flag.Bool("serve", false, "time nothing but the language server")
 	scriptDir := flag.String("script", "", "a large body of JavaScript, if there is one at hand")
 	plainDir := flag.String("c", "", "a large body of C, if there is one at hand")
 	firsts := flag.Bool("first", false, "time nothing but the first index of these two")
@@ -102,6 +103,12 @@ func main() {
 	}
 	if *shell {
 		add(fromTheShell(*program, root))
+		return
+	}
+	if *protocol {
+		for _, r := range overTheProtocol(*program, root) {
+			add(r)
+		}
 		return
 	}
 	if *asked || *signs || *firsts {
@@ -176,6 +183,9 @@ func main() {
 		add(r)
 	}
 	add(fromTheShell(*program, root))
+	for _, r := range overTheProtocol(*program, root) {
+		add(r)
+	}
 }
 
 // size writes how much text there is.

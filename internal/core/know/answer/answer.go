@@ -154,14 +154,13 @@ func (g *Guide) mainFile(p string) string {
 	if front := languages.Front(p, func(base string) bool { return listing.IsFile(p + "/" + base) }); front != "" {
 		return p + "/" + front
 	}
-	first := ""
-	for f := range listing.Files() {
-		rest, ok := strings.CutPrefix(f.Path, p+"/")
-		if ok && !strings.Contains(rest, "/") && languages.Of(f.Path) != nil && !languages.HoldsTests(f.Path) && (first == "" || f.Path < first) {
-			first = f.Path
+	entries, _ := os.ReadDir(g.code.Absolute(p)) // in order; looking through all files of the project would take longer
+	for _, e := range entries {
+		if f := path.Join(p, e.Name()); listing.IsFile(f) && languages.Of(f) != nil && !languages.HoldsTests(f) {
+			return f
 		}
 	}
-	return first
+	return ""
 }
 
 // mainFileOutside is mainFile for a folder or file outside the project.
