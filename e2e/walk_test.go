@@ -102,7 +102,7 @@ func TestTheFirstStart(t *testing.T) {
 func TestKeysPage(t *testing.T) {
 	t.Parallel()
 	term := start(t, 142, 42, "demo")
-	term.see("[README.md 1]").press("?").see("all ways from here, with their keys").press("NPage", "NPage", "Down", "Down", "Down").see("back to the stop one came from", "choose a way at a fork").write("leave the program").see("Ctrl+Q", "leave the program").press("Escape").see("choose a way at a fork").write("close the page").see("all keys, then close the page").press("Escape").see("choose a way at a fork").press("Escape").see("The software of the Tarnwell")
+	term.see("[README.md 1]").press("?").see("all ways from here, with their keys").press("NPage", "NPage", "Down", "Down", "Down").see("back to the stop one came from", "choose a way at a fork").write("leave the program").seeNot("choose a way at a fork").see("Ctrl+Q", "leave the program").press("Escape").see("choose a way at a fork").write("close the page").seeNot("choose a way at a fork").see("all keys, then close the page").press("Escape").see("choose a way at a fork").press("Escape").see("The software of the Tarnwell")
 	term.press("?").see("breadcrumbs").write("bracket other").see("keys for  bracket other", "to the other end of the bracket").seeNot("breadcrumbs").press("Escape").see("breadcrumbs").press("Escape").seeNot("breadcrumbs")
 	term.press("^").see("^ does nothing here; Space finds a command by its name, ? shows the keys").press("C-q").ended(0)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"testing"
 
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/workspace/workspacetest"
 
 	"github.com/stretchr/testify/assert"
