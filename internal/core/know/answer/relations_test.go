@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -190,6 +191,19 @@ func TestUnused(t *testing.T) {
 	assert.Contains(t, found, "FRAME_HELLO")
 	assert.NotContains(t, found, "main")
 	assert.NotContains(t, found, "station_run")
+}
+
+// What stands in a macro is used where that is, whatever it means there.
+func TestUnusedButForMacros(t *testing.T) {
+	ws, found := workspacetest.Open(t, map[string]string{
+		"snow.h": "static void _clear(int depth) {}\nstatic void _melt(int depth) {}\nstatic void _fall(int depth) {}\n#define clear(d) _clear((int)(d))\n#define melt(d) \\\n\tdo { _melt(d); } while (0)\n#define NOBODY 1\n",
+	}), []string(nil)
+	ws.Answers.Unused(t.Context(), ".", func(a answer.Answer) bool {
+		found = append(found, a.Name)
+		return true
+	})
+	slices.Sort(found)
+	assert.Equal(t, []string{"NOBODY", "_fall", "clear", "melt"}, found)
 }
 
 // What a program has written is not for people to take out, and the context ends the looking.

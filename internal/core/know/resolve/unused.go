@@ -1,6 +1,7 @@
 package resolve
 
 import (
+	"bytes"
 	"context"
 	"slices"
 	"strconv"
@@ -9,6 +10,7 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
+	"rooktrail/internal/core/file/text"
 )
 
 // Unused finds the definitions in the files that nothing in the project refers
@@ -49,10 +51,18 @@ func (r *Resolver) Unused(ctx context.Context, all, files []string, languages *l
 	})
 }
 
-// namesUsed are the names that files use, each with the files.
-func (q *question) namesUsed(files []string) map[string][]string {
+// namesUsed are the names that files use.
+type namesUsed struct {
+	// by are the files that use a name.
+	by map[string][]string
+	// directed are names that stand in lines which are read before all others, as in the body of a macro: nobody knows what they mean
+	// where that is used. They are told apart by the families of languages.
+	directed map[string]map[string]bool
+}
+
+func (q *question) namesUsed(files []string) *namesUsed {
 	var mu sync.Mutex
-	used := map[string][]string{}
+	used := &namesUsed{map[string][]string{}, map[string]map[string]bool{}}
 	q.inFiles(files, func(q *question, path string) bool {
 		src := q.source(path)
 		if src == nil {
@@ -65,14 +75,45 @@ func (q *question) namesUsed(files []string) map[string][]string {
 		for _, imp := range src.Imports {
 			names[imp.Name] = true
 		}
+		var directed []string
+		if signs := q.code.Languages().Signs(path); signs != nil && signs.Directives != "" {
+			directed = directedWords(src.text, signs.Directives)
+		}
 		mu.Lock()
 		defer mu.Unlock()
 		for n := range names {
-			used[n] = append(used[n], path)
+			used.by[n] = append(used.by[n], path)
+		}
+		for _, n := range directed {
+			if used.directed[src.lang.Family] == nil {
+				used.directed[src.lang.Family] = map[string]bool{}
+			}
+			used.directed[src.lang.Family][n] = true
 		}
 		return true
 	})
 	return used
+}
+
+// directedWords are the words of a text in lines that begin with a sign, and in those that go on such a line, without the two
+// first of each: what the line does, and the name that it defines.
+func directedWords(data []byte, sign string) (words []string) {
+	goesOn := false
+	for line := range bytes.Lines(data) {
+		rest := bytes.TrimLeft(line, " \t")
+		if !goesOn && !bytes.HasPrefix(rest, []byte(sign)) {
+			continue
+		}
+		all := bytes.FieldsFunc(rest, func(r rune) bool { return !text.InWord(r) })
+		if !goesOn {
+			all = all[min(2, len(all)):]
+		}
+		for _, w := range all {
+			words = append(words, string(w))
+		}
+		goesOn = bytes.HasSuffix(bytes.TrimRight(line, " \t\r\n"), []byte("\\"))
+	}
+	return words
 }
 
 // wanted says whether it says something that a definition is not used.
@@ -132,8 +173,11 @@ func marked(r ref) bool {
 }
 
 // isUsed says whether anything refers to a definition, other than itself.
-func (q *question) isUsed(r ref, used map[string][]string) bool {
+func (q *question) isUsed(r ref, used *namesUsed) bool {
 	d := r.def()
+	if used.directed[r.src.lang.Family][d.Name] {
+		return true
+	}
 	if d.Kind == facts.Method && calledByLibrary(r) {
 		return true
 	}
@@ -144,7 +188,7 @@ func (q *question) isUsed(r ref, used map[string][]string) bool {
 	for _, o := range q.again(r) {
 		t.same[o.at()] = true
 	}
-	for _, path := range used[d.Name] {
+	for _, path := range used.by[d.Name] {
 		if q.family(path) != t.family || q.ctx.Err() != nil {
 			continue
 		}
