@@ -73,7 +73,7 @@ func (c *call) actions() (any, error) {
 		}
 		all = append(all, a)
 	}
-	if wanted(p.Context.Only, protocol.SourceOrganizeImports) {
+	if len(p.Context.Only) > 0 && wanted(p.Context.Only, protocol.SourceOrganizeImports) { // editors ask for it by name, and for the others at each move
 		if imports := c.imports(s); imports != nil {
 			all = append(all, *imports)
 		}

@@ -107,7 +107,7 @@ func (r *Renamer) bound(ctx context.Context, a Asked) (resolve.Bound, error) {
 		return b, nil
 	case b.Kind == facts.Rule && strings.ContainsAny(b.Name, ".#:[> "):
 		return b, fmt.Errorf("a rule is called by what it styles; put the caret on a class or an id in %s to rename that", b.Name)
-	case len(b.Definitions) == 0 || b.Answers[0].Certainty == resolve.ByName:
+	case len(b.Definitions) == 0 || len(b.Answers) == 0 || b.Answers[0].Certainty == resolve.ByName:
 		return b, fmt.Errorf("what %s means here is not known for certain, so it cannot be told what to rename", b.Name)
 	}
 	if l := r.code.Languages().Of(b.Definitions[0].Path); l != nil && slices.Contains(l.Members.Constructors, b.Name) {

@@ -399,3 +399,12 @@ func TestRenamingSharedNames(t *testing.T) {
 	_, err := ws.Changes.Propose(context.Background(), rename.Asked{Path: "other.css", Offset: 0, New: "x"})
 	assert.ErrorContains(t, err, "put the caret on a class")
 }
+
+// What an import brings in from outside the project, of which nothing is known, has no other name, and is no failure.
+func TestWhatAnImportBringsInFromOutside(t *testing.T) {
+	files := map[string]string{"Hut.java": "package tarn;\n\nimport snow.depth.Fresh;\n\n@Fresh\npublic class Hut {}\n"}
+	_, _, err := propose(t, files, "Hut.java", "import snow.depth.|Fresh", rename.Asked{New: "Old"})
+	assert.Error(t, err)
+	_, _, err = propose(t, files, "Hut.java", "\n@|Fresh", rename.Asked{New: "Old"})
+	assert.Error(t, err)
+}
