@@ -39,7 +39,7 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 }
 
 // memoryGoal is from how many bytes of memory on what is not needed any more is looked for at once.
-const memoryGoal = 500 << 20
+const memoryGoal = 430 << 20
 
 type moreKey struct{}
 

@@ -9,7 +9,14 @@ import (
 
 	"rooktrail/internal/core/disk/calling"
 	"rooktrail/internal/core/file/lang/catalog"
+	"rooktrail/internal/core/keep/bookmark"
+	"rooktrail/internal/core/keep/sweep"
+	"rooktrail/internal/core/keep/trail"
+	"rooktrail/internal/core/keep/walk"
 	"rooktrail/internal/core/know/index"
+	"rooktrail/internal/core/know/lsif"
+	"rooktrail/internal/core/know/publish"
+	"rooktrail/internal/serve"
 )
 
 // about says, behind the version, what the program was built of, and which versions of formats it has.
@@ -36,7 +43,9 @@ func about() string {
 		}
 	}
 	fmt.Fprintf(&b, "reads     %s\n", strings.ReplaceAll(wrapped(names, 80, 0), "\n", "\n          "))
-	fmt.Fprintf(&b, "formats   index %s, calls %d\n", index.Version(), calling.Version)
+	fmt.Fprintf(&b, "speaks    Language Server Protocol %s, Language Server Index Format %s\n", serve.Protocol, publish.LSIFVersion)
+	fmt.Fprintf(&b, "formats   index %s, dumps %d, calls %d, trails %d, bookmarks %d, sweeps %d, walks %d\n",
+		index.Version(), lsif.Version, calling.Version, trail.Version, bookmark.Version, sweep.Version, walk.Version)
 	return b.String()
 }
 

@@ -11,6 +11,9 @@ import (
 	"rooktrail/internal/core/file/place"
 )
 
+// Protocol is the version of the Language Server Protocol that is spoken.
+const Protocol = "3.17"
+
 // client is what a client says that it can do, as far as it matters here.
 type client struct {
 	General struct {

@@ -12,8 +12,8 @@ import (
 	"rooktrail/internal/core/file/text"
 )
 
-// lsifVersion is that of the Language Server Index Format that is written.
-const lsifVersion = "0.6.0"
+// LSIFVersion is that of the Language Server Index Format that is written.
+const LSIFVersion = "0.6.0"
 
 // LSIF writes a dump in the Language Server Index Format, as one JSON object a line: documents, the ranges of symbols and of uses in them,
 // and for each symbol that is used where it is defined and where it is used. Positions count from 0, in UTF-16. tool and version are
@@ -21,7 +21,7 @@ const lsifVersion = "0.6.0"
 func LSIF(ctx context.Context, s *Source, to io.Writer, tool, version string) error {
 	d := &dump{s: s, to: to, documents: map[string]*document{}, symbols: map[symbolKey]*lsifSymbol{}}
 	root := place.URI(s.Code.Root())
-	d.vertex("metaData", fields{"version": lsifVersion, "projectRoot": root, "positionEncoding": "utf-16", "toolInfo": fields{"name": tool, "version": version}})
+	d.vertex("metaData", fields{"version": LSIFVersion, "projectRoot": root, "positionEncoding": "utf-16", "toolInfo": fields{"name": tool, "version": version}})
 	d.project = d.vertex("project", fields{"kind": "mixed", "name": filepath.Base(s.Code.Root()), "resource": root})
 	d.event("begin", "project", d.project)
 	if err := s.files(ctx, d.declare); err != nil {

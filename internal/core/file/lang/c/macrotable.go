@@ -1,17 +1,19 @@
 package c
 
 import (
+	"hash/maphash"
 	"slices"
 	"strings"
 
 	"rooktrail/internal/core/file/lang/c/preprocess"
 )
 
-// macroTable holds the macros of all headers, of which there may be millions. Most names are defined once, and most
-// macros stand for one of a few numbers. The zero table is empty.
+// macroTable holds the macros of all headers, of which there may be millions: by hashes of their names, of 64 bits. Most names are
+// defined once, and most macros stand for one of a few numbers. The zero table is empty.
 type macroTable struct {
-	names   map[string]macroOf
-	further map[string][]macroOf // where a name is defined in several headers
+	seed    maphash.Seed
+	names   map[uint64]macroOf
+	further map[uint64][]macroOf // where a name is defined in several headers
 	same    map[string]*preprocess.Macro
 	words   map[string]string // that are kept
 	headers []string
@@ -24,24 +26,36 @@ type macroOf struct {
 	macro  *preprocess.Macro
 }
 
-// add takes in a macro of a header, and gives back its name as it is kept.
-func (t *macroTable) add(name, header string, m *preprocess.Macro) string {
+// add takes in a macro of a header.
+func (t *macroTable) add(name, header string, m *preprocess.Macro) {
 	if t.names == nil {
-		t.names, t.further, t.same, t.numbers, t.words = map[string]macroOf{}, map[string][]macroOf{}, map[string]*preprocess.Macro{}, map[string]int32{}, map[string]string{}
+		t.seed = maphash.MakeSeed()
+		t.names, t.further, t.same, t.numbers, t.words = map[uint64]macroOf{}, map[uint64][]macroOf{}, map[string]*preprocess.Macro{}, map[string]int32{}, map[string]string{}
 	}
 	number, known := t.numbers[header]
 	if !known {
 		number = int32(len(t.headers))
 		t.headers, t.numbers[header] = append(t.headers, header), number
 	}
-	name = strings.Clone(name)
-	of := macroOf{number, t.shared(m)}
-	if _, again := t.names[name]; again {
-		t.further[name] = append(t.further[name], of)
+	key, of := t.key(name), macroOf{number, t.shared(m)}
+	if _, again := t.names[key]; again {
+		t.further[key] = append(t.further[key], of)
 	} else {
-		t.names[name] = of
+		t.names[key] = of
 	}
-	return name
+}
+
+// key stands for a name. The table has been begun.
+func (t *macroTable) key(name string) uint64 { return maphash.String(t.seed, name) }
+
+// of is the first macro of a name.
+func (t *macroTable) of(name string) (of macroOf, key uint64, ok bool) {
+	if t.names == nil {
+		return of, 0, false
+	}
+	key = t.key(name)
+	of, ok = t.names[key]
+	return of, key, ok
 }
 
 // shared is the macro, or one that stands for the same.
@@ -69,20 +83,20 @@ func (t *macroTable) word(w string) string {
 
 // has says whether some header defines the name.
 func (t *macroTable) has(name string) bool {
-	_, ok := t.names[name]
+	_, _, ok := t.of(name)
 	return ok
 }
 
 // among is the macro of a name in one of some headers; nil if none of them defines it.
 func (t *macroTable) among(name string, headers map[string]bool) *preprocess.Macro {
-	of, ok := t.names[name]
+	of, key, ok := t.of(name)
 	if !ok {
 		return nil
 	}
 	if headers[t.headers[of.header]] {
 		return of.macro
 	}
-	for _, of := range t.further[name] {
+	for _, of := range t.further[key] {
 		if headers[t.headers[of.header]] {
 			return of.macro
 		}
@@ -98,21 +112,21 @@ func (t *macroTable) in(name, header string) *preprocess.Macro {
 // remove forgets the macro of a name in a header, and gives it back.
 func (t *macroTable) remove(name, header string) *preprocess.Macro {
 	number := t.numbers[header]
-	of := t.names[name]
-	further := t.further[name]
+	of, key, _ := t.of(name)
+	further := t.further[key]
 	if of.header != number || of.macro == nil {
 		i := slices.IndexFunc(further, func(f macroOf) bool { return f.header == number })
 		if i < 0 {
 			return nil
 		}
 		of = further[i]
-		t.further[name] = slices.Delete(slices.Clone(further), i, i+1)
+		t.further[key] = slices.Delete(slices.Clone(further), i, i+1)
 		return of.macro
 	}
 	if len(further) > 0 {
-		t.names[name], t.further[name] = further[0], further[1:]
+		t.names[key], t.further[key] = further[0], further[1:]
 	} else {
-		delete(t.names, name)
+		delete(t.names, key)
 	}
 	return of.macro
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"hash/fnv"
+	"iter"
 	"path"
 	"slices"
 	"strconv"
@@ -39,7 +40,20 @@ type head struct {
 	later    bool     // its macros are judged when they are asked for, and its digest and its names are not known
 	includes []string // their files
 	digest   uint64   // of its macros
-	names    []string // of them
+	names    names    // of them
+}
+
+// names are those of macros, one behind the other, each with a line end: of millions of them a list would take more than they do.
+type names string
+
+func (n names) each() iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for line := range strings.Lines(string(n)) {
+			if !yield(line[:len(line)-1]) {
+				return
+			}
+		}
+	}
 }
 
 // mostHeaders bounds how many headers are gone through for one file.
@@ -212,10 +226,10 @@ func (s *surroundings) head(p string) *head {
 func (s *surroundings) wholly(p string) *head {
 	h := s.head(p)
 	if h.later {
-		for _, name := range h.names {
+		for name := range h.names.each() {
 			s.macros.remove(name, p)
 		}
-		h.read, h.later, h.names = false, false, nil
+		h.read, h.later, h.names = false, false, ""
 	}
 	if !h.read {
 		s.read(p, h, false)
@@ -246,18 +260,24 @@ func (s *surroundings) read(p string, h *head, later bool) {
 	if w := s.words(p); w != nil {
 		options.Defined, options.Removed = w.defined, w.removed
 	}
+	var all strings.Builder
+	defer func() { h.names = names(strings.Clone(all.String())) }() // it grew by more than it needs
+	add := func(name string, m *preprocess.Macro) {
+		s.macros.add(name, p, m)
+		all.WriteString(name + "\n")
+	}
 	if later {
 		if macros, ok := directives.Unsettled(isPlus(p, text), options); ok {
 			h.later = true
 			for name, m := range macros {
-				h.names = append(h.names, s.macros.add(name, p, m))
+				add(name, m)
 			}
 			return
 		}
 	}
 	for name, m := range directives.Macros(isPlus(p, text), options) {
 		h.digest ^= m.Digest(name)
-		h.names = append(h.names, s.macros.add(name, p, m))
+		add(name, m)
 	}
 }
 
@@ -296,7 +316,7 @@ func (s *surroundings) below(p string) func(name string) *preprocess.Macro {
 func (s *surroundings) Says(p string) (names []string) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	return s.wholly(p).names
+	return slices.Collect(s.wholly(p).names.each())
 }
 
 // Changed implements lang.Surroundings.
@@ -310,7 +330,7 @@ func (s *surroundings) Changed(p string) (names []string, known bool) {
 		return nil, false
 	}
 	before := map[string]*preprocess.Macro{}
-	for _, name := range old.names {
+	for name := range old.names.each() {
 		before[name] = s.macros.remove(name, p)
 	}
 	fresh := s.wholly(p)
@@ -319,7 +339,7 @@ func (s *surroundings) Changed(p string) (names []string, known bool) {
 			names = append(names, name)
 		}
 	}
-	for _, name := range fresh.names {
+	for name := range fresh.names.each() {
 		if before[name] == nil {
 			names = append(names, name)
 		}
