@@ -83,32 +83,18 @@ func (c *call) ofItem() (*spot, error) {
 }
 
 // incomingCalls answers what calls a function, with the places of the calls.
-func (c *call) incomingCalls() (any, error) {
-	type incoming struct {
-		From       item             `json:"from"`
-		FromRanges []protocol.Range `json:"fromRanges"`
-	}
-	s, found, err := c.asked(answer.Question{Way: answer.ToCallers})
-	all := []incoming{}
-	for i := range found {
-		if one, ok := c.item(s.folder, &found[i]); ok {
-			all = append(all, incoming{one, c.sites(s.folder, found[i].Sites)})
-		}
-	}
-	return all, err
-}
+func (c *call) incomingCalls() (any, error) { return c.calls(answer.ToCallers, "from") }
 
 // outgoingCalls answers what a function calls.
-func (c *call) outgoingCalls() (any, error) {
-	type outgoing struct {
-		To         item             `json:"to"`
-		FromRanges []protocol.Range `json:"fromRanges"`
-	}
-	s, found, err := c.asked(answer.Question{Way: answer.ToCalled})
-	all := []outgoing{}
+func (c *call) outgoingCalls() (any, error) { return c.calls(answer.ToCalled, "to") }
+
+// calls answers what is at the other side of calls, which the protocol calls as side says.
+func (c *call) calls(way answer.Way, side string) (any, error) {
+	s, found, err := c.asked(answer.Question{Way: way})
+	all := []map[string]any{}
 	for i := range found {
 		if one, ok := c.item(s.folder, &found[i]); ok {
-			all = append(all, outgoing{one, c.sites(s.folder, found[i].Sites)})
+			all = append(all, map[string]any{side: one, "fromRanges": c.sites(s.folder, found[i].Sites)})
 		}
 	}
 	return all, err
