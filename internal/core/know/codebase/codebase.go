@@ -62,6 +62,7 @@ type Base struct {
 
 	mu        sync.RWMutex
 	outside   map[string]*outsideFolder  // folders outside that were asked about
+	watched   atomic.Bool                // somebody works with it while files are read
 	stored    *storedIndex               // what is kept on disk, or nil; see store
 	began     time.Time                  // when the listing began
 	settings  map[string][]byte          // files that say something about the project; see Text

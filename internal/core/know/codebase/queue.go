@@ -3,7 +3,6 @@ package codebase
 import (
 	"context"
 	"path"
-	"runtime"
 	"sync"
 	"time"
 
@@ -98,11 +97,10 @@ func (q *queue) take() (project.File, bool) {
 	return f, true
 }
 
-// each has as many workers as there are cores do something with each file, until the queue is closed and empty; so much text at once as
-// mostAtOnce says.
-func (q *queue) each(ctx context.Context, workers *work.Group, do func(ctx context.Context, f project.File)) {
+// each has so many workers do something with each file, until the queue is closed and empty; so much text at once as mostAtOnce says.
+func (q *queue) each(ctx context.Context, workers *work.Group, most int, do func(ctx context.Context, f project.File)) {
 	room := semaphore.NewWeighted(mostAtOnce)
-	for range runtime.GOMAXPROCS(0) {
+	for range most {
 		workers.Go(func() {
 			for f, ok := q.take(); ok; f, ok = q.take() {
 				if weight := min(f.Size, mostAtOnce); room.Acquire(ctx, weight) == nil {

@@ -7,6 +7,7 @@ import (
 	"maps"
 	"os"
 	"path"
+	"runtime"
 	"slices"
 	"time"
 
@@ -17,6 +18,8 @@ import (
 // Watch keeps what is known true while files change on disk, until ctx is
 // cancelled. It is to be called when Read has come to its end.
 func (b *Base) Watch(ctx context.Context) {
+	b.watched.Store(true)
+	defer b.watched.Store(false)
 	watcher := project.NewWatcher(b.root)
 	watcher.Asked, watcher.Wrong = b.relisting, func() bool { return Damaged(b) }
 	defer watcher.Close()
@@ -125,7 +128,11 @@ func (b *Base) readAgain(ctx context.Context, changed []project.File) {
 	todo.add(slices.DeleteFunc(slices.Clone(changed), func(f project.File) bool { return b.languages.Of(f.Path) == nil }))
 	todo.close()
 	var wg work.Group
-	todo.each(ctx, &wg, b.readOneAgain)
+	workers := runtime.GOMAXPROCS(0)
+	if b.watched.Load() { // somebody works with the program meanwhile, whose keys want a processor
+		workers = max(1, workers-1)
+	}
+	todo.each(ctx, &wg, workers, b.readOneAgain)
 	wg.Wait()
 }
 
