@@ -24,7 +24,7 @@ import (
 // The bounds of a dump that is taken in: of a line, in bytes, and of places in all.
 const (
 	longestLine = 256 << 20
-	mostRanges  = 50_000_000
+	mostRanges  = 40_000_000
 )
 
 // id is what an element is called in a dump: its number, or what stands for its name.
@@ -79,8 +79,40 @@ type element struct {
 
 // span is a range of a dump.
 type span struct {
+	next       id    // what it leads to: a result set; 0 for none
 	document   int32 // its number; -1 if no document holds it
 	start, end position
+}
+
+// spanNumbers are the numbers of spans by their ids: of those that are counted on, as in most dumps, in a row.
+type spanNumbers struct {
+	row    []uint32 // the number and 1, by the id
+	others map[id]uint32
+}
+
+// sparse is how many ids there may be in a row for each span.
+const sparse = 16
+
+func (n *spanNumbers) set(i id, number uint32) {
+	if i >= id(len(n.row)) && i <= sparse*(id(number)+1000) {
+		n.row = append(n.row, make([]uint32, int(i)+1-len(n.row))...)
+	}
+	if i < id(len(n.row)) {
+		n.row[i] = number + 1
+		return
+	}
+	if n.others == nil {
+		n.others = map[id]uint32{}
+	}
+	n.others[i] = number
+}
+
+func (n *spanNumbers) get(i id) (number uint32, ok bool) {
+	if i < id(len(n.row)) && n.row[i] > 0 {
+		return n.row[i] - 1, true
+	}
+	number, ok = n.others[i]
+	return number, ok
 }
 
 // document is a file of a dump.
@@ -98,9 +130,10 @@ type dump struct {
 	documents []document
 	numbers   map[id]int32 // of the documents
 	spans     []span
-	spanOf    map[id]uint32
-	next      map[id]id // from ranges and result sets
-	defined   map[id]id // from these to definition results
+	spanOf    spanNumbers
+	next      map[id]id     // from result sets to others
+	defined   map[id]id     // from result sets to definition results
+	ofSpan    map[uint32]id // from ranges to these, by their numbers
 	results   map[id][]id
 	outside   int
 }
@@ -115,7 +148,7 @@ func read(ctx context.Context, from io.Reader) (*dump, error) {
 		}
 		in = bufio.NewReaderSize(unpacked, 1<<16)
 	}
-	d := &dump{numbers: map[id]int32{}, spanOf: map[id]uint32{}, next: map[id]id{}, defined: map[id]id{}, results: map[id][]id{}}
+	d := &dump{numbers: map[id]int32{}, next: map[id]id{}, defined: map[id]id{}, ofSpan: map[uint32]id{}, results: map[id][]id{}}
 	for n := 1; ; n++ {
 		if n%1000 == 0 && ctx.Err() != nil {
 			return nil, ctx.Err()
@@ -204,8 +237,8 @@ func (d *dump) vertex(e *element) error {
 		if len(d.spans) >= mostRanges {
 			return fmt.Errorf("it holds more than %d ranges", mostRanges)
 		}
-		d.spanOf[e.ID] = uint32(len(d.spans))
-		d.spans = append(d.spans, span{-1, *e.Start, *e.End})
+		d.spanOf.set(e.ID, uint32(len(d.spans)))
+		d.spans = append(d.spans, span{0, -1, *e.Start, *e.End})
 	case "definitionResult":
 		d.results[e.ID] = nil
 	}
@@ -224,15 +257,23 @@ func (d *dump) edge(e *element) {
 			return // a project contains its documents
 		}
 		for _, i := range into {
-			if s, ok := d.spanOf[i]; ok {
+			if s, ok := d.spanOf.get(i); ok {
 				d.spans[s].document = n
 				d.documents[n].spans = append(d.documents[n].spans, s)
 			}
 		}
 	case "next":
-		d.next[e.OutV] = into[0]
+		if s, ok := d.spanOf.get(e.OutV); ok {
+			d.spans[s].next = into[0]
+		} else {
+			d.next[e.OutV] = into[0]
+		}
 	case "textDocument/definition":
-		d.defined[e.OutV] = into[0]
+		if s, ok := d.spanOf.get(e.OutV); ok {
+			d.ofSpan[s] = into[0]
+		} else {
+			d.defined[e.OutV] = into[0]
+		}
 	case "item":
 		if before, ok := d.results[e.OutV]; ok {
 			d.results[e.OutV] = append(before, into...)
@@ -254,20 +295,28 @@ func (d *dump) inProject(uri string) string {
 }
 
 // definition is the range in which what a range means is defined; ok is false if there is none, or several.
-func (d *dump) definition(of id) (found uint32, ok bool) {
+func (d *dump) definition(of uint32) (found uint32, ok bool) {
+	if result, is := d.ofSpan[of]; is {
+		return d.one(result)
+	}
 	const most = 16 // result sets; no dump has more behind each other
-	for at, n := of, 0; n < most; n++ {
+	for at, n := d.spans[of].next, 0; n < most; n++ {
 		if result, is := d.defined[at]; is {
-			if all := d.results[result]; len(all) == 1 {
-				found, ok = d.spanOf[all[0]]
-			}
-			return found, ok
+			return d.one(result)
 		}
 		next, is := d.next[at]
 		if !is {
 			return 0, false
 		}
 		at = next
+	}
+	return 0, false
+}
+
+// one is the range that a definition result holds; ok is false if it holds none, or several.
+func (d *dump) one(result id) (found uint32, ok bool) {
+	if all := d.results[result]; len(all) == 1 {
+		return d.spanOf.get(all[0])
 	}
 	return 0, false
 }

@@ -67,8 +67,8 @@ func (d *dump) convert(ctx context.Context, text func(path string) []byte) (all 
 		}
 		all[doc.path] = &said{text: bytes.Clone(of), unsure: d.tool == Own}
 	}
-	for rangeID, at := range d.spanOf {
-		d.mean(rangeID, at, all, offsets, lengths)
+	for at := range d.spans {
+		d.mean(uint32(at), all, offsets, lengths)
 	}
 	for p, s := range all {
 		slices.SortFunc(s.uses, func(a, b use) int { return int(a.at) - int(b.at) })
@@ -116,11 +116,11 @@ func bounded(of []byte, start, end int) bool {
 }
 
 // mean notes what a range means, if that has the same name: only then it says more than where to look.
-func (d *dump) mean(rangeID id, at uint32, all map[string]*said, offsets []int32, lengths []uint32) {
+func (d *dump) mean(at uint32, all map[string]*said, offsets []int32, lengths []uint32) {
 	if offsets[at] < 0 || lengths[at] == 0 {
 		return
 	}
-	def, ok := d.definition(rangeID)
+	def, ok := d.definition(at)
 	if !ok || offsets[def] < 0 || d.spans[at].document < 0 || d.spans[def].document < 0 {
 		return
 	}
