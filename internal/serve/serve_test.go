@@ -3,6 +3,7 @@ package serve
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -208,6 +209,12 @@ func TestOrder(t *testing.T) {
 	m = c.Wait(c.Ask("textDocument/hover", map[string]any{"textDocument": map[string]any{"uri": "untitled:hut"}, "position": map[string]any{"line": 0, "character": 0}}))
 	assert.Nil(t, m.Error)
 	assert.Equal(t, "null", string(m.Result), "what is no file has no answers")
+	m = c.Wait(c.Ask("textDocument/hover", map[string]any{"textDocument": map[string]any{"uri": place.URI(t.TempDir() + "/none.go")}, "position": map[string]any{"line": 5, "character": 99}}))
+	require.NotNil(t, m.Error, "a file that is not there")
+	assert.Equal(t, -32602, m.Error.Code)
+	m = c.Wait(c.Ask("textDocument/hover", map[string]any{"textDocument": map[string]any{"uri": "file://%%%"}, "position": map[string]any{"line": -5, "character": 0}}))
+	require.NotNil(t, m.Error, "no position")
+	assert.Equal(t, -32602, m.Error.Code)
 	var nothing any
 	c.Get("shutdown", nil, &nothing)
 	m = c.Wait(c.Ask("textDocument/hover", map[string]any{}))
@@ -287,6 +294,33 @@ func TestMillionLines(t *testing.T) {
 	doc := s.docs.get(uri).doc
 	assert.Equal(t, len(text)+98, doc.Len())
 	assert.Equal(t, "func Last() {}", string(doc.Line(1_000_001+99)))
+	c.Shutdown()
+	assert.NoError(t, ended())
+}
+
+// What is wrong in a text is told when it is opened, when it changes, and when it is closed, with the version that it is about.
+func TestDiagnosticsAreSent(t *testing.T) {
+	root := project(t, map[string]string{"rescue.go": "package rescue\n"})
+	uri := place.URI(root + "/rescue.go")
+	_, c, ended := served(t)
+	c.Initialize(nil, place.URI(root))
+	told := func(version float64, some bool) func(json.RawMessage) bool {
+		return func(params json.RawMessage) bool {
+			var p struct {
+				URI         string
+				Version     *float64
+				Diagnostics []struct{ Message, Source string }
+			}
+			return json.Unmarshal(params, &p) == nil && p.URI == uri && (p.Version == nil && version == 0 || p.Version != nil && *p.Version == version) && len(p.Diagnostics) > 0 == some
+		}
+	}
+	const method = "textDocument/publishDiagnostics"
+	c.Open(uri, "package rescue\n\nfunc Reach( {\n")
+	c.Note(method, told(1, true))
+	c.Notify("textDocument/didChange", map[string]any{"textDocument": map[string]any{"uri": uri, "version": 2}, "contentChanges": []any{map[string]any{"text": "package rescue\n\nfunc Reach() {}\n"}}})
+	c.Note(method, told(2, false))
+	c.Notify("textDocument/didClose", map[string]any{"textDocument": map[string]any{"uri": uri}})
+	c.Note(method, told(0, false))
 	c.Shutdown()
 	assert.NoError(t, ended())
 }
