@@ -213,7 +213,7 @@ func TestTheLanguageServerAnswersAsTheCommands(t *testing.T) {
 				"textDocument": map[string]any{"documentSymbol": map[string]any{"hierarchicalDocumentSymbolSupport": true}},
 				"workspace":    map[string]any{"workspaceEdit": map[string]any{"documentChanges": true}},
 			}, place.URI(root))
-			spots := c.spots(60)
+			spots := c.spots(40)
 			for _, s := range spots[:20] {
 				c.Open(c.uri(s.file), c.text(s.file))
 			}
@@ -274,7 +274,7 @@ func (c *conforming) leads(spots []spot) {
 		assert.Equal(c, placesOf(want[key]), places, key)
 		some += len(places)
 	}
-	assert.Greater(c, some, 100)
+	assert.Greater(c, some, 50)
 	for key, words := range hovers {
 		if len(want[key]) == 0 {
 			assert.Empty(c, words, key)
