@@ -5,6 +5,7 @@ import (
 
 	tea "charm.land/bubbletea/v2"
 
+	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/ui/code"
 	"rooktrail/internal/ui/frame"
@@ -57,7 +58,7 @@ func (m *Model) filesMoved(from, to string) tea.Cmd {
 			before = b.file
 		}
 		if before != nil {
-			cmds = append(cmds, m.reopen(s, before, renamedPath(before.Path, from, to)))
+			cmds = append(cmds, m.reopen(s, before, place.Renamed(before.Path, from, to)))
 		}
 	}
 	return tea.Batch(cmds...)

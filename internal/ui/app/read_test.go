@@ -180,6 +180,19 @@ func TestFilesThatChangeUnderneath(t *testing.T) {
 	p.see("it is a folder").press("q", "q").see("press q once more")
 }
 
+// A late answer that a file has gone is not believed when it is there again, as when a move was taken back.
+func TestAFileThatWasGoneForAMoment(t *testing.T) {
+	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 9, Col: 2})
+	p.see("line 9")
+	file := p.ws.Code.Absolute("dispatch/roster.go")
+	require.NoError(t, os.Rename(file, file+".away"))
+	late := p.model.reread(reloading{side: p.model.frame.Side, before: p.model.frame.Side.Code.File(), version: p.model.writing.Version("dispatch/roster.go")})()
+	require.NoError(t, os.Rename(file+".away", file))
+	p.send(late)
+	assert.NotContains(t, p.view(), "cannot be read")
+	p.see("line 9").gone("cannot be read")
+}
+
 func TestCaretOutOfSight(t *testing.T) {
 	p := begin(t, place.Place{Path: "dispatch/roster.go", Line: 1})
 	require.NoError(t, os.WriteFile(p.ws.Code.Absolute("store/store.go"), []byte(strings.Repeat("// line\n", 500)), 0o600))

@@ -14,8 +14,6 @@ import (
 	"rooktrail/internal/ui/writing"
 )
 
-func renamedPath(path, from, to string) string { return place.Renamed(path, from, to) }
-
 // reloading is a file on a side of the screen that is read anew.
 type reloading struct {
 	side    *frame.Side
@@ -25,6 +23,7 @@ type reloading struct {
 	file    *codebase.File
 	edited  []place.Place // where the user changed it there
 	err     error
+	failed  bool // it could not be read a moment ago
 }
 
 // reload reads the files on the screen again, in case they have changed on disk.
@@ -33,25 +32,25 @@ func (m *Model) reload() tea.Cmd {
 		return nil
 	}
 	var cmds []tea.Cmd
-	ws := m.ws
 	for _, s := range append(m.frame.Sides(), m.leaves.Sides()...) {
-		before := s.Code.File()
-		if before == nil {
-			continue
+		if before := s.Code.File(); before != nil {
+			cmds = append(cmds, m.reread(reloading{side: s, before: before, version: m.writing.Version(before.Path), handed: m.seen.handed == before.Path}))
 		}
-		r := reloading{side: s, before: before, version: m.writing.Version(before.Path), handed: m.seen.handed == before.Path}
-		cmds = append(cmds, surface.Do(m.asker, func(ctx context.Context) reloading {
-			r.file, r.err = ws.Code.OnDisk(ctx, before.Path)
-			if r.err == nil && r.file != before {
-				r.file.Prepare()
-			}
-			if r.handed && r.err == nil {
-				r.edited = lists.ChangedSince(before, r.file)
-			}
-			return r
-		}, m.reloaded))
 	}
 	return tea.Batch(cmds...)
+}
+
+func (m *Model) reread(r reloading) tea.Cmd {
+	ws := m.ws
+	return surface.Do(m.asker, func(ctx context.Context) reloading {
+		if r.file, r.err = ws.Code.OnDisk(ctx, r.before.Path); r.err == nil {
+			r.file.Prepare()
+		}
+		if r.handed && r.err == nil {
+			r.edited = lists.ChangedSince(r.before, r.file)
+		}
+		return r
+	}, m.reloaded)
 }
 
 // reloaded shows a file that has changed on disk, with the caret where it was.
@@ -64,6 +63,8 @@ func (m *Model) reloaded(r reloading) surface.Intent {
 		return surface.Intent{} // one has gone elsewhere meanwhile
 	case r.before != c.File() || r.version != m.writing.Version(path):
 		return surface.Begin(m.reload()) // it was written in and saved meanwhile; what was read may be older than that
+	case r.err != nil && !r.failed:
+		return surface.Begin(m.reread(reloading{side: r.side, before: r.before, version: r.version, failed: true})) // it may be on its way
 	case r.err != nil:
 		return surface.Say("%s cannot be read any more: %s; this is how it was", shortName(path), text.Reason(r.err))
 	case text.Same(r.file.Text, r.before.Text):
