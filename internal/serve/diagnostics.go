@@ -106,7 +106,7 @@ func (s *Server) problems(ctx context.Context, doc *document) ([]protocol.Diagno
 	if !text.Same(found.Of, doc.doc) {
 		return nil, errModified
 	}
-	return diagnostics(linesOf(found.Of, s.units, loneReturns(found.Of.Bytes())), found.All), nil
+	return diagnostics(readLines(found.Of, s.units), found.All), nil
 }
 
 // diagnostics are problems as the protocol tells them.

@@ -61,7 +61,7 @@ func (c *call) edit(f *folder, p *proposal.Proposal) (*workspaceEdit, error) {
 // textEdits are the edits of a file that are taken in.
 func (c *call) textEdits(file *proposal.File) []protocol.TextEdit {
 	all := []protocol.TextEdit{}
-	l := linesOf(file.Before, c.units, loneReturns(file.Before.Bytes()))
+	l := readLines(file.Before, c.units)
 	for _, e := range file.Edits() {
 		all = append(all, protocol.TextEdit{Range: l.span(place.Range{Start: uint32(e.Start), End: uint32(e.End)}), NewText: string(e.New)})
 	}

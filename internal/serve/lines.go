@@ -80,6 +80,9 @@ func linesOf(doc *text.Document, u units, lone int) lines {
 	return l
 }
 
+// readLines is linesOf for a text of which it is not known how many of its lines end so.
+func readLines(doc *text.Document, u units) lines { return linesOf(doc, u, loneReturns(doc.Bytes())) }
+
 // loneReturns counts the CRs behind which no LF stands.
 func loneReturns(data []byte) (n int) {
 	for {

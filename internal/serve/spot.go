@@ -1,7 +1,6 @@
 package serve
 
 import (
-	"context"
 	"encoding/json"
 	"errors"
 	"os"
@@ -72,7 +71,7 @@ func (c *call) file(uri string) (*spot, error) {
 	case doc != nil && !text.Same(doc.doc, s.file.Text):
 		return nil, errModified
 	}
-	s.lines = linesOf(s.file.Text, c.units, loneReturns(s.file.Text.Bytes()))
+	s.lines = readLines(s.file.Text, c.units)
 	c.texts[textKey{s.folder, s.path}] = &s.lines
 	return s, nil
 }
@@ -152,7 +151,7 @@ func (c *call) linesIn(f *folder, path string) *lines {
 	}
 	var l *lines
 	if file, err := f.ws.Code.Load(c.ctx, path); err == nil { // what has gone since is no answer
-		found := linesOf(file.Text, c.units, loneReturns(file.Text.Bytes()))
+		found := readLines(file.Text, c.units)
 		l = &found
 	}
 	c.texts[key] = l
@@ -217,37 +216,4 @@ func (c *call) send(some any) bool {
 		return false
 	}
 	return c.conn.Notify(c.ctx, protocol.MethodProgress, map[string]any{"token": c.partial, "value": some}) == nil
-}
-
-// progress is some work of which the client is told how far it has come.
-type progress struct {
-	s     *Server
-	token any
-}
-
-// beginProgress tells the client that some work has begun; nil if it does not want to know.
-func (s *Server) beginProgress(ctx context.Context, title string) *progress {
-	if !s.client.Window.WorkDoneProgress {
-		return nil
-	}
-	p := &progress{s, "rooktrail: " + title}
-	if _, err := s.conn.Call(ctx, protocol.MethodWorkDoneProgressCreate, map[string]any{"token": p.token}, nil); err != nil {
-		return nil
-	}
-	p.begin(ctx, title, false)
-	return p
-}
-
-func (p *progress) begin(ctx context.Context, title string, cancellable bool) {
-	p.tell(ctx, map[string]any{"kind": "begin", "title": title, "cancellable": cancellable})
-}
-
-func (p *progress) report(ctx context.Context, words string, percent int) {
-	p.tell(ctx, map[string]any{"kind": "report", "message": words, "percentage": percent})
-}
-
-func (p *progress) end(ctx context.Context) { p.tell(ctx, map[string]any{"kind": "end"}) }
-
-func (p *progress) tell(ctx context.Context, value any) {
-	_ = p.s.conn.Notify(ctx, protocol.MethodProgress, map[string]any{"token": p.token, "value": value}) // whoever does not read it does without
 }
