@@ -86,6 +86,14 @@ function others(symbol) {
   return places;
 }
 
+// each are the places of all members that a name means of values of several types, besides the first.
+function each(symbol, first) {
+  if (!(symbol.flags & ts.SymbolFlags.Transient) || !(symbol.flags & (ts.SymbolFlags.Property | ts.SymbolFlags.Method))) return [];
+  const places = (symbol.declarations || []).filter(d => !d.getSourceFile().fileName.includes('node_modules'))
+    .map(d => place(d.getSourceFile(), (ts.getNameOfDeclaration(d) || d).getStart(d.getSourceFile())));
+  return [...new Set(places)].filter(p => p !== first);
+}
+
 // isModule says whether a name is one of those by which a script speaks of what it exports.
 function isModule(file, node) {
   return /\.[cm]?jsx?$/.test(file.fileName) && (node.text === 'module' || node.text === 'exports');
@@ -124,7 +132,10 @@ function visit(file, node) {
     if (property) {
       const t = target(property, node);
       const here = place(file, node.getStart(file));
-      if (t && t !== here) out.push(JSON.stringify(isBoth(node) ? { query: here, target: t, used: true } : { query: here, target: t }));
+      if (t && t !== here) {
+        out.push(JSON.stringify(isBoth(node) ? { query: here, target: t, used: true } : { query: here, target: t }));
+        if (!isBoth(node)) for (const one of each(property, t)) out.push(JSON.stringify({ query: here, target: one, above: true }));
+      }
     }
   }
   if (ts.isIdentifier(node) && !(node.parent && node.parent.name === node && !ts.isPropertyAccessExpression(node.parent) && !ts.isImportSpecifier(node.parent) && !ts.isImportClause(node.parent) && !ts.isExportSpecifier(node.parent))) {
@@ -135,6 +146,7 @@ function visit(file, node) {
       const here = place(file, node.getStart(file));
       if (t !== null && t !== here) {
         for (const one of [t, ...others(symbol)]) out.push(JSON.stringify({ query: here, target: one }));
+        for (const one of each(symbol, t)) out.push(JSON.stringify({ query: here, target: one, above: true }));
       }
     }
   }

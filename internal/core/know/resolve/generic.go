@@ -69,6 +69,60 @@ func bind(r ref, args []Type, next *bindings) *bindings {
 	return next
 }
 
+// usual is what a type parameter stands for where nothing else says it, by what those before it do.
+func (q *question) usual(src *source, id facts.DefID, env *bindings, depth int) Type {
+	d := &src.Defs[id]
+	if d.Init == facts.NoExpr || depth > deepest {
+		return Type{}
+	}
+	return q.typeWith(src, d.Init, env, depth+1)
+}
+
+// typeWith is typeNamed where it is known what type parameters stand for, by which also what is looked up in one is found, as
+// in T['level'].
+func (q *question) typeWith(src *source, id facts.ExprID, env *bindings, depth int) Type {
+	if env == nil || depth > deepest {
+		return q.typeNamed(src, id, depth+1)
+	}
+	if e := src.Exprs[id]; e.Kind == facts.TypeOf {
+		if of := src.Exprs[e.Base]; of.Kind == facts.Member {
+			if base := q.typeWith(src, of.Base, env, depth+1); base.known() {
+				return q.typeOfFound(q.memberOfType(base, of.Name, depth+1), depth+1)
+			}
+		}
+	}
+	return subst(q.typeNamed(src, id, depth+1), env)
+}
+
+// withUsual adds to a type what those of its parameters stand for that are not written.
+func (q *question) withUsual(t Type, depth int) Type {
+	if !t.named.ok() {
+		return t
+	}
+	params := t.named.typeParams()
+	for i := len(t.args); i < len(params); i++ {
+		is := q.usual(t.named.src, params[i], q.bindingsOf(t), depth+10)
+		if !is.known() {
+			break
+		}
+		t.args = append(slices.Clone(t.args), is)
+	}
+	return t
+}
+
+// bindUsual adds what those type parameters of a function stand for of which the arguments say nothing.
+func (q *question) bindUsual(r ref, env *bindings, depth int) *bindings {
+	for _, id := range r.typeParams() {
+		if _, ok := env.find(&r.src.Defs[id]); ok {
+			continue
+		}
+		if is := q.usual(r.src, id, env, depth+1); is.known() {
+			env = &bindings{&r.src.Defs[id], is, env}
+		}
+	}
+	return env
+}
+
 // bindingsOf says what the type parameters of a named type stand for in t.
 func (q *question) bindingsOf(t Type) *bindings {
 	if !t.named.ok() {
@@ -184,7 +238,7 @@ func (q *question) resultOf(src *source, r ref, e facts.Expr, depth int) Type {
 				env = q.unify(r.src, p, q.typeOf(src, a, depth+1), env, depth+1)
 			}
 		}
-		t = subst(t, env)
+		t = subst(t, q.bindUsual(r, env, depth+1))
 	}
 	if !t.known() && r.src.lang.Members.Prototypes.Is() && d.Kind == facts.Function {
 		return Type{named: r} // what it makes when it is called with new
@@ -235,6 +289,10 @@ func (q *question) resultOfValue(t Type, depth int) Type {
 		}
 		if len(e.Args) > 0 {
 			return q.typeOf(t.src, e.Args[0], depth+1)
+		}
+	case facts.Shape:
+		if called := q.inShape(t, "", depth+1); len(called.refs) > 0 {
+			return subst(q.declaredResult(called.refs[0], depth+1), t.env)
 		}
 	}
 	if t.named.ok() {
@@ -364,12 +422,58 @@ func (q *question) givenByMaker(src *source, e facts.Expr, depth int) Type {
 func (q *question) takers(refs []ref) (takers []ref) {
 	for _, r := range refs {
 		if r.def().Kind.IsType() {
-			takers = append(takers, q.constructors([]ref{r}, facts.Use{})...)
+			takers = append(takers, q.makers(r, 0)...)
 		} else if r.def().Kind.IsCallable() {
 			takers = append(takers, r)
 		}
 	}
 	return takers
+}
+
+// signatures say how a value of a type is called.
+func (q *question) signatures(t Type, depth int) (all []ref) {
+	if depth > deepest {
+		return nil
+	}
+	if t.expr().Kind == facts.Shape {
+		return q.inShape(t, "", depth+1).refs
+	}
+	if !t.named.ok() {
+		return nil
+	}
+	if d := t.named.def(); d.Type != facts.NoExpr && d.Kind.IsType() && d.Kind != facts.TypeParameter {
+		return q.signatures(q.typeWith(t.named.src, d.Type, q.bindingsOf(t), depth+10), depth+10)
+	}
+	for _, r := range q.own(t.named, "") {
+		r.env = q.bindingsOf(t)
+		all = append(all, r)
+	}
+	return all
+}
+
+// makers are the constructors of a type, or else of the nearest type that it is derived from and that has some.
+func (q *question) makers(r ref, depth int) (all []ref) {
+	if all = q.constructors([]ref{r}, facts.Use{}); len(all) > 0 || depth > deepest {
+		return all
+	}
+	for _, s := range r.def().Supers {
+		super := subst(q.typeNamed(r.src, s, depth+1), r.env)
+		if !super.named.ok() || !super.named.def().Kind.IsType() {
+			continue
+		}
+		of := super.named
+		of.env = q.bindingsOf(super)
+		if all = q.makers(of, depth+10); len(all) == 0 {
+			continue
+		}
+		for i := range all {
+			if all[i].env == nil {
+				all[i].env = of.env
+			}
+		}
+		return all
+	}
+	return nil
 }
 
 // taken is the type of a parameter of a function type.
@@ -390,6 +494,13 @@ func (q *question) taken(t Type, part, depth int) Type {
 			return q.inside(t, e.Args[part+1], depth+1)
 		}
 		return Type{}
+	} else if e.Kind == facts.Shape {
+		for _, called := range q.inShape(t, "", depth+1).refs {
+			if p := parameterType(called.def(), part); p != facts.NoExpr {
+				return q.typeWith(called.src, p, t.env, depth+1)
+			}
+		}
+		return Type{}
 	}
 	if t.takes > 0 && part == 0 {
 		return t.args[t.takes-1]
@@ -407,7 +518,7 @@ func (q *question) taken(t Type, part, depth int) Type {
 	}
 	if sam.ok() {
 		if p := parameterType(sam.def(), part); p != facts.NoExpr {
-			return subst(q.typeNamed(sam.src, p, depth+1), q.bindingsOf(t))
+			return q.typeWith(sam.src, p, q.bindingsOf(t), depth+1)
 		}
 	}
 	return Type{}

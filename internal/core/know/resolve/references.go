@@ -408,7 +408,10 @@ func (q *question) givenIn(src *source, t *target, names map[string]bool) (refs 
 	for name := range names {
 		for _, id := range src.named(name) {
 			d := &src.Defs[id]
-			if t.same[definedAt{src.path, d.At.Start}] || !t.isAmong(q.wantedMember(src, id)) {
+			if t.same[definedAt{src.path, d.At.Start}] {
+				continue
+			}
+			if members, _ := q.wantedMember(src, id); !t.isAmong(members) {
 				continue
 			}
 			refs = append(refs, Reference{Path: src.path, At: d.At, Name: d.Name, Access: facts.Write, Certainty: Inferred, In: q.around(src, int(d.At.Start))})

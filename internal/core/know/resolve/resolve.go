@@ -189,12 +189,16 @@ func (q *question) ownDefinition(src *source, path string, offset int) Result {
 		}
 		return res
 	}
-	if wanted := q.wantedMember(src, id); len(wanted) > 0 {
+	wanted, unsure := q.wantedMember(src, id)
+	if len(wanted) > 0 {
 		res.take(found{refs: wanted}, Inferred)
 		return res
 	}
 	res.Here = true
 	certainty := Inferred
+	if unsure {
+		certainty = ByName
+	}
 	if book := q.code.Checked(src.lang); book != nil && book.Declares(path, int(d.At.Start)) {
 		certainty = Exact
 	}
@@ -396,6 +400,7 @@ type question struct {
 	lines    map[definedAt][]ancestor    // types with what they are derived from
 	below    map[definedAt][]ref         // the types that are derived from some
 	bringing map[definedAt]bool          // the declarations that are being followed by which a type has members of another
+	fitting  map[exprKey][]Type          // the types that objects are to be of, by where these begin
 	passing  int                         // how many parameters are being looked at, one because of the other
 }
 
@@ -422,11 +427,13 @@ type source struct {
 	puts   map[string][]facts.Put          // what is put into lists and maps, by their names
 
 	mu        sync.Mutex
-	later     map[scopedName][]facts.DefID // see byFrom
-	asked     int                          // how often it was asked for mentions
-	mentioned *mentioned                   // nil until that was often
-	handing   []facts.DefID                // see handsOn; nil until asked for
-	written   map[string][]facts.DefID     // see named; nil until asked for
+	later     map[scopedName][]facts.DefID    // see byFrom
+	asked     int                             // how often it was asked for mentions
+	mentioned *mentioned                      // nil until that was often
+	handing   []facts.DefID                   // see handsOn; nil until asked for
+	inside    map[facts.ScopeID][]facts.DefID // see within; nil until asked for
+	declared  map[facts.ExprID]facts.ExprID   // see declaredFor; nil until asked for
+	written   map[string][]facts.DefID        // see named; nil until asked for
 }
 
 // sees is what the code of the file can name without importing it.

@@ -280,7 +280,7 @@ func (q *question) part(t Type, part, depth int) Type {
 
 // inside reads a part of a shape as a type.
 func (q *question) inside(t Type, id facts.ExprID, depth int) Type {
-	return subst(q.typeNamed(t.src, id, depth+1), t.env)
+	return q.typeWith(t.src, id, t.env, depth+1)
 }
 
 // typeNamed reads an expression that is a type.
@@ -299,7 +299,7 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		}
 		for _, r := range structs(typed(f.refs)) {
 			if d := r.def(); d.Kind.IsType() || d.Kind.IsSpace() {
-				return Type{named: r}
+				return q.withUsual(Type{named: r}, depth+1)
 			}
 			// typeof x, or a class kept in a variable.
 			return q.typeOfRef(r, depth+1)
@@ -317,9 +317,11 @@ func (q *question) typeNamed(src *source, id facts.ExprID, depth int) Type {
 		if !t.named.ok() && values.Together[t.name] {
 			t.name = together
 		}
+		t.args = nil
 		for _, a := range e.Args {
 			t.args = append(t.args, q.typeNamed(src, a, depth+1))
 		}
+		t = q.withUsual(t, depth+1)
 		if !t.named.ok() && src.lang.Types.Transparent[t.name] && len(t.args) > 0 && src.sees() != lang.SeesIncludes {
 			return t.args[0]
 		}

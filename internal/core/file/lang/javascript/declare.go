@@ -40,16 +40,24 @@ func function(r *reader.Reader, n syntax.Node) {
 func returned(r *reader.Reader, n syntax.Node) {
 	noted := stateOf(r)
 	r.All(n)
-	if len(noted.returns) == 0 {
+	if len(noted.around) == 0 {
 		return
 	}
 	for v := range n.NamedChildren() {
-		expect(r, v, noted.results[len(noted.results)-1])
-		if e := r.Expression(v); e != facts.NoExpr {
-			at := len(noted.returns) - 1
-			noted.returns[at] = append(noted.returns[at], e)
-		}
+		noted.givesBack(r, v)
 		return
+	}
+}
+
+// givesBack notes that the innermost function gives a value back.
+func (s *state) givesBack(r *reader.Reader, value syntax.Node) {
+	f := &s.around[len(s.around)-1]
+	expect(r, value, f.result)
+	if f.result == facts.NoExpr && holdsObject(value) {
+		s.giveBack[f.node] = append(s.giveBack[f.node], value)
+	}
+	if e := r.Expression(value); e != facts.NoExpr {
+		f.values = append(f.values, e)
 	}
 }
 
@@ -114,19 +122,16 @@ func functionGiven(r *reader.Reader, n syntax.Node, owner facts.DefID, callee fa
 			number++
 		}
 		r.UseType(resultType(r, n))
-		noted.returns, noted.results = append(noted.returns, nil), append(noted.results, givenBack(r, n, result))
+		noted.around = append(noted.around, giving{node: n.Index(), result: givenBack(r, n, result)})
 		body := n.Part("body")
 		if body.Type() == "statement_block" {
 			block(r, body)
 		} else if body.OK() {
 			r.Visit(body)
-			expect(r, body, noted.results[len(noted.results)-1])
-			if e := r.Expression(body); e != facts.NoExpr {
-				noted.returns[len(noted.returns)-1] = []facts.ExprID{e}
-			}
+			noted.givesBack(r, body)
 		}
-		gives := one(r, noted.returns[len(noted.returns)-1], at)
-		noted.returns, noted.results = noted.returns[:len(noted.returns)-1], noted.results[:len(noted.results)-1]
+		gives := one(r, noted.around[len(noted.around)-1].values, at)
+		noted.around = noted.around[:len(noted.around)-1]
 		if gives != facts.NoExpr && n.Has("async") {
 			gives = r.Expr(facts.Expr{Kind: facts.Awaited, Base: gives, At: at})
 		}
@@ -202,7 +207,8 @@ func typeParameters(r *reader.Reader, n syntax.Node) {
 		if !id.OK() {
 			id = p.First("type_identifier")
 		}
-		r.Def(facts.Def{Name: id.Text(), Kind: facts.TypeParameter, At: id.Range(), Full: p.Range(), Head: p.Range(), Type: r.Expression(p.Part("constraint"))})
+		r.Def(facts.Def{Name: id.Text(), Kind: facts.TypeParameter, At: id.Range(), Full: p.Range(), Head: p.Range(),
+			Type: r.Expression(p.Part("constraint")), Init: r.Expression(reader.Nth(0)(p.Part("value")))})
 		for c := range p.NamedChildren() {
 			if c.Index() != id.Index() {
 				r.UseType(c)

@@ -52,8 +52,12 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 	case "object":
 		r.Expect(facts.Expectation{At: n.Range().Start, Type: want})
 		for c := range n.NamedChildren() {
-			if v := c.Part("value"); c.Type() == "pair" && c.Part("key").Type() == "property_identifier" && holdsObject(v) {
-				expect(r, v, typeOf(facts.Expr{Kind: facts.Member, Name: c.Part("key").Text(), Base: value()}))
+			if v := c.Part("value"); c.Type() == "pair" && holdsObject(v) {
+				member := facts.Expr{Kind: facts.Index, Base: value()}
+				if key := c.Part("key"); key.Type() == "property_identifier" {
+					member = facts.Expr{Kind: facts.Member, Name: key.Text(), Base: value()}
+				}
+				expect(r, v, typeOf(member))
 			}
 		}
 	case "array":
@@ -62,12 +66,13 @@ func expect(r *reader.Reader, n syntax.Node, want facts.ExprID) {
 				expect(r, c, typeOf(facts.Expr{Kind: facts.Each, Base: value()}))
 			}
 		}
-	case "function", "function_expression":
+	case "arrow_function", "function", "function_expression":
 		expectFunction(r, n, want)
-	case "arrow_function":
-		expectFunction(r, n, want)
-		if body := n.Part("body"); body.Type() == "parenthesized_expression" && !n.Part("return_type").OK() {
-			expect(r, body, typeOf(facts.Expr{Kind: facts.CallOf, Base: value()}))
+		if back := stateOf(r).giveBack[n.Index()]; len(back) > 0 {
+			result := givenBack(r, n, typeOf(facts.Expr{Kind: facts.CallOf, Base: value()}))
+			for _, v := range back {
+				expect(r, v, result)
+			}
 		}
 	case "parenthesized_expression", "spread_element":
 		for c := range n.NamedChildren() {

@@ -13,18 +13,22 @@ import (
 
 // extractor reads the facts of files in a language, by one of its grammars.
 func extractor(name string, g *syntax.Grammar) lang.Extractor {
-	return reader.New(reader.Language{Name: name, Grammar: g, Rules: rules, Signs: signs, Once: true, State: func() any {
-		return &state{typed: name == typescriptName, assigned: map[facts.DefID][]assigned{}, members: map[memberOf]bool{}, said: map[uint32]bool{}}
-	}}).Facts
+	l := reader.Language{Name: name, Grammar: g, Rules: rules, Signs: signs, Once: true, State: func() any {
+		return &state{typed: name == typescriptName, assigned: map[facts.DefID][]assigned{}, members: map[memberOf]bool{}, said: map[uint32]bool{}, giveBack: map[int][]syntax.Node{}}
+	}}
+	if name == typescriptName {
+		l.Ease = ease
+	}
+	return reader.New(l).Facts
 }
 
 // state is what is noted while a file is read.
 type state struct {
 	exported syntax.Node // the export statement around the next definition, if any
-	// returns are what the functions around give back, the innermost last.
-	returns [][]facts.ExprID
-	// results are the types that they say they give back.
-	results []facts.ExprID
+	// around are the functions around, the innermost last.
+	around []giving
+	// giveBack are the values that functions give back which do not say of which type, by the nodes of these.
+	giveBack map[int][]syntax.Node
 	// assigned are the members that classes are given by assignments to this.
 	assigned map[facts.DefID][]assigned
 	// members are those that have been defined outside the type they belong to.
@@ -38,6 +42,13 @@ type state struct {
 	said map[uint32]bool
 	// until is where the statements end that are being read.
 	until uint32
+}
+
+// giving is what is noted of a function while it is read.
+type giving struct {
+	node   int
+	result facts.ExprID // the type that it says it gives back
+	values []facts.ExprID
 }
 
 // memberOf is a member of a type, or of a function or a variable used like one.
@@ -201,7 +212,7 @@ var types = reader.Rules{
 
 // name is a word that stands for a value, also in front of a type.
 var name = func() reader.Rule {
-	rule := reader.Name()
+	rule := orModule(reader.Name())
 	rule.Type = rule.Visit
 	rule.Call = func(r *reader.Reader, n syntax.Node, _ int) { r.Use(n.Text(), facts.Call, n.Range(), facts.NoExpr) }
 	return rule

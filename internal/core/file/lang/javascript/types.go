@@ -145,7 +145,7 @@ func typeMember(r *reader.Reader, n syntax.Node) {
 	case "class_static_block", "decorator":
 		r.All(n)
 	case "comment":
-	case "call_signature":
+	case "call_signature", "construct_signature":
 		at := place.Range{Start: n.Range().Start, End: n.Range().Start}
 		functionBody(r, n, r.Def(facts.Def{Kind: facts.Method, At: at, Full: n.Range(), Head: n.Range()}))
 	default:
@@ -324,7 +324,7 @@ func nestedType(r *reader.Reader, n syntax.Node) {
 // moduleName keeps the name of a module in front of a type.
 func moduleName(r *reader.Reader, n syntax.Node) facts.ExprID {
 	if n.Type() == "identifier" {
-		return r.NameOf(n)
+		return name.Expr(r, n)
 	}
 	return r.Expression(n)
 }
