@@ -46,6 +46,23 @@ func (r Runs) At(offset int) (run Run, ok bool) {
 	return rest[0], true
 }
 
+// Bare is a text as long with blanks for its comments, and with nothing but quotes for what is quoted, so that what is found in
+// it is code.
+func (s *Signs) Bare(text []byte) []byte {
+	code := bytes.Clone(text)
+	for _, run := range s.Runs(text) {
+		for i := run.At.Start; i < run.At.End; i++ {
+			switch {
+			case run.Role == String:
+				code[i] = '"'
+			case code[i] != '\n':
+				code[i] = ' '
+			}
+		}
+	}
+	return code
+}
+
 // Runs reads the runs of a text. Without signs there are none.
 func (s *Signs) Runs(text []byte) (runs Runs) {
 	if s == nil {

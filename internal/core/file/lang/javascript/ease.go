@@ -7,7 +7,6 @@ import (
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang/reader"
-	"rooktrail/internal/core/file/lexical"
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/core/file/syntax"
 )
@@ -25,21 +24,41 @@ var (
 	// typesOnly is what another module has to offer, but for its values.
 	typesOnly = regexp.MustCompile(`\bexport\s+(type)\s*\z`)
 	typeOf    = regexp.MustCompile(`\btypeof\s+\z`)
+	// disposed is a variable whose value is disposed of at the end of the block, kept a field behind two functions.
+	disposed = regexp.MustCompile(`(?m)(?:^|[;{}])[ \t]*((?:await[ \t]+)?using)[ \t]+[A-Za-z_$][\w$]*[ \t]*=[^=]`)
+	kept     = regexp.MustCompile(`(?m)(?:^|[;{}])[ \t]*(?:static[ \t]+)?(accessor)[ \t]+[#A-Za-z_$]`)
 )
 
 // near bounds how far, in bytes, it is looked around what may have to be replaced, where it is no signature.
 const near = 400
 
+// ease is for JavaScript, easeTyped for TypeScript, which has all of that, and more.
 func ease(text []byte) ([]byte, []place.Range) {
-	var code, eased []byte
+	if !bytes.Contains(text, []byte("using ")) && !bytes.Contains(text, []byte("accessor ")) {
+		return text, nil
+	}
+	code, eased := signs.Bare(text), bytes.Clone(text)
+	for _, m := range disposed.FindAllSubmatchIndex(code, -1) {
+		fill(eased[m[2]:m[3]], ' ')
+		copy(eased[m[2]:], "let")
+	}
+	for _, m := range kept.FindAllSubmatchIndex(code, -1) {
+		fill(eased[m[2]:m[3]], ' ')
+	}
+	return eased, nil
+}
+
+func easeTyped(text []byte) ([]byte, []place.Range) {
+	var code []byte
+	eased, _ := ease(text)
 	for at := range suspects(text) {
 		if code == nil {
-			code, eased = plainCode(text), bytes.Clone(text)
+			code = signs.Bare(text)
+			if &eased[0] == &text[0] {
+				eased = bytes.Clone(text)
+			}
 		}
 		easeAt(code, eased, at)
-	}
-	if code == nil {
-		return text, nil
 	}
 	return eased, nil
 }
@@ -148,22 +167,6 @@ func orModule(rule reader.Rule) reader.Rule {
 		return expr(r, n)
 	}
 	return rule
-}
-
-// plainCode is a text without its comments, with strings of as many quotes.
-func plainCode(text []byte) []byte {
-	code := bytes.Clone(text)
-	for _, run := range signs.Runs(text) {
-		for i := run.At.Start; i < run.At.End; i++ {
-			switch {
-			case run.Role == lexical.String:
-				code[i] = '"'
-			case code[i] != '\n':
-				code[i] = ' '
-			}
-		}
-	}
-	return code
 }
 
 // endsMember says whether something may be complete behind a text.

@@ -13,11 +13,11 @@ import (
 
 // extractor reads the facts of files in a language, by one of its grammars.
 func extractor(name string, g *syntax.Grammar) lang.Extractor {
-	l := reader.Language{Name: name, Grammar: g, Rules: rules, Signs: signs, Once: true, State: func() any {
+	l := reader.Language{Name: name, Grammar: g, Rules: rules, Signs: signs, Ease: ease, Once: true, State: func() any {
 		return &state{typed: name == typescriptName, assigned: map[facts.DefID][]assigned{}, members: map[memberOf]bool{}, said: map[uint32]bool{}, giveBack: map[int][]syntax.Node{}}
 	}}
 	if name == typescriptName {
-		l.Ease = ease
+		l.Ease = easeTyped
 	}
 	return reader.New(l).Facts
 }

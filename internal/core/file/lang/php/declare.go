@@ -1,6 +1,7 @@
 package php
 
 import (
+	"bytes"
 	"strings"
 
 	"rooktrail/internal/core/file/facts"
@@ -100,7 +101,9 @@ func useTrait(r *reader.Reader, n syntax.Node) {
 
 func enumCase(r *reader.Reader, n syntax.Node) {
 	d := r.Begin(n, n.Part("name"), syntax.Node{}, facts.EnumMember)
-	d.Type = r.OwnerType()
+	if d.Type = r.OwnerType(); bytes.HasPrefix(bytes.ToLower(n.Range().In(r.Text)), []byte("const")) {
+		d.Kind, d.Type, d.Init = facts.Constant, facts.NoExpr, r.Expression(n.Part("value"))
+	}
 	d.Static = true
 	r.Def(d)
 	r.Visit(n.Part("value"))

@@ -15,7 +15,7 @@ import (
 
 const name = "PHP"
 
-var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(php.GetLanguage()), Rules: rules, Signs: signs})
+var language = reader.New(reader.Language{Name: name, Grammar: syntax.NewGrammar(php.GetLanguage()), Rules: rules, Signs: signs, Ease: ease})
 
 var part, first = reader.Part, reader.Nth(0)
 

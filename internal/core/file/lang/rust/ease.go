@@ -21,12 +21,20 @@ var (
 	lazy = regexp.MustCompile(`\bstatic[ \t]+(ref)\b`)
 )
 
+// Newer words that the grammar does not know: a block of functions of another language that are not safe, those in it that are,
+// and an address that is taken without a reference.
+var (
+	foreign = regexp.MustCompile(`(?m)^[ \t]*(unsafe)[ \t]+extern[ \t]*(?:"[^"\n]*"[ \t]*)?\{`)
+	safe    = regexp.MustCompile(`(?m)^[ \t]*(?:pub(?:\([^)\n]*\))?[ \t]+)?(safe)[ \t]+(?:fn|static)\b`)
+	raw     = regexp.MustCompile(`&(raw[ \t]+const)[ \t]|&(raw)[ \t]+mut\b`)
+)
+
 // unlike are macros whose items are not written as those of the language are.
 var unlike = map[string]bool{"bitflags": true, "macro_rules": true}
 
 // ease hides what is around items handed to macros; hidden are the names of those.
 func ease(text []byte) (eased []byte, hidden []place.Range) {
-	eased = text
+	eased = modern(text)
 	for _, at := range wrapped.FindAllSubmatchIndex(text, -1) {
 		open, end := at[3]-1, 0
 		if unlike[string(text[at[4]:at[5]])] {
@@ -35,7 +43,7 @@ func ease(text []byte) (eased []byte, hidden []place.Range) {
 		if end = closing(text, open); end < 0 {
 			continue
 		}
-		if len(hidden) == 0 {
+		if len(hidden) == 0 && &eased[0] == &text[0] {
 			eased = bytes.Clone(text)
 		}
 		hidden = append(hidden, place.Range{Start: uint32(at[4]), End: uint32(at[5])})
@@ -52,6 +60,31 @@ func ease(text []byte) (eased []byte, hidden []place.Range) {
 		}
 	}
 	return eased, hidden
+}
+
+// modern hides newer words.
+func modern(text []byte) []byte {
+	eased := text
+	hide := func(pattern *regexp.Regexp) {
+		for _, m := range pattern.FindAllSubmatchIndex(text, -1) {
+			if &eased[0] == &text[0] {
+				eased = bytes.Clone(text)
+			}
+			for i := 2; i < len(m); i += 2 {
+				if m[i] >= 0 {
+					blank(eased[m[i]:m[i+1]])
+				}
+			}
+		}
+	}
+	if bytes.Contains(text, []byte("unsafe extern")) {
+		hide(foreign)
+		hide(safe)
+	}
+	if bytes.Contains(text, []byte("&raw ")) {
+		hide(raw)
+	}
+	return eased
 }
 
 // blankBranches hides the heads of the branches between start and end, and the
