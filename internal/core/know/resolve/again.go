@@ -22,7 +22,7 @@ func (q *question) again(r ref) (more []ref) {
 		return slices.Concat(q.echoes(r), q.externs(r), q.alternatives(r))
 	}
 	if !r.src.lang.Scopes.Again.Is() {
-		return nil
+		return q.echoes(r)
 	}
 	for _, id := range r.src.scoped[scopedName{d.Scope, d.Name}] {
 		o := &r.src.Defs[id]
@@ -50,7 +50,8 @@ func (q *question) openings(r ref) (all []ref) {
 	return all
 }
 
-// echoes are the other names of a type that are the same word right beside it.
+// echoes are the other places that only give the same name once more to what is defined beside them: the names of a type that
+// are the same word, the signatures that a function may be called by.
 func (q *question) echoes(r ref) (more []ref) {
 	for _, id := range r.src.scoped[scopedName{r.def().Scope, r.def().Name}] {
 		if o := &r.src.Defs[id]; id != r.id && (o.Echo || r.def().Echo) {

@@ -106,7 +106,7 @@ func checkBack(t *testing.T, ws *workspace.Workspace, u caseUse, all []answer.An
 }
 
 func TestCases(t *testing.T) {
-	for _, all := range []map[string]string{cases, casesOfOthers, casesOfFlow, casesOfJavaScript, casesOfTypeScript, casesOfFlowElsewhere, casesOfC} {
+	for _, all := range []map[string]string{cases, casesOfOthers, casesOfFlow, casesOfJavaScript, casesOfTypeScript, casesOfPython, casesOfFlowElsewhere, casesOfC} {
 		for name, archive := range all {
 			t.Run(name, func(t *testing.T) { checkCase(t, archive) })
 		}

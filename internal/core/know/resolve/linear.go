@@ -70,7 +70,37 @@ func (q *question) inherited(t ref, depth int, within map[definedAt]bool) (all [
 
 // membersInOrder are the members of a name of the first type in the line of one that has some.
 func (q *question) membersInOrder(owner ref, name string, depth int) found {
-	return q.rather(owner, q.firstInLine(q.linear(owner, depth+1), name), depth)
+	line := q.linear(owner, depth+1)
+	f := q.firstInLine(line, name)
+	if len(f.refs) > 0 && f.refs[0].givenLater() {
+		return q.withMethod(line, f)
+	}
+	return q.rather(owner, f, depth)
+}
+
+// givenLater says whether a member is one that only a method gives a value, not what makes the object.
+func (r ref) givenLater() bool {
+	d := r.def()
+	if d.Kind != facts.Property && d.Kind != facts.Field {
+		return false
+	}
+	around := r.src.Scopes[r.src.functionAround(r.src.ScopeAt(int(d.At.Start)))].Owner
+	return around != facts.NoDef && r.src.Defs[around].Kind == facts.Method
+}
+
+// withMethod puts in front of a member that is given a value some time the method of that name which is there until then.
+func (q *question) withMethod(line []ancestor, f found) found {
+	for _, a := range line {
+		if !a.ok() {
+			continue
+		}
+		for _, r := range q.own(a.ref, f.refs[0].def().Name) {
+			if r.def().Kind == facts.Method {
+				return found{refs: unique(append([]ref{r}, f.refs...)), several: true, unsure: f.unsure}
+			}
+		}
+	}
+	return f
 }
 
 // rather puts those members first that the types below one have, if the one that was found only says that they have to.
@@ -130,6 +160,7 @@ func (q *question) membersBelow(owner ref, name string, depth int) (f found) {
 	}
 	f.refs = unique(f.refs)
 	f.several = len(f.refs) > 1
+	f.unsure = f.several // which of them it is depends on what runs
 	return f
 }
 

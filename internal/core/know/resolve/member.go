@@ -421,6 +421,9 @@ func (q *question) ownOf(owner ref, name string) (own []ref) {
 			if d.Kind.IsSpace() && m.Container != "" && m.Container != d.Name {
 				continue // a member of a type in there, written out away from it
 			}
+			if m.Echo && len(own) > 0 {
+				continue
+			}
 			if m.Kind == facts.Constructor && m.Name == d.Name {
 				continue // it shares the name of the class, which is what is meant
 			}

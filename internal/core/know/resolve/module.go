@@ -127,7 +127,9 @@ func (q *question) offered(src *source, name string, depth int) found {
 		}
 	}
 	if len(refs) > 0 {
-		if !sharesNames(src) {
+		if src.lang.Values.Passed.Is() {
+			refs = q.namesakesAt(refs[0], name, 0, 0, len(src.text)) // what is there when all of it was done
+		} else if !sharesNames(src) {
 			refs = refs[:1]
 		} else if handed := handedOn(refs); len(handed) > 0 {
 			refs = handed

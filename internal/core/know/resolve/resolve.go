@@ -483,23 +483,24 @@ func (q *question) source(path string) *source {
 // from everywhere in its scope.
 func (s *source) putInactiveLast() {
 	some := false
+	rank := func(id facts.DefID) int {
+		switch d := &s.Defs[id]; {
+		case d.Inactive:
+			return 2
+		case d.Echo:
+			return 1
+		}
+		return 0
+	}
 	for i := range s.Defs {
-		some = some || s.Defs[i].Inactive && s.Defs[i].From == 0
+		some = some || rank(facts.DefID(i)) > 0 && s.Defs[i].From == 0
 	}
 	if !some || s.sees() == lang.SeesIncludes {
 		return
 	}
 	for _, ids := range s.scoped {
 		if len(ids) > 1 && !slices.ContainsFunc(ids, func(id facts.DefID) bool { return s.Defs[id].From > 0 }) {
-			slices.SortStableFunc(ids, func(a, b facts.DefID) int {
-				switch {
-				case s.Defs[a].Inactive == s.Defs[b].Inactive:
-					return 0
-				case s.Defs[b].Inactive:
-					return -1
-				}
-				return 1
-			})
+			slices.SortStableFunc(ids, func(a, b facts.DefID) int { return cmp.Compare(rank(a), rank(b)) })
 		}
 	}
 }

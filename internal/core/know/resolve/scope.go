@@ -189,7 +189,7 @@ func (q *question) inScope(src *source, name string, scope facts.ScopeID, first 
 		if int(d.From) > offset && d.From > 0 || !q.seen(src, d, scope, first) {
 			continue
 		}
-		if !best.ok() || d.From > 0 || best.def().Inactive && !d.Inactive {
+		if !best.ok() || d.From > 0 && !d.Echo || best.def().Inactive && !d.Inactive || best.def().Echo && !d.Echo {
 			best = src.ref(id)
 		}
 	}
@@ -262,7 +262,11 @@ func (q *question) namesakesAt(r ref, name string, in, scope facts.ScopeID, offs
 	}
 	var all []facts.Setting
 	for _, id := range ids {
-		if d := &r.src.Defs[id]; d.Container == "" || r.src.Scopes[in].Kind == facts.TypeScope {
+		d := &r.src.Defs[id]
+		if d.Echo && len(all) > 0 { // those stand last
+			break
+		}
+		if d.Container == "" || r.src.Scopes[in].Kind == facts.TypeScope {
 			all = append(all, facts.Setting{At: d.At.Start, From: d.At.End, Of: facts.ScopeID(id)})
 		}
 	}

@@ -18,7 +18,7 @@ func decorated(r *reader.Reader, n syntax.Node) {
 	for c := range n.NamedChildren() {
 		if c.Type() == "decorator" {
 			r.All(c)
-			s.marks = append(s.marks, strings.TrimSpace(strings.TrimPrefix(c.Text(), "@")))
+			s.marks = append(s.marks, reader.Nth(0)(c).Text())
 		}
 	}
 	r.Visit(n.Part("definition"))
@@ -98,6 +98,7 @@ func define(r *reader.Reader, n syntax.Node) {
 		d.Type = said.gives()
 	}
 	id := r.Def(d)
+	s.overloads(r, id, slices.ContainsFunc(marks, isOverload))
 	r.In(facts.FunctionScope, place.Range{Start: n.Part("name").Range().End, End: n.Range().End}, id, func() {
 		if !inClass || slices.Contains(marks, "staticmethod") {
 			owner = facts.NoDef
@@ -120,6 +121,22 @@ func define(r *reader.Reader, n syntax.Node) {
 		}
 	})
 }
+
+// overloads notes of a function whether it is only a signature of the one that follows.
+func (s *state) overloads(r *reader.Reader, id facts.DefID, signature bool) {
+	key := scopedName{r.At(id).Scope, r.At(id).Name}
+	if signature {
+		s.signatures[key] = append(s.signatures[key], id)
+		return
+	}
+	for _, before := range s.signatures[key] {
+		r.At(before).Echo = true
+	}
+	delete(s.signatures, key)
+}
+
+// isOverload says whether a decorator says that a function is only a signature.
+func isOverload(mark string) bool { return mark[strings.LastIndexByte(mark, '.')+1:] == "overload" }
 
 // isAbstract says whether a decorator says that derived classes have to have a method.
 func isAbstract(mark string) bool {

@@ -156,7 +156,7 @@ func (i *imports) Reach(file, definer, name string) (facts.Imported, bool) {
 	for top != "." && i.project.Has(path.Join(top, packageFile)) {
 		top = path.Dir(top)
 	}
-	for _, base := range i.bases(file, 0) {
+	for _, base := range i.bases(file, facts.Imported{}) {
 		if base == top || base == "." && top == "." {
 			break
 		}

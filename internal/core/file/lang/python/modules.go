@@ -30,7 +30,7 @@ type imports struct {
 
 // Module implements lang.Imports.
 func (i *imports) Module(file string, imp facts.Imported) string {
-	for _, base := range i.bases(file, imp.Level) {
+	for _, base := range i.bases(file, imp) {
 		at := path.Join(base, strings.ReplaceAll(imp.Path, ".", "/"))
 		if imp.Name == "" && imp.Alias == "" { // import a.b makes a known
 			first, _, _ := strings.Cut(imp.Path, ".")
@@ -69,20 +69,31 @@ func (i *imports) file(module string) string {
 
 // bases are the folders in which a module is looked for: for a relative import
 // the one its dots say, else every folder from the file up to the root, their
-// src and lib folders, and those of this machine.
-func (i *imports) bases(file string, level int) (bases []string) {
-	if level > 0 {
+// src and lib folders, and those of this machine. Modules in packages are named by
+// these, so that the folder of one comes last, as for what is run in it, and never for
+// what comes with Python.
+func (i *imports) bases(file string, imp facts.Imported) (bases []string) {
+	if imp.Level > 0 {
 		dir := path.Dir(file)
-		for range level - 1 {
+		for range imp.Level - 1 {
 			dir = path.Dir(dir)
 		}
 		return []string{dir}
 	}
+	var packages []string
 	for dir := range lang.FoldersUp(file) {
-		bases = append(bases, dir, path.Join(dir, "src"), path.Join(dir, "lib"))
+		if i.project.Has(path.Join(dir, packageFile)) {
+			packages = append(packages, dir)
+		} else {
+			bases = append(bases, dir)
+		}
+		bases = append(bases, path.Join(dir, "src"), path.Join(dir, "lib"))
 	}
 	if m := i.project.Machine(); m != nil {
 		bases = append(bases, i.onMachine(m)...)
+	}
+	if first, _, _ := strings.Cut(imp.Path, "."); !standard[first] {
+		bases = append(bases, packages...)
 	}
 	return bases
 }

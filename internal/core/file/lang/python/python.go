@@ -23,7 +23,7 @@ var (
 
 var language = reader.New(reader.Language{Name: name, Grammar: grammar, Rules: rules, Signs: signs, Once: true,
 	State: func() any {
-		return &state{outer: map[scopedName]facts.ScopeID{}, declared: map[facts.ScopeID]map[string]bool{}}
+		return &state{signatures: map[scopedName][]facts.DefID{}, outer: map[scopedName]facts.ScopeID{}, declared: map[facts.ScopeID]map[string]bool{}}
 	}})
 
 // state is what is noted while a file is read.
@@ -41,6 +41,8 @@ type state struct {
 	until uint32
 	// declared are the functions that classes have, by the scopes of their members.
 	declared map[facts.ScopeID]map[string]bool
+	// signatures are those that a function may be called by, which stand in front of it.
+	signatures map[scopedName][]facts.DefID
 }
 
 type scopedName struct {

@@ -45,7 +45,7 @@ def raise_level():
     return level  #@use level
 
 
-class Mast:
+class Ladder:
     rungs = 3  #@def rungs
     steps = [(n, m) for n in range(rungs) for m in range(n)]  #@def steps #@use rungs
     broken = [rungs for n in steps]  #@byname rungs #@use steps
