@@ -3,6 +3,9 @@ package search
 import (
 	"cmp"
 	"context"
+	"fmt"
+	"math"
+	"path"
 	"slices"
 	"strings"
 	"time"
@@ -56,13 +59,17 @@ func (s *Searcher) favourFiles(q fuzzy.Query, query string, filter *Filter, hits
 	now := time.Now()
 	for i := range hits {
 		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path}, query, now) - remoteness(hits[i].Path)
+		if joinedUp(stem(hits[i].Path), query) {
+			hits[i].Match.Score += asOne
+		}
 	}
 	slices.SortStableFunc(hits, func(a, b FileHit) int { return byScore(a.Match, b.Match) })
+	weigh(hits, func(h *FileHit) weighed { return weighed{stem(h.Path), &h.Match, s.size(h.Path)} }, 2)
 	return hits[:min(len(hits), limit)]
 }
 
-// favourSymbols does for symbols what favourFiles does for files.
-func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, query string, filter *Filter, hits []index.Hit, limit int) []index.Hit {
+// favourSymbols does for symbols what favourFiles does for files; plain is the query without what narrows it.
+func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, plain, query string, filter *Filter, hits []index.Hit, limit int) []index.Hit {
 	if ctx.Err() != nil {
 		return hits
 	}
@@ -82,11 +89,20 @@ func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, query strin
 	}
 	now := time.Now()
 	for i := range hits {
+		if typedSo(hits[i].Name, plain) {
+			hits[i].Match.Score += asTyped
+		}
+		if joinedUp(hits[i].Name, plain) {
+			hits[i].Match.Score += asOne
+		}
 		hits[i].Match.Score += s.worth(chosen.Key{Path: hits[i].Path, Symbol: hits[i].Qualified()}, query, now) - remoteness(hits[i].Path) - unlikely(&hits[i].Symbol)
 	}
 	slices.SortStableFunc(hits, func(a, b index.Hit) int {
 		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(rank(a.Kind), rank(b.Kind)), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
 	})
+	weigh(hits, func(h *index.Hit) weighed {
+		return weighed{fmt.Sprint(rank(h.Kind), h.Aside, h.Name), &h.Match, s.size(h.Path)}
+	}, 1)
 	return hits[:min(len(hits), limit)]
 }
 
@@ -132,6 +148,84 @@ func unlikely(s *index.Symbol) int {
 	}
 	return 0
 }
+
+// mostTwice is how often a file may be twice as long as another for that to count.
+const mostTwice = 3
+
+// weighed is what hits are weighed by: what they are called, and how long their file is, 0 for no code.
+type weighed struct {
+	name  string
+	match *fuzzy.Match
+	size  int64
+}
+
+// weigh changes the order of those of several hits, the best first, that are called alike and match about as well: behind go
+// those in shorter files of code, by some points each time that one is half as long as the longest. Few mean the one that is
+// nearly empty, such as the header beside what is written out, or the main.go that only calls the rest.
+func weigh[H any](hits []H, of func(*H) weighed, points int) {
+	alike := map[string][]int{}
+	for i := range hits {
+		if w := of(&hits[i]); w.size > 0 && !w.match.Slip {
+			alike[w.name] = append(alike[w.name], i)
+		}
+	}
+	for _, places := range alike {
+		if len(places) > 1 {
+			reorder(hits, places, of, points)
+		}
+	}
+}
+
+// reorder puts the hits at some places into the order of their scores less what their files are too short. The places keep
+// their scores.
+func reorder[H any](hits []H, places []int, of func(*H) weighed, points int) {
+	longest := int64(0)
+	for _, i := range places {
+		longest = max(longest, of(&hits[i]).size)
+	}
+	type one struct{ worth, at int }
+	order := make([]one, len(places))
+	for n, i := range places {
+		w := of(&hits[i])
+		shorter := min(math.Log2(float64(longest)/float64(w.size)), mostTwice)
+		order[n] = one{w.match.Score - int(shorter*float64(points)), i}
+	}
+	slices.SortStableFunc(order, func(a, b one) int { return cmp.Compare(b.worth, a.worth) })
+	was := slices.Clone(hits)
+	for n, i := range places {
+		score := of(&was[i]).match.Score
+		hits[i] = was[order[n].at]
+		of(&hits[i]).match.Score = score
+	}
+}
+
+// stem is the name of a file without its ending, in small letters.
+func stem(file string) string {
+	return strings.ToLower(strings.TrimSuffix(path.Base(file), path.Ext(file)))
+}
+
+// size is how long a file of code is, in bytes; 0 for any other, and for those of others and of tests.
+func (s *Searcher) size(path string) int64 {
+	f, ok := s.code.Listing().File(path)
+	if l := catalog.Set().Of(path); !ok || l == nil || !l.Code.Is() || remoteness(path) > 0 {
+		return 0
+	}
+	return f.Size
+}
+
+// asTyped is what a name gains that has the very capitals that were typed, more than another one can by where its words begin.
+const asTyped = 8
+
+// typedSo says whether a name is a query, with its capitals.
+func typedSo(name, query string) bool { return name == query && strings.ToLower(query) != query }
+
+// joinedUp says whether a name is a query but for what stands between its words.
+func joinedUp(name, query string) bool {
+	return len(name) > len(query) && strings.EqualFold(unseparated.Replace(name), query)
+}
+
+// unseparated takes away what stands between the words of a name.
+var unseparated = strings.NewReplacer("_", "", "-", "")
 
 // remoteness is what counts against a file.
 func remoteness(path string) int {

@@ -77,7 +77,7 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 	if len(in) > 0 {
 		search = s.code.Index().SearchClean // there is nothing to forgive
 	}
-	in = append(append(in, s.butForCapital(plain)...), s.declared(ctx, plain, limit)...)
+	in = slices.Concat(in, s.butForCapital(plain), s.declared(ctx, plain, limit), s.apart(ctx, plain, limit))
 	for _, h := range joined(search(ctx, q, ask), in) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit+more {
@@ -86,7 +86,7 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 		}
 	}
 	settle(hits, func(h *index.Hit) *fuzzy.Match { return &h.Match })
-	return s.favourSymbols(ctx, q, query, &filter, hits, limit)
+	return s.favourSymbols(ctx, q, plain, query, &filter, hits, limit)
 }
 
 // settle is fuzzy.Settle for hits.
@@ -111,6 +111,25 @@ func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
 	for _, sym := range s.code.Index().Named(name) {
 		if h, ok := s.code.Index().Match(q, sym.Path, sym.Qualified()); ok {
 			h.Match.Score -= otherCase
+			hits = append(hits, h)
+		}
+	}
+	return hits
+}
+
+// asOne is what a name gains that was typed with blanks between its words, against those that have them here and there.
+const asOne = 10
+
+// apart are the symbols whose names are the words of a query.
+func (s *Searcher) apart(ctx context.Context, query string, limit int) (hits []index.Hit) {
+	words := strings.Fields(query)
+	if len(words) < 2 || strings.ContainsAny(query, "./") {
+		return nil
+	}
+	whole := strings.Join(words, "")
+	for _, h := range s.code.Index().SearchClean(ctx, fuzzy.Parse(whole), limit+more) {
+		if strings.EqualFold(unseparated.Replace(h.Name), whole) {
+			h.Match.Score += asOne
 			hits = append(hits, h)
 		}
 	}

@@ -2,6 +2,7 @@ package search_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 
 	"rooktrail/internal/core/know/codebase"
@@ -113,4 +114,28 @@ func TestWhatIsLeftOut(t *testing.T) {
 	assert.Len(t, symbols(w, "Ring is:all"), 4)
 	w.Search.LeaveOut(nil)
 	assert.Len(t, symbols(w, "Ring"), 4)
+}
+
+func TestOfSeveralOfANameTheOneWithSomethingInItComesFirst(t *testing.T) {
+	long := "package a\n\nfunc Ring() {\n" + strings.Repeat("\t_ = 1 // and so on\n", 500) + "}\n"
+	w := workspacetest.Open(t, map[string]string{
+		"cmd/hut/hut.go": "package a\n\nfunc Ring() {}\n", "pkg/inner/hut/hut.go": long,
+		"a/board_list.h": "int board(void);\n", "a/board_list.cc": strings.Repeat("int x() { return 0; }\n", 300),
+	})
+	ctx := context.Background()
+	assert.Equal(t, "pkg/inner/hut/hut.go", w.Search.Files(ctx, "hut.go", 5)[0].Path)
+	assert.Equal(t, "a/board_list.cc", w.Search.Files(ctx, "boardlist", 5)[0].Path)
+	assert.Equal(t, "pkg/inner/hut/hut.go Ring", symbols(w, "ring")[0])
+	assert.Equal(t, "cmd/hut/hut.go", w.Search.Files(ctx, "cmd/hut", 5)[0].Path, "what was typed of the folder counts for more")
+}
+
+func TestANameWithItsWordsApartAndItsVeryCapitals(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{
+		"irc.py":   "class IRCClient:\n    pass\n\nclass DccChat:\n    client = None\n",
+		"board.py": "def get_plugins(): pass\ngetPlugIns = get_plugins\ndef getPlugins(): pass\nclass GetPluginsHandler: pass\n",
+	})
+	assert.Equal(t, "irc.py IRCClient", symbols(w, "irc client")[0])
+	assert.Equal(t, "board.py getPlugins", symbols(w, "getPlugins")[0])
+	assert.Equal(t, "board.py getPlugIns", symbols(w, "getPlugIns")[0])
+	assert.Equal(t, "board.py GetPluginsHandler", symbols(w, "get plugins handler")[0])
 }
