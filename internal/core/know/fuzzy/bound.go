@@ -75,6 +75,7 @@ const (
 	mostOther = perLetter + inBase
 	mostRun   = perLetter + inBase + inRun
 	mostHump  = perLetter + inBase + inRun + atHump
+	mostNext  = perLetter + inBase + inRun + atWord // behind a separator
 	mostWhole = wholeBase + sameCase
 )
 
@@ -96,7 +97,7 @@ func (s *scanner) wordAtMost(w *word, c *common) (top int) {
 	switch {
 	case starts:
 		top = mostFirst
-	case s.slip || c.heading(first):
+	case s.slip || s.mayHead(w, first, c):
 		top = mostHead
 	default:
 		top = mostOther
@@ -104,17 +105,40 @@ func (s *scanner) wordAtMost(w *word, c *common) (top int) {
 	for i := 1; i < len(w.letters); i++ {
 		switch {
 		case class[w.letters[i-1]] == separator:
-			top += mostFirst + inRun
+			top += s.mostBehind(w, w.letters[i])
 		case c.humps && (s.slip || c.heading(w.letters[i])):
 			top += mostHump
 		default:
 			top += mostRun
 		}
 	}
-	if starts {
+	switch {
+	case starts:
 		top += s.wholeAtMost(w, c)
+	case !s.alone(w) && len(w.letters) > 1:
+		top += mostFirst - 1 - mostRun // a further letter may be the first of the base name
 	}
 	return top
+}
+
+// alone says whether a word is looked for in base names alone, in which a separator begins nothing but the name, and what stands
+// behind one no more than a word of it.
+func (s *scanner) alone(w *word) bool { return s.scope == Bases && !w.joined }
+
+// mayHead says whether a letter of a word may begin one of a text.
+func (s *scanner) mayHead(w *word, letter byte, c *common) bool {
+	return c.heading(letter) && !(s.alone(w) && class[letter] == separator)
+}
+
+// mostBehind is the most that a letter scores behind a separator that was matched before it.
+func (s *scanner) mostBehind(w *word, letter byte) int {
+	switch {
+	case !s.alone(w):
+		return mostFirst + inRun
+	case class[letter] == separator:
+		return mostRun
+	}
+	return mostNext
 }
 
 // mostFrom is the most that the letters of a word from each on can add, but for what the whole gains; with humps or without.
@@ -124,7 +148,7 @@ func (s *scanner) mostFrom(w *word, humps bool) []int32 {
 		top := max(mostRun, mostHead-1)
 		switch {
 		case class[w.letters[i-1]] == separator:
-			top = mostFirst + inRun
+			top = max(s.mostBehind(w, w.letters[i]), mostHead-1)
 		case humps:
 			top = mostHump
 		case s.scope == Whole || w.joined:

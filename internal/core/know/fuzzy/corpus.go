@@ -318,18 +318,31 @@ func (q Query) forgivable() bool {
 
 // chunk is how many groups a worker takes at a time; cancelling is noticed
 // between two of them.
-const chunk = 32
+const chunk = 8
 
-// piece is what a worker takes at a time: groups of one corpus.
-type piece struct{ of, from, to int }
+// piece is a group of one corpus, with the most that a text of it can score, as a number: the more that is, the less, since
+// there are many, which have to be put in order at each key.
+type piece uint64
 
-func (cs Corpora) pieces() (all []piece) {
-	for of, c := range cs {
-		groups := (c.count + GroupTexts - 1) / GroupTexts
-		for from := 0; from < groups; from += chunk {
-			all = append(all, piece{of, from, min(from+chunk, groups)})
-		}
+// topScore is more than anything can score.
+const topScore = 1 << 20
+
+func pieceOf(of, group, most int) piece {
+	return piece(topScore-most)<<40 | piece(of)<<28 | piece(group)
+}
+
+func (p piece) of() int    { return int(p >> 28 & (1<<12 - 1)) }
+func (p piece) group() int { return int(p & (1<<28 - 1)) }
+func (p piece) most() int  { return topScore - int(p>>40) }
+
+// pieces are all groups that may have something of use, those that can score most first: where texts lie in the order of their
+// names, these are few, and what is found in them rules out the others.
+func (cs Corpora) pieces(s *scanner) []piece {
+	var all []piece
+	for of := range cs {
+		s.guarded(of, func() { all = s.promising(all, of) })
 	}
+	slices.Sort(all)
 	return all
 }
 
@@ -344,8 +357,8 @@ func (cs Corpora) slips(ctx context.Context, q Query, scope Scope, limit int, ke
 
 // scan has as many scanners look at all texts as there are processors, and brings together what they found.
 func (cs Corpora) scan(ctx context.Context, limit int, begin func() *scanner) []Hit {
-	pieces := cs.pieces()
-	workers := min(runtime.GOMAXPROCS(0), len(pieces))
+	pieces := cs.pieces(begin())
+	workers := min(runtime.GOMAXPROCS(0), (len(pieces)+chunk-1)/chunk)
 	var wg work.Group
 	var next, floor atomic.Int64
 	floor.Store(impossible)
@@ -356,11 +369,10 @@ func (cs Corpora) scan(ctx context.Context, limit int, begin func() *scanner) []
 		scanners[w] = s
 		wg.Go(func() {
 			for ctx.Err() == nil {
-				i := int(next.Add(1)) - 1
-				if i >= len(pieces) {
+				from := int(next.Add(chunk)) - chunk
+				if from >= len(pieces) || !s.scan(pieces[from:min(from+chunk, len(pieces))]) {
 					return
 				}
-				s.scanGuarded(pieces[i])
 			}
 		})
 	}

@@ -305,7 +305,8 @@ func TestSearchAgreesWithMatch(t *testing.T) {
 func TestSearchIsTheSameEveryTime(t *testing.T) {
 	var c Corpus
 	for i := range 40000 {
-		c.Add(fmt.Sprintf("pkg%d.handle", i%977), 7)
+		text := fmt.Sprintf("pkg%d.handle", i%977)
+		c.Add(text, strings.IndexByte(text, '.')+1)
 	}
 	first := c.Search(context.Background(), Parse("handle"), Whole, 50)
 	for range 5 {

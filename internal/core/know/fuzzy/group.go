@@ -17,16 +17,18 @@ const GroupTexts = 512
 //	8  the letters that some base name begins with, with the highest bit for anything else
 //	16 the length of the longest base name, two bytes
 //	20 a bit for each number of words that some base name has
-//	64 for each letter a row of one bit a text: of base names, then of whole texts
+//	64 for each letter a row of one bit a text: of base names, then of whole texts; then for each of some kinds of pairs of
+//	   bytes that lie side by side a row of those base names that have one
 type group []byte
 
 const (
 	rowBytes   = GroupTexts / 8
 	rowWords   = rowBytes / 8
 	letterRows = 64 // see mask
+	pairRows   = 64 // see pairOf
 	groupHead  = 64
 	// GroupSize is how many bytes a group takes.
-	GroupSize = groupHead + 2*letterRows*rowBytes
+	GroupSize = groupHead + (2*letterRows+pairRows)*rowBytes
 
 	letterMask = mask(1<<26 - 1)
 	wordMask   = traits(1<<wordsAt - 1)
@@ -57,6 +59,20 @@ func (g group) note(n int, text []byte, base int, is traits) {
 	binary.LittleEndian.PutUint64(g[8:], binary.LittleEndian.Uint64(g[8:])|first)
 	g.set(0, n, maskOf(text[base:]))
 	g.set(letterRows, n, maskOf(text))
+	g.set(2*letterRows, n, pairsOf(text[base:]))
+}
+
+// pairOf is the number of the kind of pair that two bytes are, of which there are as many as rows.
+func pairOf(before, behind byte) uint {
+	return (uint(fold[before])*29 + uint(fold[behind])*5) % pairRows
+}
+
+// pairsOf are the kinds of pairs that lie side by side in a name.
+func pairsOf(name []byte) (all mask) {
+	for j := 1; j < len(name); j++ {
+		all |= 1 << pairOf(name[j-1], name[j])
+	}
+	return all
 }
 
 // set sets the bit of the nth text in the rows of letters, which begin with the one of a number.
@@ -99,6 +115,14 @@ func (c *chosen) none() bool {
 		some |= word
 	}
 	return some == 0
+}
+
+// pairs are the words of the rows of those pairs that a word has, for the 64 texts from a place on.
+func (g group) pairs(w *word, place int, into *[longestWord]uint64) {
+	for i := 1; i < len(w.letters); i++ {
+		row := 2*letterRows + int(pairOf(w.letters[i-1], w.letters[i]))
+		into[i] = binary.LittleEndian.Uint64(g[groupHead+row*rowBytes+8*place:])
+	}
 }
 
 // row is that of a letter, of base names or of whole texts.

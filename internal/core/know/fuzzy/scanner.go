@@ -3,6 +3,7 @@ package fuzzy
 import (
 	"math/bits"
 	"runtime/debug"
+	"slices"
 	"sync/atomic"
 )
 
@@ -19,8 +20,9 @@ type scanner struct {
 	longest int           // how long a base name may be in which a slip is forgiven
 	keep    Keep          // if not nil, which texts are looked at
 	left    [][]uint64    // by corpus those texts that may match, one bit each, from which those that do not are taken; see Narrowing
-	floor   *atomic.Int64 // if not nil, what no scanner of the same pass lets in
+	floor   *atomic.Int64 // what no scanner of the same pass lets in
 	most    [][2][]int32  // by word the most that its letters from each on can add, without humps and with them
+	gains   gains         // of the only word of a query that is looked for in base names; nil otherwise
 	a       aligner
 }
 
@@ -31,27 +33,31 @@ func newScanner(of Corpora, q Query, scope Scope, limit int, slip bool) *scanner
 		s.need |= q.words[i].mask
 		s.most = append(s.most, [2][]int32{s.mostFrom(&q.words[i], false), s.mostFrom(&q.words[i], true)})
 	}
+	if len(q.words) == 1 && s.alone(&q.words[0]) && !slip {
+		s.gains = s.gainsOf(&q.words[0])
+	}
 	return s
 }
 
-// scan scores the texts of a piece. It leaves out at the smallest cost what cannot match or cannot be
-// good enough.
-func (s *scanner) scan(p piece) {
-	c := s.of[p.of]
-	for n := p.from; n < p.to; n++ {
-		if s.floor != nil {
-			s.out.least = max(s.out.least, int(s.floor.Load()))
+// scan scores the texts of some pieces, those that can score most first. It leaves out at the smallest cost what cannot match or
+// cannot be good enough, and is false once nothing behind can be.
+func (s *scanner) scan(pieces []piece) (more bool) {
+	for _, p := range pieces {
+		s.out.least = max(s.out.least, int(s.floor.Load()))
+		if p.most() < s.out.least {
+			return false
 		}
-		s.scanGroup(c, p.of, n)
-		if s.floor != nil && s.out.least > int(s.floor.Load()) {
+		s.guarded(p.of(), func() { s.scanGroup(s.of[p.of()], p.of(), p.group()) })
+		if s.out.least > int(s.floor.Load()) {
 			s.raise()
 		}
 	}
+	return true
 }
 
-// scanGuarded is scan of what may lie in a file that was cut short meanwhile.
-func (s *scanner) scanGuarded(p piece) {
-	if failed := s.of[p.of].failed; failed != nil {
+// guarded does what looks at a corpus that may lie in a file which was cut short meanwhile.
+func (s *scanner) guarded(of int, do func()) {
+	if failed := s.of[of].failed; failed != nil {
 		defer debug.SetPanicOnFault(debug.SetPanicOnFault(true))
 		defer func() {
 			if reason := recover(); reason != nil {
@@ -62,7 +68,33 @@ func (s *scanner) scanGuarded(p piece) {
 			}
 		}()
 	}
-	s.scan(p)
+	do()
+}
+
+// promising adds the groups of a corpus to some in which something may match.
+func (s *scanner) promising(all []piece, of int) []piece {
+	c := s.of[of]
+	for n := range (c.count + GroupTexts - 1) / GroupTexts {
+		if left := s.leftOf(of, n); left != nil && !slices.ContainsFunc(left, func(some uint64) bool { return some != 0 }) {
+			continue
+		}
+		g := c.group(n)
+		if g == nil {
+			continue
+		}
+		if is := g.common(); !s.slip || is.shortest <= s.longest {
+			all = append(all, pieceOf(of, n, s.atMost(&is)))
+		}
+	}
+	return all
+}
+
+// leftOf are those texts of a group that may match, one bit each; nil for all.
+func (s *scanner) leftOf(of, group int) []uint64 {
+	if s.left == nil || s.left[of] == nil {
+		return nil
+	}
+	return s.left[of][group*rowWords:][:rowWords]
 }
 
 // raise lets the other scanners know what is not good enough.
@@ -89,19 +121,12 @@ func (c *Corpus) group(n int) group {
 func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	first := n * GroupTexts
 	some := theFirst(c.count - first)
-	var left []uint64
-	if s.left != nil && s.left[of] != nil {
-		left = s.left[of][n*rowWords:][:rowWords]
+	left := s.leftOf(of, n)
+	if left != nil {
 		copy(some[:], left)
-		if some.none() {
-			return
-		}
 	}
 	g := c.group(n)
 	if g == nil {
-		return
-	}
-	if is := g.common(); s.slip && is.shortest > s.longest || s.atMost(&is) < s.out.least {
 		return
 	}
 	if s.slip {
@@ -116,9 +141,18 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	if some.none() || c.ready != nil && !c.ready(n, true) {
 		return
 	}
+	var pairs [longestWord]uint64
+	is := g.common()
+	begins := is.begins(s.q.words[0].letters[0])
 	for i, word := range some {
+		if s.gains != nil && word != 0 {
+			g.pairs(&s.q.words[0], i, &pairs)
+		}
 		for ; word != 0; word &= word - 1 {
 			bit := bits.TrailingZeros64(word)
+			if s.gains != nil && s.glance(c, first+64*i+bit, &pairs, bit, begins) < s.out.least {
+				continue
+			}
 			if may := s.look(c, of, first+64*i+bit); !may && left != nil {
 				left[i] &^= 1 << bit
 			}
@@ -141,7 +175,12 @@ func (s *scanner) look(c *Corpus, of, i int) (may bool) {
 		return true
 	}
 	text, base := s.part(c, it)
-	if !s.slip && !s.ordered(text) {
+	if !s.slip && len(text) <= spread {
+		ordered, most := s.reach(it, text, &is)
+		if !ordered || most < s.out.least {
+			return ordered
+		}
+	} else if !s.slip && !s.ordered(text) {
 		return false
 	}
 	if score, ok := s.score(it, text, base, ^mask(0), &is); ok && score >= s.out.least && (s.keep == nil || s.keep(of, i)) {

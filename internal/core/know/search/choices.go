@@ -204,10 +204,10 @@ func stem(file string) string {
 	return strings.ToLower(strings.TrimSuffix(path.Base(file), path.Ext(file)))
 }
 
-// size is how long a file of code is, in bytes; 0 for any other, and for those of others and of tests.
+// size is how long a file of code is, in bytes; 0 for any other, for those of others, of tests, and that are generated.
 func (s *Searcher) size(path string) int64 {
 	f, ok := s.code.Listing().File(path)
-	if l := catalog.Set().Of(path); !ok || l == nil || !l.Code.Is() || remoteness(path) > 0 {
+	if l := catalog.Set().Of(path); !ok || l == nil || !l.Code.Is() || remoteness(path) > 0 || catalog.Set().IsGenerated(path, nil) {
 		return 0
 	}
 	return f.Size
@@ -231,7 +231,7 @@ var unseparated = strings.NewReplacer("_", "", "-", "")
 func remoteness(path string) int {
 	for folder := range strings.SplitSeq(path, "/") {
 		switch folder {
-		case "vendor", "third_party", "thirdparty", "external", "testdata", "fixtures", "bower_components":
+		case "vendor", "third_party", "thirdparty", "external", "testdata", "fixtures", "bower_components", "dist":
 			return notOurs
 		}
 	}
