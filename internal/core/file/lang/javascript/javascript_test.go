@@ -63,7 +63,8 @@ func TestBrokenCodeCostsWhatItTouches(t *testing.T) {
 }
 
 func FuzzTypeScript(f *testing.F) {
-	factstest.Fuzz(f, javascript.TypeScript, sample, "class {", "let [a, {b = c}] = d")
+	factstest.Fuzz(f, javascript.TypeScript, sample, "class {", "let [a, {b = c}] = d",
+		"interface A<in out T,\n\tout U> {\n\t(): T\n\t<K>(k: K): import('./x').Y<T>\n}\nexport type * from 'y'\nusing a = b")
 }
 
 func FuzzTSX(f *testing.F) {
