@@ -109,11 +109,12 @@ func (s *scanner) glance(c *Corpus, i int, pairs *[longestWord]uint64, bit int, 
 		if mask(t)&letterBit[w.letters[n]]&letterMask != 0 {
 			kind |= 4
 		}
+		if n == 0 && begins {
+			is := commonOf(size, base, 0, t)
+			top += mostFirst + s.wholeAtMost(w, &is)
+			continue
+		}
 		top += s.gains[n][kind]
-	}
-	if begins {
-		is := commonOf(size, base, 0, t)
-		top += mostFirst - s.gains[0][k] + s.wholeAtMost(w, &is)
 	}
 	return top
 }

@@ -64,7 +64,7 @@ func (s *Searcher) favourFiles(q fuzzy.Query, query string, filter *Filter, hits
 		}
 	}
 	slices.SortStableFunc(hits, func(a, b FileHit) int { return byScore(a.Match, b.Match) })
-	weigh(hits, func(h *FileHit) weighed { return weighed{stem(h.Path), &h.Match, s.size(h.Path)} }, 2)
+	weigh(hits, func(h *FileHit) *fuzzy.Match { return &h.Match }, func(h *FileHit) (string, int64) { return stem(h.Path), s.size(h.Path) }, 2)
 	return hits[:min(len(hits), limit)]
 }
 
@@ -100,8 +100,8 @@ func (s *Searcher) favourSymbols(ctx context.Context, q fuzzy.Query, plain, quer
 	slices.SortStableFunc(hits, func(a, b index.Hit) int {
 		return cmp.Or(byScore(a.Match, b.Match), cmp.Compare(rank(a.Kind), rank(b.Kind)), cmp.Compare(strings.Count(a.Path, "/"), strings.Count(b.Path, "/")))
 	})
-	weigh(hits, func(h *index.Hit) weighed {
-		return weighed{fmt.Sprint(rank(h.Kind), h.Aside, h.Name), &h.Match, s.size(h.Path)}
+	weigh(hits, func(h *index.Hit) *fuzzy.Match { return &h.Match }, func(h *index.Hit) (string, int64) {
+		return fmt.Sprint(rank(h.Kind), h.Aside, h.Name), s.size(h.Path)
 	}, 1)
 	return hits[:min(len(hits), limit)]
 }
@@ -152,50 +152,47 @@ func unlikely(s *index.Symbol) int {
 // mostTwice is how often a file may be twice as long as another for that to count.
 const mostTwice = 3
 
-// weighed is what hits are weighed by: what they are called, and how long their file is, 0 for no code.
-type weighed struct {
-	name  string
-	match *fuzzy.Match
-	size  int64
-}
-
 // weigh changes the order of those of several hits, the best first, that are called alike and match about as well: behind go
 // those in shorter files of code, by some points each time that one is half as long as the longest. Few mean the one that is
 // nearly empty, such as the header beside what is written out, or the main.go that only calls the rest.
-func weigh[H any](hits []H, of func(*H) weighed, points int) {
+// Of says of a hit what it is called, and how long its file is, 0 for no code.
+func weigh[H any](hits []H, match func(*H) *fuzzy.Match, of func(*H) (name string, size int64), points int) {
 	alike := map[string][]int{}
+	sizes := make([]int64, len(hits))
 	for i := range hits {
-		if w := of(&hits[i]); w.size > 0 && !w.match.Slip {
-			alike[w.name] = append(alike[w.name], i)
+		if name, size := of(&hits[i]); size > 0 && !match(&hits[i]).Slip {
+			alike[name], sizes[i] = append(alike[name], i), size
 		}
 	}
 	for _, places := range alike {
 		if len(places) > 1 {
-			reorder(hits, places, of, points)
+			reorder(hits, places, sizes, match, points)
 		}
 	}
 }
 
 // reorder puts the hits at some places into the order of their scores less what their files are too short. The places keep
 // their scores.
-func reorder[H any](hits []H, places []int, of func(*H) weighed, points int) {
+func reorder[H any](hits []H, places []int, sizes []int64, match func(*H) *fuzzy.Match, points int) {
 	longest := int64(0)
 	for _, i := range places {
-		longest = max(longest, of(&hits[i]).size)
+		longest = max(longest, sizes[i])
 	}
-	type one struct{ worth, at int }
-	order := make([]one, len(places))
+	type one struct {
+		hit          H
+		score, worth int
+	}
+	all := make([]one, len(places))
 	for n, i := range places {
-		w := of(&hits[i])
-		shorter := min(math.Log2(float64(longest)/float64(w.size)), mostTwice)
-		order[n] = one{w.match.Score - int(shorter*float64(points)), i}
+		shorter := min(math.Log2(float64(longest)/float64(sizes[i])), mostTwice)
+		score := match(&hits[i]).Score
+		all[n] = one{hits[i], score, score - int(shorter*float64(points))}
 	}
+	order := slices.Clone(all)
 	slices.SortStableFunc(order, func(a, b one) int { return cmp.Compare(b.worth, a.worth) })
-	was := slices.Clone(hits)
 	for n, i := range places {
-		score := of(&was[i]).match.Score
-		hits[i] = was[order[n].at]
-		of(&hits[i]).match.Score = score
+		hits[i] = order[n].hit
+		match(&hits[i]).Score = all[n].score
 	}
 }
 

@@ -77,7 +77,7 @@ func (s *Searcher) Symbols(ctx context.Context, query string, limit int) []index
 	if len(in) > 0 {
 		search = s.code.Index().SearchClean // there is nothing to forgive
 	}
-	in = slices.Concat(in, s.butForCapital(plain), s.declared(ctx, plain, limit), s.apart(ctx, plain, limit))
+	in = slices.Concat(in, s.butForCapital(plain), s.declared(ctx, plain, limit), s.apart(ctx, plain))
 	for _, h := range joined(search(ctx, q, ask), in) {
 		if filter.Path(h.Path) && filter.Kind(h.Kind) && (filter.Wild(h.Qualified()) || filter.Wild(h.Path)) {
 			if hits = append(hits, h); len(hits) == limit+more {
@@ -120,14 +120,17 @@ func (s *Searcher) butForCapital(query string) (hits []index.Hit) {
 // asOne is what a name gains that was typed with blanks between its words, against those that have them here and there.
 const asOne = 10
 
+// mostApart is how many of them are looked for; those that are the words come before any that only begin with them.
+const mostApart = 20
+
 // apart are the symbols whose names are the words of a query.
-func (s *Searcher) apart(ctx context.Context, query string, limit int) (hits []index.Hit) {
+func (s *Searcher) apart(ctx context.Context, query string) (hits []index.Hit) {
 	words := strings.Fields(query)
 	if len(words) < 2 || strings.ContainsAny(query, "./") {
 		return nil
 	}
 	whole := strings.Join(words, "")
-	for _, h := range s.code.Index().SearchClean(ctx, fuzzy.Parse(whole), limit+more) {
+	for _, h := range s.code.Index().SearchClean(ctx, fuzzy.Parse(whole), mostApart) {
 		if strings.EqualFold(unseparated.Replace(h.Name), whole) {
 			h.Match.Score += asOne
 			hits = append(hits, h)
