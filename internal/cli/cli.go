@@ -71,6 +71,9 @@ func (b *beside) damaged() error {
 	return nil
 }
 
+// errStopped says that the program was told to end before it had done what it was to do.
+var errStopped = errors.New("stopped before it was done")
+
 // RunBeside is Run with more that is done beside the full-screen program, if that is what is run.
 func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	if asked, err := workspace.Asked(args, stdin, stdout); asked {
@@ -106,6 +109,9 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 		err = fmt.Errorf("printing on standard output: %w", err)
 	} else {
 		err = cmd.ExecuteContext(ctx)
+	}
+	if ctx.Err() != nil && errors.Is(err, context.Canceled) {
+		err = errStopped
 	}
 	err = errors.Join(err, beside.damaged())
 	status := statusOf(err)

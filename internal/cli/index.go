@@ -15,7 +15,6 @@ import (
 	"rooktrail/internal/core/file/text"
 	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/project"
-	"rooktrail/internal/core/work"
 	"rooktrail/internal/core/workspace"
 )
 
@@ -68,12 +67,15 @@ in or nothing; what was said before of the same files is replaced, and --rebuild
 				ws = newWorkspace(root)
 				ws.Code.KeepIndex(cmd.Context(), indexFolder())
 			}
-			stop := showProgress(cmd, ws)
+			stop := showProgress(cmd.ErrOrStderr(), ws)
 			if err = ws.Code.Read(cmd.Context()); err == nil {
 				codebase.KeepListing(cmd.Context(), ws.Code)
 				err = ws.Code.Check(cmd.Context(), check.Fast)
 			}
 			stop()
+			if err != nil && cmd.Context().Err() != nil {
+				return errStoppedReading
+			}
 			if err == nil && dump != "" {
 				err = takeDump(cmd, ws, dump)
 			}
@@ -150,54 +152,6 @@ func takePack(cmd *cobra.Command, ws *workspace.Workspace, from string) (err err
 	}
 	fmt.Fprintf(cmd.ErrOrStderr(), "took in what is known of %s\n", text.Number(h.Files)+" files")
 	return nil
-}
-
-// showProgress draws how far the reading is, if standard error is a terminal,
-// until the function it returns is called.
-func showProgress(cmd *cobra.Command, ws *workspace.Workspace) (stop func()) {
-	out := terminal(cmd.ErrOrStderr())
-	if out == nil {
-		return func() {}
-	}
-	done := make(chan struct{})
-	var drawing work.Group
-	drawing.Go(func() {
-		for {
-			select {
-			case <-done:
-				fmt.Fprint(out, "\r\x1b[K")
-				return
-			case <-time.After(100 * time.Millisecond):
-			}
-			pr := ws.Code.Progress()
-			left := ""
-			if rest := pr.Rest(time.Now()); rest > 0 && pr.Listed {
-				left = ", " + rest.Round(time.Second).String() + " left"
-			}
-			fmt.Fprintf(out, "\r\x1b[K%s %d of %d files%s", bar(pr.Read, pr.Readable), pr.Read, pr.Readable, left)
-		}
-	})
-	return func() {
-		close(done)
-		drawing.Wait()
-	}
-}
-
-// bar draws a share of twenty.
-func bar(part, whole int) string {
-	const width = 20
-	filled := 0
-	if whole > 0 {
-		filled = part * width / whole
-	}
-	b := make([]rune, width)
-	for i := range b {
-		b[i] = '·'
-		if i < filled {
-			b[i] = '■'
-		}
-	}
-	return string(b)
 }
 
 // indexResult is what the index holds, as it is printed in JSON.

@@ -224,6 +224,9 @@ func inProject(root, file string) string {
 	return filepath.ToSlash(filepath.Clean(file))
 }
 
+// errStoppedReading says that the program was told to end before it had read the project.
+var errStoppedReading = errors.New("stopped while the project was read; the next time it goes on from there")
+
 // openProject reads a project for a command that prints.
 func openProject(ctx context.Context, root string) (*workspace.Workspace, error) {
 	if ws := shared(ctx); ws != nil {
@@ -231,12 +234,16 @@ func openProject(ctx context.Context, root string) (*workspace.Workspace, error)
 	}
 	ws := newWorkspace(root)
 	ws.Code.KeepIndex(ctx, indexFolder())
+	says := open(ctx, ws)
+	stop := showProgress(says, ws)
 	err := ws.Code.Read(ctx)
+	stop()
 	if err == nil {
 		codebase.KeepListing(ctx, ws.Code)
+	} else if ctx.Err() != nil {
+		err = errStoppedReading
 	}
-	pr := ws.Code.Progress()
-	if says := open(ctx, ws); pr.Left() != "" {
+	if pr := ws.Code.Progress(); pr.Left() != "" {
 		fmt.Fprintln(says, pr.Left()+"; the setting “find.take_in” takes them in")
 	}
 	return ws, err

@@ -107,7 +107,13 @@ func since(files []project.File, begun time.Time) []project.File {
 	if begun.IsZero() {
 		return files
 	}
-	return slices.DeleteFunc(files, func(f project.File) bool { return f.Modified < begun.UnixNano() })
+	var changed []project.File
+	for _, f := range files {
+		if f.Modified >= begun.UnixNano() {
+			changed = append(changed, f)
+		}
+	}
+	return changed
 }
 
 // takeUp takes in what is known of a batch of files and hands on those that

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"rooktrail/internal/core/file/text"
+	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/work"
 
 	"github.com/stretchr/testify/assert"
@@ -43,6 +44,32 @@ func TestNothingIsParsedTwice(t *testing.T) {
 	w = reopened(t, root, folder)
 	assert.Equal(t, 0, w.Progress().Parsed, "and what was there before is known again")
 	assert.NotEmpty(t, w.Named("Two"))
+}
+
+// What a reading that was broken off had not come to is read by the next one, whatever the language, though it has not changed since.
+func TestAReadingGoesOnWhereItWas(t *testing.T) {
+	folder := t.TempDir()
+	root := opened(t, map[string]string{
+		"probe.c": "#include \"probe.h\"\nint probe(void) { return DEPTH; }\n", "probe.h": "#define DEPTH 3\n", "slope.c": "int slope(void) { return 1; }\n",
+		"bell.py": "def bell():\n    pass\n", "snow.go": "package snow\n\nfunc Snow() {}\n",
+	}).Root()
+	long := time.Now().Add(-time.Hour)
+	for _, p := range []string{"probe.c", "probe.h", "slope.c", "bell.py", "snow.go"} {
+		require.NoError(t, os.Chtimes(filepath.Join(root, p), long, long))
+	}
+	stopped := New(root)
+	stopped.KeepIndex(t.Context(), folder)
+	stopped.beginReading()
+	stopped.readFile(t.Context(), project.File{Path: "bell.py", Modified: long.UnixNano()})
+	stopped.saveIndex(t.Context(), 0)
+	require.NoError(t, stopped.Close())
+
+	w := reopened(t, root, folder)
+	assert.Empty(t, w.Progress().LeftOut)
+	assert.Equal(t, 5, w.Progress().Read)
+	for _, name := range []string{"probe", "DEPTH", "slope", "bell", "Snow"} {
+		assert.Len(t, w.Named(name), 1, name)
+	}
 }
 
 func TestWithoutADiskItGoesOn(t *testing.T) {

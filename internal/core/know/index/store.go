@@ -21,7 +21,7 @@ import (
 // storeVersion is part of the name of a store, so that programs of different
 // versions do not get in each other's way. It goes up whenever the layout of
 // the store changes. So is Extracted, which stands for what is kept in it.
-const storeVersion = 10
+const storeVersion = 11
 
 // unusedFor is how long a store may lie unused before it is removed.
 const unusedFor = 90 * 24 * time.Hour
