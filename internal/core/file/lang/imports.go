@@ -53,6 +53,12 @@ type Imports interface {
 	Known(file, name, member string) []facts.Imported
 }
 
+// Headers is what Imports also may be where files see by SeesIncludes.
+type Headers interface {
+	// Includes are what a text includes, read without a grammar.
+	Includes(text []byte) []facts.Imported
+}
+
 // Tree is what Imports also has to be where files see by SeesModules.
 type Tree interface {
 	// Root is the file with which the package of a file begins; "" if there is

@@ -92,7 +92,11 @@ func (g *Guide) defined(ctx context.Context, definitions []resolve.Answer) (all 
 			all = append(all, g.module(ctx, d))
 			continue
 		}
-		f, err := g.code.Load(ctx, d.Path)
+		load := g.code.Load
+		if d.Built { // there may be hundreds of one name
+			load = func(_ context.Context, p string) (*codebase.File, error) { return codebase.LoadText(g.code, p) }
+		}
+		f, err := load(ctx, d.Path)
 		if err != nil {
 			continue
 		}

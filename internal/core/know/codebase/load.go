@@ -82,6 +82,21 @@ func FactsOnce(ctx context.Context, b *Base, p string) (*facts.File, error) {
 	return b.factsOf(ctx, p, doc)
 }
 
+// LoadText reads a file without its facts, unless it was loaded lately.
+func LoadText(b *Base, p string) (*File, error) {
+	if f := b.unsaved.get(p); f != nil {
+		return f, nil
+	}
+	if f := b.loaded.get(p, b.Stamp(p)); f != nil {
+		return f, nil
+	}
+	doc, err := text.Load(b.Absolute(p))
+	if err != nil {
+		return nil, err
+	}
+	return &File{Path: p, Text: doc, Foreign: b.isForeign(p), languages: b.languages}, nil
+}
+
 // LoadHead reads a file as far as it can be shown at once: all of it, or the
 // beginning of a large one, without facts.
 func (b *Base) LoadHead(p string) (*File, error) {

@@ -74,7 +74,10 @@ func (q *question) alternatives(r ref) (more []ref) {
 			continue
 		}
 		if sym.Path != r.src.path {
-			if file = q.source(sym.Path); d.Kind != facts.Macro || file == nil || file.sees() != lang.SeesIncludes || !q.reaches(file, r.src.path) && !q.reaches(r.src, file.path) {
+			if d.Kind != facts.Macro || !q.seesIncludes(sym.Path) || !q.reachesFrom(sym.Path, r.src.path) && !q.reaches(r.src, sym.Path) {
+				continue
+			}
+			if file = q.source(sym.Path); file == nil {
 				continue
 			}
 		}
@@ -96,12 +99,15 @@ func (q *question) externs(r ref) (more []ref) {
 		more = q.definedElsewhere(r)
 	}
 	for _, sym := range q.code.Named(d.Name) {
+		if !q.seesIncludes(sym.Path) || sym.Path != r.src.path && !q.reaches(r.src, sym.Path) {
+			continue
+		}
 		file := q.source(sym.Path)
-		if file == nil || file.sees() != lang.SeesIncludes {
+		if file == nil {
 			continue
 		}
 		id := file.DefNamed(sym.Offset, sym.Name)
-		if id != facts.NoDef && isExtern(file.ref(id)) && (file != r.src || id != r.id) && (file == r.src || q.reaches(r.src, file.path)) {
+		if id != facts.NoDef && isExtern(file.ref(id)) && (file != r.src || id != r.id) {
 			more = append(more, file.ref(id))
 		}
 	}

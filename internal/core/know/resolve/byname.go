@@ -35,7 +35,7 @@ func (q *question) byName(src *source, use facts.Use, res *Result) {
 	})
 	for _, c := range all {
 		at := place.Range{Start: uint32(c.Offset), End: uint32(c.Offset + len(c.Name))}
-		res.Answers = append(res.Answers, Answer{Path: c.Path, At: at, Name: c.Name, Container: c.Container, Kind: c.Kind, Certainty: ByName})
+		res.Answers = append(res.Answers, Answer{Path: c.Path, At: at, Name: c.Name, Container: c.Container, Kind: c.Kind, Certainty: ByName, Built: !c.Aside})
 	}
 }
 

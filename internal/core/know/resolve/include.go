@@ -1,84 +1,17 @@
 package resolve
 
 import (
+	"bytes"
 	"maps"
 	"path"
 	"slices"
 	"strings"
-	"sync"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/place"
+	"rooktrail/internal/core/know/index"
 )
-
-// A file may see what the files it includes define, and those they
-// include. Which files these are is worked out once and kept until the code
-// changes.
-
-// closures keeps for each file all that it includes. The zero value is empty.
-type closures struct {
-	mu         sync.Mutex
-	generation int
-	included   map[string]map[string]bool
-}
-
-// included are all files that one includes, however many steps away.
-func (q *question) included(src *source) map[string]bool {
-	generation := q.code.Generation()
-	q.resolver.closures.mu.Lock()
-	if q.resolver.closures.generation != generation || q.resolver.closures.included == nil {
-		q.resolver.closures.generation, q.resolver.closures.included = generation, map[string]map[string]bool{}
-	}
-	known, ok := q.resolver.closures.included[src.path]
-	q.resolver.closures.mu.Unlock()
-	if ok {
-		return known
-	}
-	all, modules := map[string]bool{}, q.resolver.importsOf(src.lang)
-	type file struct {
-		path    string
-		imports []facts.Imported
-	}
-	for next := []file{{src.path, src.Imports}}; len(next) > 0 && q.ctx.Err() == nil; {
-		f := next[len(next)-1]
-		next = next[:len(next)-1]
-		for _, imp := range f.imports {
-			if imp.Name == openedNamespace {
-				continue // a namespace
-			}
-			header := modules.Module(f.path, imp)
-			if header == "" || all[header] || header == src.path {
-				continue
-			}
-			all[header] = true
-			next = append(next, file{header, q.includesOf(header)})
-		}
-	}
-	q.resolver.closures.mu.Lock()
-	if q.resolver.closures.generation == generation && q.ctx.Err() == nil {
-		q.resolver.closures.included[src.path] = all
-	}
-	q.resolver.closures.mu.Unlock()
-	return all
-}
-
-// includesOf are what a file includes: as the index has it, which costs less than to read it, where that is of the same text.
-func (q *question) includesOf(header string) []facts.Imported {
-	if _, over := q.code.(*Overlay); !over && !path.IsAbs(header) {
-		if s := q.code.Head(header); s != nil && s.GivenUp == "" {
-			_, all := s.Imports()
-			return all
-		}
-	}
-	if h := q.source(header); h != nil {
-		return h.Imports
-	}
-	return nil
-}
-
-// reaches says whether a file includes another one.
-func (q *question) reaches(src *source, header string) bool { return q.included(src)[header] }
 
 // header is the file that an include of another one names; "" if it is not within
 // reach.
@@ -120,28 +53,21 @@ func (q *question) missingHeader(src *source, name string) string {
 			return ""
 		}
 	}
-	missing := ""
-	look := func(file *source) {
-		for _, imp := range file.Imports {
-			if missing == "" && imp.Name != openedNamespace && q.header(file, imp) == "" {
-				missing = imp.Path
+	for _, p := range append([]string{src.path}, slices.Sorted(maps.Keys(q.included(src)))...) {
+		for _, imp := range q.includesOf(p) {
+			if imp.Name != openedNamespace && q.resolver.importsOf(src.lang).Module(p, imp) == "" {
+				return imp.Path
 			}
 		}
 	}
-	look(src)
-	for _, p := range slices.Sorted(maps.Keys(q.included(src))) {
-		if file := q.source(p); file != nil && missing == "" {
-			look(file)
-		}
-	}
-	return missing
+	return ""
 }
 
 // inSystemHeaders finds a name in those of the files that lie outside the
 // project.
 func (q *question) inSystemHeaders(included map[string]bool, name string) (refs []ref) {
 	for _, p := range slices.Sorted(maps.Keys(included)) {
-		if !path.IsAbs(p) {
+		if !path.IsAbs(p) || !bytes.Contains(q.code.Text(p), []byte(name)) {
 			continue
 		}
 		if file := q.source(p); file != nil {
@@ -250,39 +176,55 @@ func isTag(k facts.Kind) bool {
 // wherever it is written out; the nearest of several. Those that are members of the
 // types around come first.
 func (q *question) complete(src *source, name string, around map[string]bool) (best ref) {
-	for _, sym := range q.code.Named(name) {
-		if !isTag(sym.Kind) {
-			continue
-		}
+	for _, sym := range q.tagsNamed(src, name) {
 		file := q.source(sym.Path)
 		if file == nil || file.sees() != lang.SeesIncludes {
 			continue
 		}
 		id := file.DefNamed(sym.Offset, sym.Name)
-		if id == facts.NoDef || file.Defs[id].Body == 0 || best.ok() && (file.Defs[id].Special || file.Defs[id].Inactive) {
+		if id == facts.NoDef || file.Defs[id].Body == 0 {
+			continue
+		}
+		aside := file.Defs[id].Special || file.Defs[id].Inactive
+		if best.ok() && aside {
 			continue
 		}
 		member := around[file.Defs[id].Container]
 		if _, ok := file.outsideTypes(&file.Defs[id]); !member && !ok {
 			continue
 		}
-		if member && best.ok() && !around[best.def().Container] {
-			best = ref{}
-		} else if !member && best.ok() && around[best.def().Container] {
-			continue
-		}
-		if !best.ok() || best.def().Special || best.def().Inactive || q.apartFrom(src, sym.Path) < q.apartFrom(src, best.src.path) {
+		if !best.ok() || member && !around[best.def().Container] || best.def().Special || best.def().Inactive {
 			best = file.ref(id)
+		}
+		if !aside && (member || len(around) == 0) {
+			return best // all others are farther away
 		}
 	}
 	return best
 }
 
+// tagsNamed are the structs, unions and the like of a name, those first that are nearest to a file.
+func (q *question) tagsNamed(src *source, name string) []index.Symbol {
+	tags := q.namedWhere(name, q.seesIncludes)
+	tags = slices.DeleteFunc(tags, func(s index.Symbol) bool { return !isTag(s.Kind) })
+	apart := make(map[string]int, len(tags))
+	for _, t := range tags {
+		if _, known := apart[t.Path]; !known {
+			apart[t.Path] = q.apartFrom(src, t.Path)
+		}
+	}
+	slices.SortStableFunc(tags, func(a, b index.Symbol) int { return apart[a.Path] - apart[b.Path] })
+	return tags
+}
+
 // onlyTag is the only type with members of a name that a file sees, whatever it is a member of; none if there are several.
 func (q *question) onlyTag(src *source, name string) (only ref) {
 	for _, sym := range q.code.Named(name) {
+		if !isTag(sym.Kind) || !q.seesIncludes(sym.Path) || sym.Path != src.path && !q.reaches(src, sym.Path) {
+			continue
+		}
 		file := q.source(sym.Path)
-		if !isTag(sym.Kind) || file == nil || file.sees() != lang.SeesIncludes || file != src && !q.reaches(src, file.path) {
+		if file == nil {
 			continue
 		}
 		id := file.DefNamed(sym.Offset, name)
@@ -304,11 +246,17 @@ func (q *question) madeKnown(src *source, use facts.Use, f found) found {
 		return f
 	}
 	several := 0
-	for _, sym := range q.code.Named(use.Name) {
-		if file := q.source(sym.Path); isTag(sym.Kind) && file != nil && file.sees() == lang.SeesIncludes {
+	for _, sym := range q.tagsNamed(src, use.Name) {
+		if sym.Aside {
+			continue // it is not built
+		}
+		if file := q.source(sym.Path); file != nil {
 			if id := file.DefNamed(sym.Offset, sym.Name); id != facts.NoDef && file.Defs[id].Body != 0 && !file.Defs[id].Special && !file.Defs[id].Inactive {
 				several++
 			}
+		}
+		if several > 1 {
+			break
 		}
 	}
 	return found{refs: []ref{r}, unsure: several > 1}

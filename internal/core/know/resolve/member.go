@@ -524,11 +524,11 @@ func (q *question) membersApart(owner ref, name string) (refs []ref) {
 		if sym.Container != owner.def().Name || q.family(sym.Path) != q.family(owner.src.path) {
 			continue
 		}
-		src := q.source(sym.Path)
-		if src == nil || src != owner.src && src.lang.Members.Apart == lang.InFile {
+		if sym.Path != owner.src.path && q.seesIncludes(sym.Path) && !q.reachesFrom(sym.Path, owner.src.path) {
 			continue
 		}
-		if src.sees() == lang.SeesIncludes && src != owner.src && !q.reaches(src, owner.src.path) {
+		src := q.source(sym.Path)
+		if src == nil || src != owner.src && src.lang.Members.Apart == lang.InFile {
 			continue
 		}
 		id := src.DefNamed(sym.Offset, sym.Name)

@@ -1,6 +1,8 @@
 package resolve
 
 import (
+	"bytes"
+	"path"
 	"slices"
 	"strings"
 
@@ -80,17 +82,23 @@ func (q *question) opened(src *source) map[string]bool {
 	}
 	spaces := map[string]bool{}
 	q.usings[src] = spaces
-	add := func(file *source) {
-		for _, imp := range file.Imports {
+	add := func(all []facts.Imported) {
+		for _, imp := range all {
 			if imp.Name == openedNamespace {
 				spaces[imp.Path] = true
 			}
 		}
 	}
-	add(src)
+	add(src.Imports)
 	for p := range q.included(src) {
-		if file := q.source(p); file != nil && file.sees() == lang.SeesIncludes {
-			add(file)
+		switch {
+		case !q.seesIncludes(p):
+		case !path.IsAbs(p):
+			add(q.includesOf(p))
+		case bytes.Contains(q.code.Text(p), []byte("namespace")):
+			if file := q.source(p); file != nil {
+				add(file.Imports)
+			}
 		}
 	}
 	return spaces

@@ -192,17 +192,18 @@ func isExtern(r ref) bool {
 // includes it.
 func (q *question) definedElsewhere(r ref) (found []ref) {
 	for _, sym := range q.code.Named(r.def().Name) {
+		if !sym.Kind.IsValue() || !q.seesIncludes(sym.Path) || sym.Path != r.src.path && !q.reachesFrom(sym.Path, r.src.path) {
+			continue
+		}
 		file := q.source(sym.Path)
-		if file == nil || file.sees() != lang.SeesIncludes || !sym.Kind.IsValue() {
+		if file == nil {
 			continue
 		}
 		id := file.DefNamed(sym.Offset, sym.Name)
 		if id == facts.NoDef || file.Defs[id].Scope != 0 || isExtern(file.ref(id)) || file.Defs[id].Static {
 			continue
 		}
-		if file == r.src || q.reaches(file, r.src.path) {
-			found = append(found, file.ref(id))
-		}
+		found = append(found, file.ref(id))
 	}
 	return active(found)
 }
@@ -261,8 +262,12 @@ func (q *question) otherPlaces(r ref) []ref {
 func (q *question) twins(r ref, written bool) (twins []ref) {
 	d := r.def()
 	for _, sym := range q.code.Named(d.Name) {
+		if !sym.Kind.IsCallable() || sym.Container != d.Container || !q.seesIncludes(sym.Path) ||
+			sym.Path != r.src.path && !q.reachesFrom(sym.Path, r.src.path) && !q.reaches(r.src, sym.Path) {
+			continue
+		}
 		src := q.source(sym.Path)
-		if src == nil || src.sees() != lang.SeesIncludes || sym.Container != d.Container {
+		if src == nil {
 			continue
 		}
 		id := src.DefNamed(sym.Offset, sym.Name)
@@ -272,7 +277,7 @@ func (q *question) twins(r ref, written bool) (twins []ref) {
 		if src == r.src && written && q.hasBody(r) && !d.Inactive && !src.Defs[id].Inactive {
 			continue // both are built, so that they differ somehow
 		}
-		if src == r.src && id != r.id || src != r.src && (q.reaches(src, r.src.path) || q.reaches(r.src, src.path)) {
+		if src != r.src || id != r.id {
 			twins = append(twins, src.ref(id))
 		}
 	}

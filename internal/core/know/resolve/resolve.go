@@ -73,6 +73,8 @@ type Answer struct {
 	Certainty Certainty
 	// Realm is that of a name that files of several languages share, given where no definition stands; else 0.
 	Realm facts.Realm
+	// Built says that it is known to be built without reading its file; else that may be, or not.
+	Built bool
 }
 
 // What says in a word what it is: the kind of what is defined, or what is shared.
@@ -393,6 +395,7 @@ type question struct {
 	exports  map[moduleName]found
 	derived  map[definedAt][]super       // what types are derived from, away from their definitions
 	usings   map[*source]map[string]bool // the namespaces that files open
+	reaching map[string]reaching         // by header
 	exactly  bool                        // all that was found of a hierarchy came from the type checker
 	giving   map[definedAt]Type          // the types of members, by all values that they are given
 	heldIn   map[definedAt]Type          // what values of types hold that are lists or maps
