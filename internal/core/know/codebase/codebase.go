@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"rooktrail/internal/core/disk/library"
+	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/file/lang"
 	"rooktrail/internal/core/file/lang/catalog"
 	"rooktrail/internal/core/file/text"
@@ -304,10 +305,10 @@ func (b *Base) Named(name string) []index.Symbol {
 	}
 }
 
-// Head is what is known of a file but for its symbols, or nil. It is not to be changed.
-func (b *Base) Head(path string) *index.Summary {
+// ImportsOf implements resolve.Code.
+func (b *Base) ImportsOf(path string) (all []facts.Imported, ok bool) {
 	b.sure(path)
-	return b.symbols.Head(path)
+	return b.symbols.Imports(path)
 }
 
 // LanguageCount tells how much of the project is in a language.

@@ -117,12 +117,7 @@ func (u unkept) Includes(p string) ([]facts.Imported, bool) {
 	if !u.settled.Load() || path.IsAbs(p) || u.unsaved.get(p) != nil {
 		return nil, false
 	}
-	s := u.Head(p)
-	if s == nil || s.GivenUp != "" {
-		return nil, false
-	}
-	_, all := s.Imports()
-	return all, true
+	return u.ImportsOf(p)
 }
 
 // Defining implements lang.Indexed.

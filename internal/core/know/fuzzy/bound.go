@@ -35,6 +35,16 @@ func traitsOf(text []byte, base int) traits {
 	return t | traits(heads&letterMask) | traits(min(words, mostWords))<<wordsAt
 }
 
+// headsOf are the letters that begin a word or a hump of a base name.
+func headsOf(text []byte, base int) (heads mask) {
+	for j := base; j < len(text); j++ {
+		if bonusAt(text, j, base) > inBase {
+			heads |= letterBit[text[j]]
+		}
+	}
+	return heads & letterMask
+}
+
 // common is what all texts of a group, or one text, have in common.
 type common struct {
 	shortest, longest int // of the base names
@@ -103,14 +113,7 @@ func (s *scanner) wordAtMost(w *word, c *common) (top int) {
 		top = mostOther
 	}
 	for i := 1; i < len(w.letters); i++ {
-		switch {
-		case class[w.letters[i-1]] == separator:
-			top += s.mostBehind(w, w.letters[i])
-		case c.humps && (s.slip || c.heading(w.letters[i])):
-			top += mostHump
-		default:
-			top += mostRun
-		}
+		top += s.furtherAtMost(w, i, c)
 	}
 	switch {
 	case starts:
@@ -119,6 +122,17 @@ func (s *scanner) wordAtMost(w *word, c *common) (top int) {
 		top += mostFirst - 1 - mostRun // a further letter may be the first of the base name
 	}
 	return top
+}
+
+// furtherAtMost is the most that a letter of a word scores behind the one before it.
+func (s *scanner) furtherAtMost(w *word, i int, c *common) int {
+	switch {
+	case class[w.letters[i-1]] == separator:
+		return s.mostBehind(w, w.letters[i])
+	case c.humps && (s.slip || c.heading(w.letters[i])):
+		return mostHump
+	}
+	return mostRun
 }
 
 // alone says whether a word is looked for in base names alone, in which a separator begins nothing but the name, and what stands

@@ -18,7 +18,8 @@ const GroupTexts = 512
 //	16 the length of the longest base name, two bytes
 //	20 a bit for each number of words that some base name has
 //	64 for each letter a row of one bit a text: of base names, then of whole texts; then for each of some kinds of pairs of
-//	   bytes that lie side by side a row of those base names that have one
+//	   bytes that lie side by side a row of those base names that have one; then for each letter from a to z a row of those
+//	   base names in which it begins a word or a hump
 type group []byte
 
 const (
@@ -26,9 +27,10 @@ const (
 	rowWords   = rowBytes / 8
 	letterRows = 64 // see mask
 	pairRows   = 64 // see pairOf
+	headRows   = 26
 	groupHead  = 64
 	// GroupSize is how many bytes a group takes.
-	GroupSize = groupHead + (2*letterRows+pairRows)*rowBytes
+	GroupSize = groupHead + (2*letterRows+pairRows+headRows)*rowBytes
 
 	letterMask = mask(1<<26 - 1)
 	wordMask   = traits(1<<wordsAt - 1)
@@ -60,6 +62,7 @@ func (g group) note(n int, text []byte, base int, is traits) {
 	g.set(0, n, maskOf(text[base:]))
 	g.set(letterRows, n, maskOf(text))
 	g.set(2*letterRows, n, pairsOf(text[base:]))
+	g.set(2*letterRows+pairRows, n, headsOf(text, base))
 }
 
 // pairOf is the number of the kind of pair that two bytes are, of which there are as many as rows.
@@ -117,11 +120,24 @@ func (c *chosen) none() bool {
 	return some == 0
 }
 
+// word is that of a row for the 64 texts from a place on.
+func (g group) word(row, place int) uint64 {
+	return binary.LittleEndian.Uint64(g[groupHead+row*rowBytes+8*place:])
+}
+
+// heading are those of 64 texts in which a letter may begin a word of the base name, one bit each.
+func (g group) heading(letter byte, place int) uint64 {
+	bit := letterBit[letter] & letterMask
+	if bit == 0 {
+		return ^uint64(0)
+	}
+	return g.word(2*letterRows+pairRows+bits.TrailingZeros64(uint64(bit)), place)
+}
+
 // pairs are the words of the rows of those pairs that a word has, for the 64 texts from a place on.
 func (g group) pairs(w *word, place int, into *[longestWord]uint64) {
 	for i := 1; i < len(w.letters); i++ {
-		row := 2*letterRows + int(pairOf(w.letters[i-1], w.letters[i]))
-		into[i] = binary.LittleEndian.Uint64(g[groupHead+row*rowBytes+8*place:])
+		into[i] = g.word(2*letterRows+int(pairOf(w.letters[i-1], w.letters[i])), place)
 	}
 }
 

@@ -138,11 +138,14 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 		copy(left, some[:])
 		some = g.having(some, s.tail, Bases)
 	}
+	is := g.common()
+	if s.gains != nil {
+		some = s.near(g, some, &is)
+	}
 	if some.none() || c.ready != nil && !c.ready(n, true) {
 		return
 	}
 	var pairs [longestWord]uint64
-	is := g.common()
 	begins := is.begins(s.q.words[0].letters[0])
 	for i, word := range some {
 		if s.gains != nil && word != 0 {

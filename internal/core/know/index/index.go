@@ -134,7 +134,7 @@ func (x *Index) confirm(f *project.File, from []int) (c Confirmed) {
 			}
 			l.revive(at)
 			l.confirmed.add(at)
-			c = Confirmed{OK: true, Content: r.content, Again: r.again, GivenUp: l.extras(&r).givenUp}
+			c = Confirmed{OK: true, Content: r.content, Again: r.again, GivenUp: l.givenUp(&r)}
 		}
 	}
 	return c
@@ -414,6 +414,30 @@ func (x *Index) Head(path string) (s *Summary) {
 		return l.head(&r)
 	}
 	return nil
+}
+
+// Imports are those of the summary of a file, read by themselves; ok is false if nothing is known of it, or it was given up.
+func (x *Index) Imports(path string) (all []facts.Imported, ok bool) {
+	x.mu.RLock()
+	defer x.mu.RUnlock()
+	defer x.guard()()
+	if f := x.memory.files[path]; f != nil {
+		if f.summary == nil || f.summary.GivenUp != "" {
+			return nil, false
+		}
+		_, all = f.summary.Imports()
+		return all, true
+	}
+	l, file := x.live(path)
+	if l == nil {
+		return nil, false
+	}
+	r := l.record(file)
+	if r.givenUpLen > 0 {
+		return nil, false
+	}
+	_, all = (&Summary{imports: l.bytes(inImports, r.imports, r.importsLen)}).Imports()
+	return all, true
 }
 
 // In returns the offsets at which the symbols of a file are named, ascending.

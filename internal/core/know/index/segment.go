@@ -27,7 +27,8 @@ type Segment struct {
 const (
 	inTable    = iota // what is known of each file, see fileRecord
 	inPaths           // the paths
-	inExtras          // of each file the rest of its summary
+	inImports         // of each file its package and what it imports: by itself, since one asks that of many files
+	inExtras          // of each file the rest of its summary: why it was given up, and the names that it mentions
 	inContents        // contents and the numbers of files that have them, sorted
 	inSymbols         // of each symbol its file, line, offset, and kind
 	inOlder           // the numbers of files of which there is a newer one of the same path
@@ -44,7 +45,7 @@ const (
 )
 
 const (
-	recordSize  = 84
+	recordSize  = 100
 	contentSize = len(Content{}) + 4
 	symbolSize  = 13
 	hashSize    = 8
@@ -59,6 +60,9 @@ type fileRecord struct {
 	first, count   int // its symbols in the order
 	extra          int
 	extraLen       int
+	givenUpLen     int // of the extra, its beginning
+	imports        int
+	importsLen     int
 	lines          int
 	defs           int
 	uses           int
@@ -80,7 +84,10 @@ func (r *fileRecord) append(b []byte) []byte {
 		b = binary.LittleEndian.AppendUint32(b, uint32(n))
 	}
 	b = binary.LittleEndian.AppendUint64(b, uint64(r.again))
-	return binary.LittleEndian.AppendUint32(b, r.seen)
+	b = binary.LittleEndian.AppendUint32(b, r.seen)
+	b = binary.LittleEndian.AppendUint64(b, uint64(r.imports))
+	b = binary.LittleEndian.AppendUint32(b, uint32(r.importsLen))
+	return binary.LittleEndian.AppendUint32(b, uint32(r.givenUpLen))
 }
 
 func readRecord(b []byte) (r fileRecord) {
@@ -90,6 +97,7 @@ func readRecord(b []byte) (r fileRecord) {
 	copy(r.content[:], b[24:40])
 	r.extra, r.extraLen, r.lines, r.defs, r.uses = int(eight(48)), four(56), four(60), four(64), four(68)
 	r.again, r.seen = eight(72), uint32(four(80))
+	r.imports, r.importsLen, r.givenUpLen = int(eight(84)), four(92), four(96)
 	return r
 }
 
@@ -179,8 +187,11 @@ func (s *Segment) older() []int {
 
 // rawPath is the path of a file where it lies.
 func (s *Segment) rawPath(file int) []byte {
-	r := s.record(file)
-	return s.bytes(inPaths, r.path, r.pathLen)
+	b := s.bytes(inTable, file*recordSize, 8)
+	if b == nil {
+		return nil
+	}
+	return s.bytes(inPaths, int(binary.LittleEndian.Uint32(b)), int(binary.LittleEndian.Uint32(b[4:])))
 }
 
 // path is the path of a file.
@@ -308,25 +319,28 @@ func (s *Segment) mentions(i, n int, visit func(file int)) {
 	}
 }
 
-// extras are what else is in the summary of a file.
+// extras are what else is in a summary.
 type extras struct {
 	givenUp        string
 	names, imports []byte
 }
 
-func (e *extras) append(b []byte) []byte {
-	b = appendText(b, e.givenUp)
-	b = append(binary.AppendUvarint(b, uint64(len(e.imports))), e.imports...)
-	return append(b, e.names...)
-}
-
-func (s *Segment) extras(r *fileRecord) (e extras) {
-	reader := byteReader{left: s.bytes(inExtras, r.extra, r.extraLen)}
-	e.givenUp, e.imports = string(reader.text()), reader.text()
-	if e.names = reader.left; reader.failed {
+// extras are what else is in the summary of a file.
+func (s *Segment) extras(r *fileRecord) extras {
+	b := s.bytes(inExtras, r.extra, r.extraLen)
+	if r.givenUpLen > len(b) {
+		s.damaged.Store(true)
 		return extras{}
 	}
-	return e
+	return extras{string(b[:r.givenUpLen]), b[r.givenUpLen:], s.bytes(inImports, r.imports, r.importsLen)}
+}
+
+// givenUp is why a file was given up; "" if it was not.
+func (s *Segment) givenUp(r *fileRecord) string {
+	if r.givenUpLen == 0 {
+		return ""
+	}
+	return s.extras(r).givenUp
 }
 
 // summary is what is known of a file, as a value of its own.

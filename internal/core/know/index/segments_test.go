@@ -48,7 +48,14 @@ func made(n int) Known {
 	if r.Intn(30) == 0 {
 		symbols = append(symbols, Symbol{Name: strings.Repeat("long", 200), Container: "Hut", Kind: facts.Function, Line: 90, Offset: 900})
 	}
-	return Known{Size: int64(n), Modified: int64(1000 + n), Content: Content{byte(n), byte(n >> 8), 1}, Summary: summary(symbols...)}
+	sum := summary(symbols...)
+	switch r.Intn(8) {
+	case 0:
+		sum = &Summary{GivenUp: "nested too deeply", Again: int64(n), names: []byte{}, imports: []byte{}}
+	case 1, 2, 3:
+		sum.imports = encodeImports(&facts.File{Package: word(), Imports: []facts.Imported{{Path: word(), Name: "*"}, {Path: word(), Name: word(), Alias: word(), Level: n}}})
+	}
+	return Known{Size: int64(n), Modified: int64(1000 + n), Content: Content{byte(n), byte(n >> 8), 1}, Summary: sum}
 }
 
 func openSome(t testing.TB, folder string) (*Segments, []*Segment) {
@@ -68,7 +75,13 @@ func sameAnswers(t *testing.T, want, got *Index, paths []string) {
 	for _, p := range paths {
 		require.Equal(t, want.Summary(p), got.Summary(p), p)
 		require.Equal(t, want.In(p), got.In(p), p)
+		imports, known := want.Imports(p)
+		imports2, known2 := got.Imports(p)
+		require.Equal(t, known, known2)
+		require.Equal(t, imports, imports2)
 		if h := want.Head(p); h != nil {
+			require.Equal(t, h.GivenUp == "", known)
+			require.Equal(t, h.GivenUp, got.Head(p).GivenUp)
 			pkg, imports := h.Imports()
 			pkg2, imports2 := got.Head(p).Imports()
 			require.Equal(t, pkg, pkg2)
@@ -113,6 +126,7 @@ func TestAnIndexWithSegmentsAnswersAsOneInMemory(t *testing.T) {
 			for i, c := range x.Confirm(files) {
 				if p := files[i].Path; c.OK {
 					require.Equal(t, now[p].Content, c.Content)
+					require.Equal(t, now[p].Summary.GivenUp, c.GivenUp)
 				} else {
 					require.NoError(t, x.Put(p, now[p].Summary))
 					news[p] = now[p]

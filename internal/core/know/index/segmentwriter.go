@@ -114,7 +114,8 @@ func (w *segmentWriter) rooms() []int {
 	var all sizes
 	for _, s := range w.sources {
 		n := s.size()
-		all.paths, all.extras, all.texts, all.hashes = all.paths+n.paths, all.extras+n.extras, all.texts+n.texts, all.hashes+n.hashes
+		all.paths, all.imports, all.extras = all.paths+n.paths, all.imports+n.imports, all.extras+n.extras
+		all.texts, all.hashes = all.texts+n.texts, all.hashes+n.hashes
 	}
 	for _, f := range w.files {
 		r := w.sources[f.source].record(f.file)
@@ -122,7 +123,7 @@ func (w *segmentWriter) rooms() []int {
 	}
 	rooms := make([]int, sectionCount-1)
 	rooms[inTable], rooms[inPaths], rooms[inExtras], rooms[inContents] = recordSize*len(w.files), all.paths, all.extras, contentSize*len(w.files)
-	rooms[inOlder] = 4 * len(w.files)
+	rooms[inOlder], rooms[inImports] = 4*len(w.files), all.imports
 	rooms[inSymbols], rooms[inOrder] = symbolSize*all.symbols, 4*all.symbols
 	rooms[inArena], rooms[inStarts], rooms[inSizes], rooms[inHeads] = all.texts+all.symbols, 4*all.symbols, 4*all.symbols, 4*all.symbols
 	rooms[inGroups] = (all.symbols + fuzzy.GroupTexts - 1) / fuzzy.GroupTexts * fuzzy.GroupSize
@@ -134,15 +135,17 @@ func (w *segmentWriter) rooms() []int {
 func (w *segmentWriter) to(section int) *sectionWriter { return w.out.sections[section] }
 
 func (w *segmentWriter) writeFiles() {
-	paths, extra, first := 0, 0, 0
+	paths, imports, extra, first := 0, 0, 0, 0
 	var b []byte
 	for i, f := range w.files {
 		r, e := w.sources[f.source].record(f.file), w.sources[f.source].extra(f.file)
-		b = e.append(b[:0])
+		b = append(append(b[:0], e.givenUp...), e.names...)
 		w.to(inExtras).write(b)
-		r.path, r.pathLen, r.extra, r.extraLen, r.first = paths, len(f.path), extra, len(b), first
+		w.to(inImports).write(e.imports)
+		r.path, r.pathLen, r.extra, r.extraLen, r.givenUpLen, r.first = paths, len(f.path), extra, len(b), len(e.givenUp), first
+		r.imports, r.importsLen = imports, len(e.imports)
 		r.size, r.modified, r.seen = f.size, f.modified, f.seen
-		paths, extra, first = paths+len(f.path), extra+len(b), first+r.count
+		paths, imports, extra, first = paths+len(f.path), imports+len(e.imports), extra+len(b), first+r.count
 		if i > 0 && w.files[i-1].path == f.path {
 			w.to(inOlder).write(binary.LittleEndian.AppendUint32(nil, uint32(i)))
 		}

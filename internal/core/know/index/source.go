@@ -10,7 +10,7 @@ import (
 
 // source is something of which a segment is made: what is in memory, or another segment.
 type source interface {
-	// size is how many files and symbols there are, and how many bytes their paths, the rest of their summaries, the
+	// size is how many files and symbols there are, and how many bytes their paths, what they import, the rest of their summaries, the
 	// texts of the symbols and the hashes of names take.
 	size() sizes
 	// path, record and extra are what is known of a file.
@@ -23,11 +23,11 @@ type source interface {
 	mentioned() iter.Seq2[uint32, []int]
 }
 
-type sizes struct{ files, symbols, paths, extras, texts, hashes int }
+type sizes struct{ files, symbols, paths, imports, extras, texts, hashes int }
 
 func (s *Segment) size() sizes {
 	size := func(n int) int { return s.sections[n].size }
-	return sizes{s.files, s.symbols, size(inPaths), size(inExtras), size(inArena), size(inHashes) / hashSize}
+	return sizes{s.files, s.symbols, size(inPaths), size(inImports), size(inExtras), size(inArena), size(inHashes) / hashSize}
 }
 
 func (s *Segment) extra(file int) extras {
@@ -121,7 +121,7 @@ func (m *memorySource) size() (s sizes) {
 	s = sizes{files: len(m.paths), symbols: len(m.symbols), texts: len(m.arena), hashes: m.names}
 	for i, p := range m.paths {
 		e := m.extra(i)
-		s.paths, s.extras = s.paths+len(p), s.extras+len(e.append(nil))
+		s.paths, s.imports, s.extras = s.paths+len(p), s.imports+len(e.imports), s.extras+len(e.givenUp)+len(e.names)
 	}
 	return s
 }

@@ -104,11 +104,8 @@ func (q *question) includesOf(file string) []facts.Imported {
 				return h.Includes(q.code.Text(file))
 			}
 		}
-	} else if _, over := q.code.(*Overlay); !over {
-		if s := q.code.Head(file); s != nil && s.GivenUp == "" {
-			_, all := s.Imports()
-			return all
-		}
+	} else if all, ok := q.code.ImportsOf(file); ok {
+		return all
 	}
 	if s := q.source(file); s != nil {
 		return s.Imports

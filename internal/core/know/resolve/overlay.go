@@ -78,6 +78,9 @@ func (o *Overlay) Mentioning(name string) []string {
 	return all
 }
 
+// ImportsOf implements Code: what a file imports may lead elsewhere by now.
+func (o *Overlay) ImportsOf(string) (all []facts.Imported, ok bool) { return nil, false }
+
 // Checked implements Code.
 func (o *Overlay) Checked(*lang.Language) *check.Book { return nil }
 

@@ -33,8 +33,8 @@ type Code interface {
 	Facts(ctx context.Context, path string) (*facts.File, []byte)
 	// FactsAs reads the facts of a file as if it had another text.
 	FactsAs(ctx context.Context, path string, text []byte) (*facts.File, error)
-	// Head is what is known of a file but for its symbols, or nil.
-	Head(path string) *index.Summary
+	// ImportsOf is what a file imports, if that is known without reading it.
+	ImportsOf(path string) (all []facts.Imported, ok bool)
 	// Named returns the symbols of the project that have exactly this name.
 	Named(name string) []index.Symbol
 	// Mentioning returns the files that may define or use the name: none is

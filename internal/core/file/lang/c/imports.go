@@ -21,15 +21,30 @@ type imports struct {
 	lang.Flat
 	project lang.Project
 	build   *build
-	system  *system
+	found   *found
 }
 
-// system are the headers of the system, as they were found.
-type system struct {
+// found are the headers that were looked for, as they were found.
+type found struct {
 	mu         sync.Mutex
 	generation int // of the code; what was found holds as long as that is the same
 	folders    []string
-	found      map[string]string // by how they are included
+	system     map[string]string // by how they are included
+	above      map[lead]string   // in the folder of a lead and those above it, or where headers are kept in these
+	nearest    map[lead]string   // anywhere in the project
+	there      map[string]bool   // folders of the project, which are or are not
+}
+
+// lead is how a file of a folder names a header.
+type lead struct{ folder, path string }
+
+// now is what was found of the code as it is. The lock must be held.
+func (f *found) now(p lang.Project) *found {
+	if generation := p.Generation(); f.system == nil || f.generation != generation {
+		f.generation, f.folders = generation, nil
+		f.system, f.above, f.nearest, f.there = map[string]string{}, map[lead]string{}, map[lead]string{}, map[string]bool{}
+	}
+	return f
 }
 
 // Module implements lang.Imports.
@@ -48,29 +63,16 @@ func (i imports) Module(file string, imp facts.Imported) string {
 			return at
 		}
 	}
-	for dir := range lang.FoldersUp(file) {
-		for _, sub := range []string{"", "include", "src", "inc"} {
-			if p := path.Join(dir, sub, included); !path.IsAbs(p) && !strings.HasPrefix(p, "..") && i.project.Has(p) {
-				return p
-			}
-		}
+	if at := i.found.up(i.project, file, included); at != "" {
+		return at
 	}
 	if isOfLibrary(included) {
 		if at := i.onMachine(included); at != "" {
 			return at
 		}
 	}
-	best := ""
-	for _, p := range i.project.FilesNamed(path.Base(included)) {
-		if !strings.HasSuffix("/"+p, "/"+strings.TrimLeft(path.Clean(included), "./")) {
-			continue
-		}
-		if best == "" || place.Distance(file, p) < place.Distance(file, best) {
-			best = p
-		}
-	}
-	if best != "" {
-		return best
+	if at := i.found.anywhere(i.project, file, included); at != "" {
+		return at
 	}
 	return i.onMachine(included)
 }
@@ -80,7 +82,7 @@ func (i imports) onMachine(included string) string {
 	if i.project.Machine() == nil {
 		return ""
 	}
-	return i.system.of(i.project, included)
+	return i.found.onSystem(i.project, included)
 }
 
 // libraryHeaders are those that C libraries have, in order: the standard, POSIX and what is customary beside.
@@ -122,25 +124,98 @@ func (i imports) Includes(text []byte) (all []facts.Imported) {
 var headerFolders = []string{"/usr/local/include", "/usr/include", "/usr/include/*-linux-*", "/usr/lib/gcc/*/*/include", "/usr/include/c++/*",
 	"/opt/homebrew/include", "/Library/Developer/CommandLineTools/SDKs/MacOSX.sdk/usr/include"}
 
-// of is the file of a header of the system; "" if it is not there. What was found is not looked for again until the code changes.
-func (s *system) of(p lang.Project, included string) string {
-	m, generation := p.Machine(), p.Generation()
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if s.found == nil || s.generation != generation {
-		s.generation, s.found = generation, map[string]string{}
-		s.folders = library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...)
+// onSystem is the file of a header of the system; "" if it is not there.
+func (f *found) onSystem(p lang.Project, included string) string {
+	m := p.Machine()
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.now(p)
+	if f.folders == nil {
+		f.folders = append([]string{}, library.Matching(append(append(m.Of("C"), m.Of("C++")...), headerFolders...)...)...)
 	}
-	found, known := s.found[included]
+	at, known := f.system[included]
 	if known {
-		return found
+		return at
 	}
-	for _, dir := range s.folders {
-		if at := path.Join(dir, included); m.HasFile(at) {
-			found = at
+	for _, dir := range f.folders {
+		if p := path.Join(dir, included); m.HasFile(p) {
+			at = p
 			break
 		}
 	}
-	s.found[included] = found
-	return found
+	f.system[included] = at
+	return at
 }
+
+// headersKept are the folders in which headers are kept.
+var headersKept = []string{"include", "src", "inc"}
+
+// up is the header that lies in the folder of a file, or one above it, or where headers are kept in these; "" for none.
+func (f *found) up(p lang.Project, file, included string) (at string) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.now(p)
+	var asked []lead
+	for dir := range lang.FoldersUp(file) {
+		l := lead{dir, included}
+		known := false
+		if at, known = f.above[l]; known {
+			break
+		}
+		asked = append(asked, l)
+		if at = f.in(p, dir, included); at != "" {
+			break
+		}
+	}
+	for _, l := range asked {
+		l.path = strings.Clone(included) // or the text that it stands in would be kept
+		f.above[l] = at
+	}
+	return at
+}
+
+// in is the header that lies in a folder, or where headers are kept in it; "" for none. The lock must be held.
+func (f *found) in(p lang.Project, dir, included string) string {
+	if at := path.Join(dir, included); isInside(at) && p.Has(at) {
+		return at
+	}
+	for _, sub := range headersKept {
+		folder := path.Join(dir, sub)
+		there, known := f.there[folder]
+		if !known {
+			there = isInside(folder) && p.Has(folder)
+			f.there[folder] = there
+		}
+		if !there {
+			continue
+		}
+		if at := path.Join(folder, included); isInside(at) && p.Has(at) {
+			return at
+		}
+	}
+	return ""
+}
+
+// anywhere is the header of a path that lies nearest to a file, wherever it lies in the project; "" for none.
+func (f *found) anywhere(p lang.Project, file, included string) string {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.now(p)
+	l := lead{path.Dir(file), included}
+	best, known := f.nearest[l]
+	if known {
+		return best
+	}
+	ending := "/" + strings.TrimLeft(path.Clean(included), "./")
+	for _, at := range p.FilesNamed(path.Base(included)) {
+		if strings.HasSuffix("/"+at, ending) && (best == "" || place.Distance(file, at) < place.Distance(file, best)) {
+			best = at
+		}
+	}
+	l.path = strings.Clone(included) // or the text that it stands in would be kept
+	f.nearest[l] = best
+	return best
+}
+
+// isInside says whether a path leads to something within the project.
+func isInside(p string) bool { return !path.IsAbs(p) && !strings.HasPrefix(p, "..") }

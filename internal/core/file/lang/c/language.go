@@ -68,7 +68,7 @@ func language(name string, facts lang.Extractor, pieces lang.Cutter, part string
 		Outside: lang.Outside{Unused: lang.Yes, Visible: func(s lang.Symbol) bool { return !s.Has("static") },
 			Entries: lang.WordsOf("main"), Called: lang.Words{}, Marks: []string{"[[", "@"}, Unmarked: lang.None},
 		Imports: func(p lang.Project) lang.Imports {
-			return imports{project: p, build: &build{project: p}, system: &system{}}
+			return imports{project: p, build: &build{project: p}, found: &found{}}
 		},
 		Surroundings: around,
 		Importing:    lang.NoImporting,

@@ -31,9 +31,6 @@ type surroundings struct {
 	defining map[string][]string // by name the headers that define a macro of it, as far as the index was asked
 }
 
-// lead is how a file of a folder names a header.
-type lead struct{ folder, path string }
-
 // head is what a header says to the files that include it.
 type head struct {
 	read     bool     // else only what it includes is known
