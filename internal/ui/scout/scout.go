@@ -4,6 +4,7 @@ package scout
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -332,6 +333,22 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	return surface.Intent{}
 }
 
+// showGlimpse shows what was found so far, while it is still being looked for. Nothing is taken of it yet, and nothing shown beneath,
+// since something better may come.
+func (m *Model) showGlimpse(lanes []lane) {
+	if !slices.ContainsFunc(lanes, func(l lane) bool { return len(l.rows) > 0 }) {
+		return
+	}
+	m.named = lanes
+	m.arrange()
+	if m.moved {
+		m.list.Update(m.sections())
+	} else {
+		m.list.Set(m.sections(), 0)
+	}
+	m.choose()
+}
+
 // arrange puts the lanes in order: what is found by names, then by text, and then what was only guessed.
 func (m *Model) arrange() {
 	m.lanes = nil
@@ -568,7 +585,13 @@ func (m *Model) search() tea.Cmd {
 	m.stop()
 	m.looking = true
 	f := finding{finder: m.finder, offers: m.offers, options: m.options, before: m.before, present: m.present, lines: m.lines}
-	names := surface.Ask(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show)
+	names := surface.Ask(m.asker, func(ctx context.Context) glimpse { return f.glimpse(ctx, typed) }, func(g glimpse) surface.Intent {
+		if g.whole {
+			return m.show(g.lanes)
+		}
+		m.showGlimpse(g.lanes)
+		return surface.Begin(surface.More(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show))
+	})
 	return tea.Batch(names, m.searchText(typed))
 }
 

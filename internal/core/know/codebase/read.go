@@ -58,13 +58,8 @@ func (b *Base) Read(ctx context.Context) error {
 		b.loaded.drop(anew)
 		todo.add(anew) // how they are read, files say that had to be listed first
 	})
-	report, err := project.List(ctx, b.root, b.everything.Load(), func(batch []project.File) {
-		batch = slices.Clone(batch)
-		b.addFiles(batch)
-		listed <- batch
-	})
+	report, err := b.listAll(ctx, listed)
 	b.advance(func(p *Progress) { p.Report, p.Listed, p.Err = report, true, err })
-	close(listed)
 	wg.Wait()
 	if ctx.Err() == nil && err == nil {
 		if b.recalled.Load() { // from what others said before
@@ -86,6 +81,24 @@ func (b *Base) Read(ctx context.Context) error {
 		return fmt.Errorf("reading the project: %w", err)
 	}
 	return ctx.Err()
+}
+
+// listAll lists the files of the project and hands them on, batch by batch; they are added to those that can be found beside the
+// listing, which waits for the disk.
+func (b *Base) listAll(ctx context.Context, listed chan<- []project.File) (project.Report, error) {
+	found := make(chan []project.File, 1<<16)
+	var adding work.Group
+	adding.Go(func() {
+		defer close(listed)
+		for batch := range found {
+			b.addFiles(batch)
+			listed <- batch
+		}
+	})
+	report, err := project.List(ctx, b.root, b.everything.Load(), func(batch []project.File) { found <- slices.Clone(batch) })
+	close(found)
+	adding.Wait()
+	return report, err
 }
 
 // beginReading notes that all is being read; it gives back since when, if that was broken off before.
