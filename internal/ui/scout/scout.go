@@ -333,10 +333,10 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	return surface.Intent{}
 }
 
-// showGlimpse shows what was found so far, while it is still being looked for. Nothing is taken of it yet, and nothing shown beneath,
-// since something better may come.
+// showGlimpse shows what was found so far, while it is still being looked for, if something is among it that nobody would doubt. Nothing
+// is taken of it yet, and nothing shown beneath, since something better may come.
 func (m *Model) showGlimpse(lanes []lane) {
-	if !slices.ContainsFunc(lanes, func(l lane) bool { return len(l.rows) > 0 }) {
+	if !slices.ContainsFunc(lanes, func(l lane) bool { return len(l.rows) > 0 && l.best.Close }) {
 		return
 	}
 	m.named = lanes

@@ -239,6 +239,15 @@ func (cs Corpora) Search(ctx context.Context, q Query, scope Scope, limit int, k
 	return cs.search(ctx, q, scope, limit, keep, make([][]uint64, len(cs)))
 }
 
+// SearchAmong is Search among those texts of each corpus only that left has a bit for, as NewLeft makes it room; nil stands for all of
+// a corpus. What it has is changed.
+func (cs Corpora) SearchAmong(ctx context.Context, q Query, scope Scope, limit int, keep Keep, left [][]uint64) []Hit {
+	return cs.search(ctx, q, scope, limit, keep, left)
+}
+
+// NewLeft has room for one bit for each of so many texts.
+func NewLeft(texts int) []uint64 { return make([]uint64, (texts+GroupTexts-1)/GroupTexts*rowWords) }
+
 // search is Search among those texts that are left for it; it takes away those of them that do not match.
 func (cs Corpora) search(ctx context.Context, q Query, scope Scope, limit int, keep Keep, left [][]uint64) []Hit {
 	if q.Empty() || limit <= 0 {

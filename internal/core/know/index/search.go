@@ -2,8 +2,7 @@ package index
 
 import (
 	"context"
-	"sync"
-	"sync/atomic"
+	"math"
 
 	"rooktrail/internal/core/know/fuzzy"
 )
@@ -82,61 +81,71 @@ func (x *Index) search(ctx context.Context, q fuzzy.Query, limit int, forgive bo
 	return hits
 }
 
-// whereOf remembers what a filter says of the files of a layer, or in memory.
-type whereOf struct {
-	said []atomic.Int32 // by file: 0 for not asked yet, else unwanted, or the score on top of even
-}
-
-const (
-	unwanted = 1
-	even     = 1 << 20
-)
+// unwanted is what is noted of a file that a filter does not want.
+const unwanted = math.MinInt32
 
 // SearchIn returns the best hits for a query among the symbols of the files
 // that where gives a score for, which is added to that of the hits; at most
-// limit. A query that is one plain word is looked for in the names themselves.
+// limit. A query that is one plain word is looked for in the names themselves. Where is asked for one file after the other.
 func (x *Index) SearchIn(ctx context.Context, q fuzzy.Query, limit int, where func(path string) (score int, ok bool)) []Hit {
 	x.mu.RLock()
 	defer x.mu.RUnlock()
 	defer x.guard()()
-	known := []whereOf{{make([]atomic.Int32, len(x.memory.paths))}}
-	for _, l := range x.layers {
-		known = append(known, whereOf{make([]atomic.Int32, l.files)})
-	}
-	var asking sync.Mutex
-	ask := func(of, file int) int32 {
-		said := &known[of].said[file]
-		if s := said.Load(); s != 0 {
-			return s
-		}
-		path := ""
-		if of == 0 {
-			path = x.memory.paths[file]
-		} else {
-			path = x.layers[of-1].path(file)
-		}
-		asking.Lock() // it is asked from several goroutines, and need not know
-		score, ok := where(path)
-		asking.Unlock()
-		answer := int32(unwanted)
-		if ok {
-			answer = even + int32(score)
-		}
-		said.Store(answer)
-		return answer
-	}
-	var hits []Hit
-	for _, h := range x.corpora().Search(ctx, q, scopeOf(q), limit, func(of, id int) bool {
+	scores, left := x.filtered(ctx, where)
+	found := x.corpora().SearchAmong(ctx, q, scopeOf(q), limit, func(of, id int) bool {
 		file, ok := x.fileOf(of, id)
-		return ok && ask(of, file) != unwanted
-	}) {
+		return ok && scores[of][file] != unwanted
+	}, left)
+	var hits []Hit
+	for _, h := range found {
 		if hit, ok := x.hit(q, h); ok {
 			file, _ := x.fileOf(h.Of, h.Index)
-			hit.Match.Score += int(ask(h.Of, file)) - even
+			hit.Match.Score += int(scores[h.Of][file])
 			hits = append(hits, hit)
 		}
 	}
 	return hits
+}
+
+// fewWanted is of how many symbols no more than one must be in a file that is wanted for these to be gathered first: names that
+// match are everywhere.
+const fewWanted = 4
+
+// filtered asks about all files; it gives back their scores, by corpus, and where few are wanted their symbols, one bit each.
+func (x *Index) filtered(ctx context.Context, where func(path string) (score int, ok bool)) (scores [][]int32, left [][]uint64) {
+	ask := func(path string) int32 {
+		if score, ok := where(path); ok {
+			return int32(score)
+		}
+		return unwanted
+	}
+	of := make([]int32, len(x.memory.paths))
+	for f, p := range x.memory.paths {
+		of[f] = ask(p)
+	}
+	scores, left = append(scores, of), append(left, nil)
+	for _, l := range x.layers {
+		of, symbols := make([]int32, l.files), 0
+		for f := range of {
+			if of[f] = unwanted; !l.live.has(f) || ctx.Err() != nil {
+				continue
+			}
+			if of[f] = ask(l.path(f)); of[f] != unwanted {
+				symbols += l.record(f).count
+			}
+		}
+		var some []uint64
+		if symbols <= l.symbols/fewWanted {
+			some = fuzzy.NewLeft(l.symbols)
+			for f := range of {
+				if of[f] != unwanted {
+					l.in(f, func(id int) { some[id/64] |= 1 << (id % 64) })
+				}
+			}
+		}
+		scores, left = append(scores, of), append(left, some)
+	}
+	return scores, left
 }
 
 // symbol is that of a number among those of a layer, or in memory.

@@ -285,9 +285,9 @@ func (s *Segment) named(name string, visit func(id int)) {
 // in calls with the numbers of the symbols of a file, as they stand in it.
 func (s *Segment) in(file int, visit func(id int)) {
 	r := s.record(file)
-	for i := range r.count {
-		if b := s.bytes(inOrder, 4*(r.first+i), 4); b != nil && int(binary.LittleEndian.Uint32(b)) < s.symbols {
-			visit(int(binary.LittleEndian.Uint32(b)))
+	for b := s.bytes(inOrder, 4*r.first, 4*r.count); len(b) >= 4; b = b[4:] {
+		if id := int(binary.LittleEndian.Uint32(b)); id < s.symbols {
+			visit(id)
 		}
 	}
 }

@@ -439,3 +439,36 @@ func FuzzSegment(f *testing.F) {
 		x.Names()
 	})
 }
+
+// A filter that few files get through has their symbols gathered first, and finds what one finds that looks at all.
+func TestAFilterThatFewGetThrough(t *testing.T) {
+	r := rand.New(rand.NewSource(5))
+	segments, _ := openSome(t, filepath.Join(t.TempDir(), "here"))
+	var x, want Index
+	known := map[string]Known{}
+	for i := range 200 {
+		p := fmt.Sprintf("in/%03d.go", i)
+		known[p] = made(r.Intn(5000))
+		require.NoError(t, x.Put(p, known[p].Summary))
+		require.NoError(t, want.Put(p, known[p].Summary))
+	}
+	s, err := segments.Add(t.Context(), known)
+	require.NoError(t, err)
+	x.Settle(s, known)
+	for _, gone := range []string{"in/003.go", "in/013.go"} {
+		x.Remove(gone)
+		want.Remove(gone)
+	}
+	for _, part := range []string{"3.go", "in/", "in/01", "nothing"} {
+		where := func(path string) (int, bool) { return len(part), strings.Contains(path, part) }
+		for _, query := range []string{"r", "ring", "hu.as", "ri be", "Hut", "_"} {
+			q := fuzzy.Parse(query)
+			all := want.SearchIn(t.Context(), q, 5000, where)
+			require.ElementsMatch(t, all, x.SearchIn(t.Context(), q, 5000, where), part+" "+query)
+			for _, h := range all {
+				require.Contains(t, h.Path, part)
+			}
+		}
+	}
+	x.Close()
+}
