@@ -176,7 +176,7 @@ func openTarget(target string) (root string, start place.Place, err error) {
 	if real, err := filepath.EvalSymlinks(filepath.Dir(abs)); err == nil {
 		abs = filepath.Join(real, filepath.Base(abs))
 	}
-	if root, err = project.Root(filepath.Dir(abs), catalog.Set().Tops()); err != nil {
+	if root, err = project.RootAround(filepath.Dir(abs), ".", catalog.Set().Tops()); err != nil {
 		return "", start, err
 	}
 	at.Path = project.Relative(root, abs)

@@ -160,6 +160,23 @@ func TestRoot(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNoFolder)
 }
 
+// Where nothing tells what the project is, it is the folder in which one is, if the file lies in that.
+func TestRootAround(t *testing.T) {
+	root := tree(t, "in/side/x.c=\nin/top/go.mod=\nin/top/deep/y.c=\nother/z.c=")
+	for _, c := range []struct{ dir, present, want string }{
+		{"in/side", ".", "."}, {"in/side", "in", "in"}, {"in/side", "in/side", "in/side"}, {"in/side", "other", "in/side"},
+		{"in/side", "nothing", "in/side"}, {"in/top/deep", ".", "in/top"},
+	} {
+		got, err := RootAround(filepath.Join(root, c.dir), filepath.Join(root, c.present), []string{"go.mod"})
+		require.NoError(t, err)
+		assert.Equal(t, filepath.Join(root, c.want), got, c)
+	}
+	t.Setenv("HOME", filepath.Join(root, "in"))
+	got, err := RootAround(filepath.Join(root, "in/side"), filepath.Join(root, "in"), nil)
+	require.NoError(t, err)
+	assert.Equal(t, filepath.Join(root, "in/side"), got)
+}
+
 func TestPaths(t *testing.T) {
 	assert.Equal(t, "a/b.go", Relative("/r", "/r/a/b.go"))
 	assert.Equal(t, "/other/b.go", Relative("/r", "/other/b.go"))

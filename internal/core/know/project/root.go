@@ -22,6 +22,12 @@ var ErrNoFolder = errors.New("not a folder that can be opened")
 // holds a repository, or one of the files that stand at the top of a module; dir
 // itself if there is none.
 func Root(dir string, tops []string) (string, error) {
+	return RootAround(dir, dir, tops)
+}
+
+// RootAround is Root, but where nothing tells, it is the present folder if dir lies in it, from where somebody who has
+// no repository works. The user's home is not taken for a project so.
+func RootAround(dir, present string, tops []string) (string, error) {
 	dir, err := CheckFolder(dir)
 	if err != nil {
 		return "", err
@@ -33,9 +39,22 @@ func Root(dir string, tops []string) (string, error) {
 			}
 		}
 		if at == filepath.Dir(at) {
-			return dir, nil
+			break
 		}
 	}
+	if present, err = CheckFolder(present); err == nil && !filepath.IsAbs(Relative(present, dir)) && !holdsHome(present) {
+		return present, nil
+	}
+	return dir, nil
+}
+
+// holdsHome says whether a folder is the home of the user, or one above it.
+func holdsHome(dir string) bool {
+	home, err := os.UserHomeDir()
+	if err == nil {
+		home, err = filepath.EvalSymlinks(home)
+	}
+	return err == nil && !filepath.IsAbs(Relative(dir, home))
 }
 
 // CheckFolder returns the absolute path of a folder, links in it resolved, or
