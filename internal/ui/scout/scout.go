@@ -117,6 +117,7 @@ type Model struct {
 	present  place.Place
 	lines    int         // of the present file
 	looking  bool        // the search by names is under way
+	glimpsed bool        // what it found so far is shown
 	moved    bool        // the user has moved the choice since typing
 	want     place.Place // of the row that is to be chosen as soon as it is there
 	wantText bool        // it is one that was found in a text
@@ -312,8 +313,8 @@ func (m *Model) Update(msg tea.Msg) surface.Intent {
 // show shows the answers of a search.
 func (m *Model) show(lanes []lane) surface.Intent {
 	before, _ := m.Chosen()
-	taking := m.taking
-	m.named, m.looking = lanes, false
+	taking, glimpsed := m.taking, m.glimpsed
+	m.named, m.looking, m.glimpsed = lanes, false, false
 	m.arrange()
 	m.taking = taking && !m.sure() && (!m.finder.Progress().Done || m.reading && m.rowless())
 	if m.moved {
@@ -327,7 +328,7 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	case m.taking: // it may come yet
 	case taking && ok:
 		return m.take()
-	case taking || after != before:
+	case taking || glimpsed || after != before:
 		return m.selected()
 	}
 	return surface.Intent{}
@@ -339,7 +340,7 @@ func (m *Model) showGlimpse(lanes []lane) {
 	if !slices.ContainsFunc(lanes, func(l lane) bool { return len(l.rows) > 0 && l.best.Close }) {
 		return
 	}
-	m.named = lanes
+	m.named, m.glimpsed = lanes, true
 	m.arrange()
 	if m.moved {
 		m.list.Update(m.sections())
@@ -583,7 +584,7 @@ func (m *Model) search() tea.Cmd {
 		return nil
 	}
 	m.stop()
-	m.looking = true
+	m.looking, m.glimpsed = true, false
 	f := finding{finder: m.finder, offers: m.offers, options: m.options, before: m.before, present: m.present, lines: m.lines}
 	names := surface.Ask(m.asker, func(ctx context.Context) glimpse { return f.glimpse(ctx, typed) }, func(g glimpse) surface.Intent {
 		if g.whole {

@@ -33,7 +33,7 @@ type project struct {
 	done    bool
 	marks   []Remembered
 	chosen  []string // after which query
-	slow    bool     // the first symbol is only found after the first rows are shown
+	slow    bool     // the first symbol of several is only found after the first rows are shown
 }
 
 func (p *project) Files(_ context.Context, query string, limit int) (hits []search.FileHit) {
@@ -51,7 +51,7 @@ func (p *project) Symbols(ctx context.Context, query string, limit int) (hits []
 	symbols := p.symbols
 	if _, brief := ctx.Deadline(); p.slow && brief {
 		<-ctx.Done()
-		symbols = symbols[1:]
+		symbols = symbols[min(1, len(symbols)-1):]
 	}
 	for _, s := range symbols {
 		if m, ok := q.Match(s.Name, 0); ok && len(hits) < limit {
@@ -241,6 +241,18 @@ func TestTheFirstRowsComeAtOnce(t *testing.T) {
 	taken := carryOut(more.Cmd)
 	require.NotNil(t, taken.Go)
 	assert.Equal(t, "late.go", taken.Go.Path)
+}
+
+// What is shown at once and stays the best is shown beneath when all was looked for.
+func TestWhatComesAtOnceIsShownBeneath(t *testing.T) {
+	m := newScout(&project{done: true, slow: true, symbols: []index.Symbol{{Name: "CalloutBell", Path: "bell.py", Line: 5}}})
+	var looks []string
+	for _, todo := range uitest.Carry(m.Update(uitest.Keys("c")[0])) {
+		if todo.Look != nil {
+			looks = append(looks, todo.Look.Path)
+		}
+	}
+	assert.Equal(t, []string{"bell.py"}, looks)
 }
 
 func TestAnOldSearchComesTooLate(t *testing.T) {

@@ -185,8 +185,11 @@ func TestAFileOpenedBeforeItsHeadersAreKnown(t *testing.T) {
 // What is damaged on disk while the project is open is noticed when it is asked, and made anew.
 func TestADamagedIndexIsMadeAnewWhileItIsOpen(t *testing.T) {
 	root, indexes := t.TempDir(), t.TempDir()
+	long := time.Now().Add(-time.Hour) // what was just written would be read again
 	for i := range 50 {
-		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("hut%d.py", i)), []byte(fmt.Sprintf("def ring%d(): pass\n", i)), 0o600))
+		p := filepath.Join(root, fmt.Sprintf("hut%d.py", i))
+		require.NoError(t, os.WriteFile(p, []byte(fmt.Sprintf("def ring%d(): pass\n", i)), 0o600))
+		require.NoError(t, os.Chtimes(p, long, long))
 	}
 	first := New(root)
 	first.KeepIndex(t.Context(), indexes)
