@@ -75,3 +75,16 @@ func TestTheNearestOfAStruct(t *testing.T) {
 	}
 	assert.Less(t, len(n.read), 6)
 }
+
+// A name that nothing defines may come from a header that is not there; of several, it is not said which.
+func TestAMissingHeader(t *testing.T) {
+	w := workspacetest.Open(t, map[string]string{
+		"one.c":     "#include \"far/radio.h\"\nvoid one(void) { ring(); }\n",
+		"several.c": "#include \"far/radio.h\"\n#include \"own.h\"\nvoid several(void) { ring(); }\n",
+		"own.h":     "#include \"far/snow.h\"\n#include \"far/radio.h\"\n",
+	})
+	for file, want := range map[string]string{"one.c": "far/radio.h", "several.c": "one of 2 headers, such as far/radio.h"} {
+		text := string(w.Code.Text(file))
+		assert.Equal(t, want, resolve.New(w.Code).Definition(t.Context(), file, strings.Index(text, "ring")).Outside, file)
+	}
+}

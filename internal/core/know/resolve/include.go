@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"bytes"
+	"fmt"
 	"maps"
 	"path"
 	"slices"
@@ -45,22 +46,31 @@ func (q *question) inHeaders(src *source, name string, around []string) (refs []
 	return active(unique(refs))
 }
 
-// missingHeader is a header that a file includes and that is not at hand, which
-// a name that nothing in the project defines may come from; "" if there is none.
+// missingHeader is the header that a file includes and that is not at hand, which
+// a name that nothing in the project defines may come from; of several, how many they are; "" if there is none.
 func (q *question) missingHeader(src *source, name string) string {
 	for _, sym := range q.code.Named(name) {
 		if q.family(sym.Path) == src.lang.Family {
 			return ""
 		}
 	}
+	var missing []string
+	seen := map[string]bool{}
 	for _, p := range append([]string{src.path}, slices.Sorted(maps.Keys(q.included(src)))...) {
 		for _, imp := range q.includesOf(p) {
-			if imp.Name != openedNamespace && q.resolver.importsOf(src.lang).Module(p, imp) == "" {
-				return imp.Path
+			if imp.Name != openedNamespace && !seen[imp.Path] && q.resolver.importsOf(src.lang).Module(p, imp) == "" {
+				seen[imp.Path] = true
+				missing = append(missing, imp.Path)
 			}
 		}
 	}
-	return ""
+	switch len(missing) {
+	case 0:
+		return ""
+	case 1:
+		return missing[0]
+	}
+	return fmt.Sprintf("one of %d headers, such as %s", len(missing), missing[0])
 }
 
 // inSystemHeaders finds a name in those of the files that lie outside the
