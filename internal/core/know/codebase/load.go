@@ -83,30 +83,20 @@ func FactsOnce(ctx context.Context, b *Base, p string) (*facts.File, error) {
 }
 
 // LoadText reads a file without its facts, unless it was loaded lately.
-func LoadText(b *Base, p string) (*File, error) {
-	if f := b.unsaved.get(p); f != nil {
-		return f, nil
-	}
-	if f := b.loaded.get(p, b.Stamp(p)); f != nil {
-		return f, nil
-	}
-	doc, err := text.Load(b.Absolute(p))
-	if err != nil {
-		return nil, err
-	}
-	return &File{Path: p, Text: doc, Foreign: b.isForeign(p), languages: b.languages}, nil
-}
+func LoadText(b *Base, p string) (*File, error) { return b.withoutFacts(p, text.Load) }
 
 // LoadHead reads a file as far as it can be shown at once: all of it, or the
 // beginning of a large one, without facts.
-func (b *Base) LoadHead(p string) (*File, error) {
+func (b *Base) LoadHead(p string) (*File, error) { return b.withoutFacts(p, text.LoadHead) }
+
+func (b *Base) withoutFacts(p string, load func(path string) (*text.Document, error)) (*File, error) {
 	if f := b.unsaved.get(p); f != nil {
 		return f, nil
 	}
 	if f := b.loaded.get(p, b.Stamp(p)); f != nil {
 		return f, nil
 	}
-	doc, err := text.LoadHead(b.Absolute(p))
+	doc, err := load(b.Absolute(p))
 	if err != nil {
 		return nil, err
 	}
