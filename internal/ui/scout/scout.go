@@ -115,16 +115,21 @@ type Model struct {
 	before   Before
 	edited   bool // only where something was changed is shown before anything is typed
 	present  place.Place
-	lines    int         // of the present file
-	looking  bool        // the search by names is under way
-	glimpsed bool        // what it found so far is shown
-	moved    bool        // the user has moved the choice since typing
-	want     place.Place // of the row that is to be chosen as soon as it is there
-	wantText bool        // it is one that was found in a text
-	taking   bool        // what is found first is to be taken
-	reading  bool        // the text of the files is being searched
-	text     lane        // what was found there
+	lines    int    // of the present file
+	looking  bool   // the search by names is under way
+	glimpsed bool   // what it found so far is shown
+	moved    bool   // the user has moved the choice since typing
+	want     wanted // the row that is to be chosen as soon as it is there
+	taking   bool   // what is found first is to be taken
+	reading  bool   // the text of the files is being searched
+	text     lane   // what was found there
 	how      find.Query
+}
+
+// wanted is a row by what it leads to.
+type wanted struct {
+	at     place.Place
+	inText bool // it is one that was found in a text
 }
 
 // lane is one kind of answer.
@@ -166,7 +171,7 @@ func (m *Model) Open() surface.Intent {
 		m.lines = here.File.Text.Lines()
 	}
 	m.input.Reset()
-	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, place.Place{}
+	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, wanted{}
 	m.stop()
 	m.options.set = *m.around.Settings()
 	m.offers.standings, m.offers.recent = m.around.Standings(), m.around.Recent()
@@ -273,20 +278,20 @@ func (m *Model) Left() *resume.Last {
 func (m *Model) Again(last resume.Last) surface.Intent {
 	todo := m.Open()
 	m.input.Put(last.Query)
-	m.want, m.wantText = last.At, last.Source.Kind == sweep.OfText
+	m.want = wanted{last.At, last.Source.Kind == sweep.OfText}
 	return todo.And(m.typed())
 }
 
 // choose chooses the row that is wanted, once it is there, unless one has moved since.
 func (m *Model) choose() {
-	if m.want.Path == "" || m.moved {
+	if m.want.at.Path == "" || m.moved {
 		return
 	}
 	for i, row := range m.list.All() {
-		if c, ok := row.Value.(Choice); ok && c.Place == m.want && c.Text == m.wantText && c.Stop == 0 {
+		if c, ok := row.Value.(Choice); ok && c.Place == m.want.at && c.Text == m.want.inText && c.Stop == 0 {
 			m.list.Move(-m.list.Len())
 			m.list.Move(i)
-			m.want, m.moved = place.Place{}, true
+			m.want, m.moved = wanted{}, true
 			return
 		}
 	}
