@@ -5,7 +5,6 @@ import (
 	"path"
 	"slices"
 	"strconv"
-	"time"
 
 	"rooktrail/internal/core/file/place"
 	"rooktrail/internal/ui/sheet"
@@ -19,24 +18,6 @@ type finding struct {
 	before  Before
 	present place.Place
 	lines   int
-}
-
-// firstRows is after how long what was found so far is shown, where it takes longer to find all: the best are among
-// that nearly always, since where they can be is looked first.
-const firstRows = 12 * time.Millisecond
-
-// glimpse is what is found at once.
-type glimpse struct {
-	lanes []lane
-	whole bool // it is all there is
-}
-
-// glimpse finds what can be found at once.
-func (s finding) glimpse(ctx context.Context, typed string) glimpse {
-	ctx, cancel := context.WithTimeout(ctx, firstRows)
-	defer cancel()
-	lanes := s.lanes(ctx, typed)
-	return glimpse{lanes, ctx.Err() == nil}
 }
 
 // lanes finds the answers of all lanes and puts the lane with the best one

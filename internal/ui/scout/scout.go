@@ -4,7 +4,6 @@ package scout
 
 import (
 	"context"
-	"slices"
 	"strings"
 
 	tea "charm.land/bubbletea/v2"
@@ -115,21 +114,15 @@ type Model struct {
 	before   Before
 	edited   bool // only where something was changed is shown before anything is typed
 	present  place.Place
-	lines    int    // of the present file
-	looking  bool   // the search by names is under way
-	glimpsed bool   // what it found so far is shown
-	moved    bool   // the user has moved the choice since typing
-	want     wanted // the row that is to be chosen as soon as it is there
-	taking   bool   // what is found first is to be taken
-	reading  bool   // the text of the files is being searched
-	text     lane   // what was found there
+	lines    int         // of the present file
+	looking  bool        // the search by names is under way
+	moved    bool        // the user has moved the choice since typing
+	want     place.Place // of the row that is to be chosen as soon as it is there
+	wantText bool        // it is one that was found in a text
+	taking   bool        // what is found first is to be taken
+	reading  bool        // the text of the files is being searched
+	text     lane        // what was found there
 	how      find.Query
-}
-
-// wanted is a row by what it leads to.
-type wanted struct {
-	at     place.Place
-	inText bool // it is one that was found in a text
 }
 
 // lane is one kind of answer.
@@ -171,7 +164,7 @@ func (m *Model) Open() surface.Intent {
 		m.lines = here.File.Text.Lines()
 	}
 	m.input.Reset()
-	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, wanted{}
+	m.wide, m.moved, m.edited, m.text, m.want = "", false, false, lane{}, place.Place{}
 	m.stop()
 	m.options.set = *m.around.Settings()
 	m.offers.standings, m.offers.recent = m.around.Standings(), m.around.Recent()
@@ -278,20 +271,20 @@ func (m *Model) Left() *resume.Last {
 func (m *Model) Again(last resume.Last) surface.Intent {
 	todo := m.Open()
 	m.input.Put(last.Query)
-	m.want = wanted{last.At, last.Source.Kind == sweep.OfText}
+	m.want, m.wantText = last.At, last.Source.Kind == sweep.OfText
 	return todo.And(m.typed())
 }
 
 // choose chooses the row that is wanted, once it is there, unless one has moved since.
 func (m *Model) choose() {
-	if m.want.at.Path == "" || m.moved {
+	if m.want.Path == "" || m.moved {
 		return
 	}
 	for i, row := range m.list.All() {
-		if c, ok := row.Value.(Choice); ok && c.Place == m.want.at && c.Text == m.want.inText && c.Stop == 0 {
+		if c, ok := row.Value.(Choice); ok && c.Place == m.want && c.Text == m.wantText && c.Stop == 0 {
 			m.list.Move(-m.list.Len())
 			m.list.Move(i)
-			m.want, m.moved = wanted{}, true
+			m.want, m.moved = place.Place{}, true
 			return
 		}
 	}
@@ -318,8 +311,8 @@ func (m *Model) Update(msg tea.Msg) surface.Intent {
 // show shows the answers of a search.
 func (m *Model) show(lanes []lane) surface.Intent {
 	before, _ := m.Chosen()
-	taking, glimpsed := m.taking, m.glimpsed
-	m.named, m.looking, m.glimpsed = lanes, false, false
+	taking := m.taking
+	m.named, m.looking = lanes, false
 	m.arrange()
 	m.taking = taking && !m.sure() && (!m.finder.Progress().Done || m.reading && m.rowless())
 	if m.moved {
@@ -333,26 +326,10 @@ func (m *Model) show(lanes []lane) surface.Intent {
 	case m.taking: // it may come yet
 	case taking && ok:
 		return m.take()
-	case taking || glimpsed || after != before:
+	case taking || after != before:
 		return m.selected()
 	}
 	return surface.Intent{}
-}
-
-// showGlimpse shows what was found so far, while it is still being looked for, if something is among it that nobody would doubt. Nothing
-// is taken of it yet, and nothing shown beneath, since something better may come.
-func (m *Model) showGlimpse(lanes []lane) {
-	if !slices.ContainsFunc(lanes, func(l lane) bool { return len(l.rows) > 0 && l.best.Close }) {
-		return
-	}
-	m.named, m.glimpsed = lanes, true
-	m.arrange()
-	if m.moved {
-		m.list.Update(m.sections())
-	} else {
-		m.list.Set(m.sections(), 0)
-	}
-	m.choose()
 }
 
 // arrange puts the lanes in order: what is found by names, then by text, and then what was only guessed.
@@ -589,15 +566,9 @@ func (m *Model) search() tea.Cmd {
 		return nil
 	}
 	m.stop()
-	m.looking, m.glimpsed = true, false
+	m.looking = true
 	f := finding{finder: m.finder, offers: m.offers, options: m.options, before: m.before, present: m.present, lines: m.lines}
-	names := surface.Ask(m.asker, func(ctx context.Context) glimpse { return f.glimpse(ctx, typed) }, func(g glimpse) surface.Intent {
-		if g.whole {
-			return m.show(g.lanes)
-		}
-		m.showGlimpse(g.lanes)
-		return surface.Begin(surface.More(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show))
-	})
+	names := surface.Ask(m.asker, func(ctx context.Context) []lane { return f.lanes(ctx, typed) }, m.show)
 	return tea.Batch(names, m.searchText(typed))
 }
 

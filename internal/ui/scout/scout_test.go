@@ -33,7 +33,6 @@ type project struct {
 	done    bool
 	marks   []Remembered
 	chosen  []string // after which query
-	slow    bool     // the first symbol of several is only found after the first rows are shown
 }
 
 func (p *project) Files(_ context.Context, query string, limit int) (hits []search.FileHit) {
@@ -46,14 +45,9 @@ func (p *project) Files(_ context.Context, query string, limit int) (hits []sear
 	return hits
 }
 
-func (p *project) Symbols(ctx context.Context, query string, limit int) (hits []index.Hit) {
+func (p *project) Symbols(_ context.Context, query string, limit int) (hits []index.Hit) {
 	q := fuzzy.Parse(query)
-	symbols := p.symbols
-	if _, brief := ctx.Deadline(); p.slow && brief {
-		<-ctx.Done()
-		symbols = symbols[min(1, len(symbols)-1):]
-	}
-	for _, s := range symbols {
+	for _, s := range p.symbols {
 		if m, ok := q.Match(s.Name, 0); ok && len(hits) < limit {
 			hits = append(hits, index.Hit{Symbol: s, Match: m})
 		}
@@ -222,37 +216,6 @@ func TestEnterWaitsForWhatIsNotReadYet(t *testing.T) {
 	assert.Equal(t, 9, taken.Go.Line)
 	assert.False(t, m.Busy())
 	assert.Equal(t, []string{"late.go CalloutBell calloutbell"}, p.chosen, "it ranks higher the next time")
-}
-
-// What takes long to find is shown as far as it was found; Enter waits for all of it.
-func TestTheFirstRowsComeAtOnce(t *testing.T) {
-	p := &project{done: true, slow: true, symbols: []index.Symbol{{Name: "CalloutBell", Path: "late.go", Line: 9}, {Name: "CalloutBellRinger", Path: "bell.py", Line: 5}}}
-	m := newScout(p)
-	var asked tea.Cmd
-	for _, k := range uitest.Keys("c", "a", "l", "l", "o", "u", "t", "b") {
-		asked = m.Update(k).Cmd
-	}
-	more, wanted := uitest.Answers(asked)[0].Deliver()
-	require.True(t, wanted)
-	assert.Contains(t, rows(m), "CalloutBellRinger")
-	assert.NotContains(t, rows(m), "late.go")
-	assert.Nil(t, press(m, "enter").Go, "a better one may come")
-	assert.True(t, m.Busy())
-	taken := carryOut(more.Cmd)
-	require.NotNil(t, taken.Go)
-	assert.Equal(t, "late.go", taken.Go.Path)
-}
-
-// What is shown at once and stays the best is shown beneath when all was looked for.
-func TestWhatComesAtOnceIsShownBeneath(t *testing.T) {
-	m := newScout(&project{done: true, slow: true, symbols: []index.Symbol{{Name: "CalloutBell", Path: "bell.py", Line: 5}}})
-	var looks []string
-	for _, todo := range uitest.Carry(m.Update(uitest.Keys("c")[0])) {
-		if todo.Look != nil {
-			looks = append(looks, todo.Look.Path)
-		}
-	}
-	assert.Equal(t, []string{"bell.py"}, looks)
 }
 
 func TestAnOldSearchComesTooLate(t *testing.T) {
