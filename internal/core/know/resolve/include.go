@@ -203,7 +203,10 @@ func (q *question) complete(src *source, name string, around map[string]bool) (b
 		if _, ok := file.outsideTypes(&file.Defs[id]); !member && !ok {
 			continue
 		}
-		if !best.ok() || member && !around[best.def().Container] || best.def().Special || best.def().Inactive {
+		switch {
+		case !best.ok(), member && !around[best.def().Container]:
+			best = file.ref(id)
+		case member == around[best.def().Container] && (best.def().Special || best.def().Inactive):
 			best = file.ref(id)
 		}
 		if !aside && (member || len(around) == 0) {
