@@ -1,6 +1,7 @@
 package fuzzy
 
 import (
+	"encoding/binary"
 	"math/bits"
 	"runtime/debug"
 	"slices"
@@ -145,51 +146,78 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	if some.none() || c.ready != nil && !c.ready(n, true) {
 		return
 	}
+	s.scanTexts(c, of, n, &some, is.begins(s.q.words[0].letters[0]))
+}
+
+// scanTexts scores some texts of a group; begins says whether any may begin with the first letter of the query.
+func (s *scanner) scanTexts(c *Corpus, of, n int, some *chosen, begins bool) {
 	var pairs [longestWord]uint64
-	begins := is.begins(s.q.words[0].letters[0])
+	g, left, first := c.group(n), s.leftOf(of, n), n*GroupTexts
+	before := seen{start: -1}
 	for i, word := range some {
 		if s.gains != nil && word != 0 {
 			g.pairs(&s.q.words[0], i, &pairs)
 		}
 		for ; word != 0; word &= word - 1 {
 			bit := bits.TrailingZeros64(word)
-			if s.gains != nil && s.glance(c, first+64*i+bit, &pairs, bit, begins) < s.out.least {
-				continue
+			at := first + 64*i + bit
+			if start, sizes := c.place(at); start != before.start || sizes != before.sizes {
+				before = seen{start: start, sizes: sizes, may: true}
+				if s.gains == nil || s.glance(c, at, &pairs, bit, begins) >= s.out.least {
+					before.score, before.matches, before.may = s.look(c, at)
+				}
 			}
-			if may := s.look(c, of, first+64*i+bit); !may && left != nil {
+			if before.matches && before.score >= s.out.least && (s.keep == nil || s.keep(of, at)) {
+				s.out.add(Hit{Of: of, Index: at, Score: before.score, Slip: s.slip})
+			}
+			if !before.may && left != nil {
 				left[i] &^= 1 << bit
 			}
 		}
 	}
 }
 
-// look scores a text that has the letters; it is false if that does not match, whatever is typed more.
-func (s *scanner) look(c *Corpus, of, i int) (may bool) {
+// seen is what came of looking at a text. In a large project every other text is the same as the one before it: the parameters,
+// locals and fields of one name.
+type seen struct {
+	start   int
+	sizes   uint32
+	score   int
+	matches bool // it has the score
+	may     bool // it may match what is typed further
+}
+
+// place is where text number i begins and what its sizes are, which no other text shares that lies next to it.
+func (c *Corpus) place(i int) (start int, sizes uint32) {
+	return int(binary.LittleEndian.Uint32(c.Starts[4*i:])), binary.LittleEndian.Uint32(c.Sizes[4*i:])
+}
+
+// look scores a text that has the letters; matches is false for one that is not good enough, and may for one that does not match,
+// whatever is typed more.
+func (s *scanner) look(c *Corpus, i int) (score int, matches, may bool) {
 	it := c.item(i)
 	first := byte(0)
 	if it.base < it.size {
 		first = c.Arena[it.start+it.base]
 	}
 	if s.slip && it.size-it.base > s.longest {
-		return true
+		return 0, false, true
 	}
 	is := commonOf(it.size, it.base, first, c.traits(i))
 	if s.atMost(&is) < s.out.least {
-		return true
+		return 0, false, true
 	}
 	text, base := s.part(c, it)
 	if !s.slip && len(text) <= spread {
 		ordered, most := s.reach(it, text, &is)
 		if !ordered || most < s.out.least {
-			return ordered
+			return 0, false, ordered
 		}
 	} else if !s.slip && !s.ordered(text) {
-		return false
+		return 0, false, false
 	}
-	if score, ok := s.score(it, text, base, ^mask(0), &is); ok && score >= s.out.least && (s.keep == nil || s.keep(of, i)) {
-		s.out.add(Hit{Of: of, Index: i, Score: score, Slip: s.slip})
-	}
-	return true
+	score, matches = s.score(it, text, base, ^mask(0), &is)
+	return score, matches, true
 }
 
 // part is what is looked at of a text, and where in it the base name begins.
