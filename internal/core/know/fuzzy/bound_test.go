@@ -29,7 +29,10 @@ func TestNothingIsLeftOutThatIsGoodEnough(t *testing.T) {
 			if random.Intn(2) == 0 {
 				front = made(3) + []string{".", "/"}[random.Intn(2)]
 			}
-			c.AddParts([]byte(front), []byte(made(5)))
+			base := made(5)
+			for range 1 + random.Intn(2) { // many a name stands there more than once
+				c.AddParts([]byte(front), []byte(base))
+			}
 		}
 		for range 40 {
 			typed := made(3)

@@ -68,6 +68,7 @@ func (s *scanner) near(g group, some chosen, is *common) chosen {
 			if s.mayHead(w, letter, is) {
 				heads = g.heading(letter, place)
 			}
+			l.add(^apart&^heads, max(0, top-mostRun)/lossUnit)
 			l.add(apart&heads, (top-(mostHead-1))/lossUnit)
 			l.add(apart&^heads, (top-(mostOther-1))/lossUnit)
 		}

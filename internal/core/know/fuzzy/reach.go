@@ -35,10 +35,10 @@ func within(letter byte, text []byte) (at uint64) {
 
 // reach says whether the letters of all words lie in a text in their order, and if so, the most that it can score by which of
 // them lie side by side in it and which can begin a word there: most texts that have the letters have them here and there.
-func (s *scanner) reach(it item, text []byte, is *common) (ordered bool, most int) {
+func (s *scanner) reach(it item, text []byte, base int, is *common) (ordered bool, most int) {
 	most = lengthPenalty(it.size-it.base, it.base, s.letters)
 	for i := range s.q.words {
-		top, ok := s.wordReach(&s.q.words[i], text, is)
+		top, ok := s.wordReach(&s.q.words[i], text, base, is)
 		if !ok {
 			return false, 0
 		}
@@ -47,7 +47,7 @@ func (s *scanner) reach(it item, text []byte, is *common) (ordered bool, most in
 	return true, most
 }
 
-func (s *scanner) wordReach(w *word, text []byte, is *common) (top int, ordered bool) {
+func (s *scanner) wordReach(w *word, text []byte, base int, is *common) (top int, ordered bool) {
 	free := ^uint64(0) // where the next letter may lie, so that all lie in their order as early as they can
 	before := uint64(0)
 	for i := range len(w.letters) {
@@ -58,10 +58,11 @@ func (s *scanner) wordReach(w *word, text []byte, is *common) (top int, ordered 
 		}
 		first := bits.TrailingZeros64(at & free)
 		free = ^uint64(0) << first << 1
+		atBase := at>>base&1 != 0
 		if i == 0 {
-			top = s.firstReach(w, is)
+			top = s.firstReach(w, atBase, is)
 		} else {
-			top += s.letterReach(w, i, at&(before<<1) != 0, is)
+			top += s.letterReach(w, i, at&(before<<1) != 0, atBase, is)
 		}
 		before = at
 	}
@@ -87,7 +88,7 @@ func (s *scanner) gainsOf(w *word) gains {
 				}
 				continue
 			}
-			all[i][k] = s.letterReach(w, i, k&1 != 0, &is)
+			all[i][k] = s.letterReach(w, i, k&1 != 0, false, &is)
 		}
 	}
 	return all
@@ -119,10 +120,10 @@ func (s *scanner) glance(c *Corpus, i int, pairs *[longestWord]uint64, bit int, 
 	return top
 }
 
-// firstReach is the most that the first letter of a word can score in a text.
-func (s *scanner) firstReach(w *word, is *common) int {
+// firstReach is the most that the first letter of a word can score in a text, in which it may begin the base name.
+func (s *scanner) firstReach(w *word, begins bool, is *common) int {
 	switch {
-	case w.joined || s.scope == Whole || is.begins(w.letters[0]):
+	case begins:
 		return mostFirst
 	case s.mayHead(w, w.letters[0], is):
 		return mostHead
@@ -130,12 +131,13 @@ func (s *scanner) firstReach(w *word, is *common) int {
 	return mostOther
 }
 
-// letterReach is the most that a further letter of a word can score in a text, in which it may lie behind the one before it.
-func (s *scanner) letterReach(w *word, i int, behind bool, is *common) int {
+// letterReach is the most that a further letter of a word can score in a text, in which it may lie behind the one before it, or begin
+// the base name.
+func (s *scanner) letterReach(w *word, i int, behind, begins bool, is *common) int {
 	letter := w.letters[i]
 	top := mostOther - 1
 	switch {
-	case s.scope == Whole || w.joined:
+	case begins:
 		top = mostFirst - 1
 	case s.mayHead(w, letter, is):
 		top = mostHead - 1
@@ -144,6 +146,8 @@ func (s *scanner) letterReach(w *word, i int, behind bool, is *common) int {
 		return top
 	}
 	switch {
+	case begins:
+		return mostFirst + inRun
 	case class[w.letters[i-1]] == separator:
 		return max(top, s.mostBehind(w, letter))
 	case is.humps && is.heading(letter):

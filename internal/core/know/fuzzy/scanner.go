@@ -204,12 +204,12 @@ func (s *scanner) look(c *Corpus, i int) (score int, matches, may bool) {
 		return 0, false, true
 	}
 	is := commonOf(it.size, it.base, first, c.traits(i))
-	if s.atMost(&is) < s.out.least {
+	if s.gains == nil && s.atMost(&is) < s.out.least { // of the others more is known already
 		return 0, false, true
 	}
 	text, base := s.part(c, it)
 	if !s.slip && len(text) <= spread {
-		ordered, most := s.reach(it, text, &is)
+		ordered, most := s.reach(it, text, base, &is)
 		if !ordered || most < s.out.least {
 			return 0, false, ordered
 		}
