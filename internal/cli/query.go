@@ -10,7 +10,6 @@ import (
 	"fmt"
 	"io"
 	"maps"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -136,7 +135,7 @@ func answerQueries(cmd *cobra.Command, asked string) error {
 	know(ws, dataFolder()) // the reports that were read in
 	var watching work.Group
 	watching.Go(func() { ws.Code.Watch(ctx) })
-	q := &querier{ctx: context.WithValue(ctx, sharedKey{}, ws), out: bufio.NewWriter(cmd.OutOrStdout()), room: make(chan struct{}, runtime.GOMAXPROCS(0)), live: map[string]context.CancelFunc{}}
+	q := &querier{ctx: context.WithValue(ctx, sharedKey{}, ws), out: bufio.NewWriter(cmd.OutOrStdout()), room: make(chan struct{}, work.Processors()), live: map[string]context.CancelFunc{}}
 	err = q.read(cmd.InOrStdin())
 	q.answering.Wait()
 	stop()

@@ -99,6 +99,7 @@ func showScreen(cmd *cobra.Command, s screen) error {
 		defer e.guard(in, out)()
 	}
 	program := tea.NewProgram(model, tea.WithContext(ctx), tea.WithoutSignalHandler(), tea.WithInput(in), tea.WithOutput(out), tea.WithFPS(framesASecond))
+	work.ForScreen()
 	beside := work.Group{Failed: func(failed *work.Panic) {
 		model.Fail(failed)
 		program.Quit()

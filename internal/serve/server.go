@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"runtime"
 	"sync"
 	"syscall"
 	"time"
@@ -83,7 +82,7 @@ func Run(ctx context.Context, in io.ReadCloser, out io.Writer, o Options) error 
 func begin(ctx context.Context, stop context.CancelFunc, in io.ReadCloser, out io.Writer, o Options) *Server {
 	s := &Server{
 		Options: o, ctx: ctx, stop: stop, units: utf16Units,
-		room: make(chan struct{}, runtime.GOMAXPROCS(0)), begun: make(chan struct{}, mostAtOnce), live: map[jsonrpc2.ID]context.CancelFunc{},
+		room: make(chan struct{}, work.Processors()), begun: make(chan struct{}, mostAtOnce), live: map[jsonrpc2.ID]context.CancelFunc{},
 	}
 	s.docs.all = map[string]*document{}
 	s.failures.Folder = o.Reports

@@ -9,7 +9,6 @@ import (
 	"context"
 	"io/fs"
 	"path"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -205,7 +204,7 @@ func (f *Finder) All(ctx context.Context, folder string, unused bool, report fun
 	var mu sync.Mutex
 	enough, broken := false, map[string]bool{}
 	var group work.Group
-	for range runtime.GOMAXPROCS(0) {
+	for range work.Processors() {
 		group.Go(func() {
 			for n := next.Add(1) - 1; int(n) < len(files) && ctx.Err() == nil; n = next.Add(1) - 1 {
 				found, err := f.Look(ctx, files[n])

@@ -5,9 +5,10 @@ import (
 	"iter"
 	"os"
 	"path"
-	"runtime"
 	"slices"
 	"sync"
+
+	"rooktrail/internal/core/work"
 )
 
 // Shelf keeps encoded records by the folder of their package.
@@ -480,7 +481,7 @@ const (
 // Workers is how many packages are checked at the same time.
 func (p Pace) Workers() int {
 	if p == Beside {
-		return max(1, runtime.GOMAXPROCS(0)/2)
+		return max(1, work.Processors()/2)
 	}
-	return runtime.GOMAXPROCS(0)
+	return work.Processors()
 }

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"runtime"
 	"slices"
 	"strings"
 	"time"
@@ -43,7 +42,7 @@ func (b *Base) Read(ctx context.Context) error {
 	b.queue.Store(todo)
 	defer b.queue.Store(nil)
 	var wg work.Group
-	todo.each(ctx, &wg, runtime.GOMAXPROCS(0), b.readFile)
+	todo.each(ctx, &wg, work.Processors(), b.readFile)
 	listed := make(chan []project.File, 1<<16)
 	var anew []project.File
 	said := b.macros

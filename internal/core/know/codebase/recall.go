@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"path"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -172,7 +171,7 @@ func (b *Base) tryAgainNow(l *index.ListingOnDisk) bool {
 // eachOf says whether each of so many numbers is good, looking at several at a time.
 func eachOf(count int, good func(worker, i int) bool) bool {
 	var failed atomic.Bool
-	workers := runtime.GOMAXPROCS(0)
+	workers := work.Processors()
 	var wg work.Group
 	for n := range workers {
 		wg.Go(func() {
@@ -201,7 +200,7 @@ func (b *Base) foldersSame(ctx context.Context, l *index.ListingOnDisk) bool {
 // compared finds the files that are not as they were when they were listed; ok is
 // false if one is gone, or they are too many.
 func (b *Base) compared(ctx context.Context, l *index.ListingOnDisk) (changed []project.File, ok bool) {
-	parts := make([][]project.File, runtime.GOMAXPROCS(0))
+	parts := make([][]project.File, work.Processors())
 	ok = eachOf(l.Len(), func(worker, i int) bool {
 		f, ok := l.At(i)
 		if !ok {

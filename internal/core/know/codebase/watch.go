@@ -7,7 +7,6 @@ import (
 	"maps"
 	"os"
 	"path"
-	"runtime"
 	"slices"
 	"time"
 
@@ -128,7 +127,7 @@ func (b *Base) readAgain(ctx context.Context, changed []project.File) {
 	todo.add(slices.DeleteFunc(slices.Clone(changed), func(f project.File) bool { return b.languages.Of(f.Path) == nil }))
 	todo.close()
 	var wg work.Group
-	workers := runtime.GOMAXPROCS(0)
+	workers := work.Processors()
 	if b.watched.Load() { // somebody works with the program meanwhile, whose keys want a processor
 		workers = max(1, workers-1)
 	}

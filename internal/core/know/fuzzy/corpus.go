@@ -6,7 +6,6 @@ import (
 	"context"
 	"encoding/binary"
 	"iter"
-	"runtime"
 	"slices"
 	"sync/atomic"
 
@@ -367,7 +366,7 @@ func (cs Corpora) slips(ctx context.Context, q Query, scope Scope, limit int, ke
 // scan has as many scanners look at all texts as there are processors, and brings together what they found.
 func (cs Corpora) scan(ctx context.Context, limit int, begin func() *scanner) []Hit {
 	pieces := cs.pieces(begin())
-	workers := min(runtime.GOMAXPROCS(0), (len(pieces)+chunk-1)/chunk)
+	workers := min(work.Processors(), (len(pieces)+chunk-1)/chunk)
 	var wg work.Group
 	var next, floor atomic.Int64
 	floor.Store(impossible)

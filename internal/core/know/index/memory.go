@@ -2,7 +2,6 @@ package index
 
 import (
 	"errors"
-	"runtime"
 
 	"rooktrail/internal/core/file/facts"
 	"rooktrail/internal/core/know/fuzzy"
@@ -54,7 +53,7 @@ func (m *memory) put(paths []string, summaries []*Summary) error {
 // fill makes of summaries what the index keeps, several at a time; batch w is of
 // those from ends[w] up to ends[w+1].
 func fill(paths []string, summaries []*Summary) (batches []batch, ends []int) {
-	workers := max(1, min(runtime.GOMAXPROCS(0), len(paths)/smallest))
+	workers := max(1, min(work.Processors(), len(paths)/smallest))
 	batches = make([]batch, workers)
 	var wg work.Group
 	for w := range workers {

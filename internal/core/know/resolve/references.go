@@ -5,7 +5,6 @@ import (
 	"context"
 	"maps"
 	"path"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -351,7 +350,7 @@ func (q *question) inFiles(paths []string, visit func(q *question, path string) 
 		return paths[from:next]
 	}
 	var wg work.Group
-	for range max(1, min(runtime.GOMAXPROCS(0), (len(paths)+filesAtOnce-1)/filesAtOnce)) {
+	for range max(1, min(work.Processors(), (len(paths)+filesAtOnce-1)/filesAtOnce)) {
 		wg.Go(func() {
 			for part := chunk(); len(part) > 0; part = chunk() {
 				own := q.resolver.ask(q.ctx)

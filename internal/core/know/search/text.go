@@ -3,7 +3,6 @@ package search
 import (
 	"bytes"
 	"context"
-	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -69,7 +68,7 @@ func (s *Searcher) findText(ctx context.Context, m *find.Matcher, front map[stri
 		going.results[i] = make(chan []TextHit, 1)
 	}
 	wg := work.Group{Failed: func(*work.Panic) { cancel() }}
-	for range runtime.GOMAXPROCS(0) {
+	for range work.Processors() {
 		wg.Go(func() { going.work(ctx) })
 	}
 	for _, result := range going.results {
