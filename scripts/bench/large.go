@@ -99,6 +99,7 @@ func large(program, root string, add func(row)) {
 	opening(folder, root, walked.floor, add)
 	keysOver(folder, root, add)
 	asking(program, folder, root, walked.floor, add)
+	switching(program, root, add)
 }
 
 // opening times until files can be found, and symbols, in a project that was indexed.

@@ -39,6 +39,10 @@ func main() {
 		launch(os.Args[2:])
 		return
 	}
+	if len(os.Args) > 1 && os.Args[1] == spinning {
+		spin()
+		return
+	}
 	tsv := flag.Bool("tsv", false, "print tab-separated values")
 	goDir := flag.String("go", filepath.Join(runtime.GOROOT(), "src"), "a large body of Go")
 	program := flag.String("program", "bin/rooktrail", "the built program, whose keys are timed")
@@ -54,6 +58,7 @@ func main() {
 	plainDir := flag.String("c", "", "a large body of C, if there is one at hand")
 	firsts := flag.Bool("first", false, "time nothing but the first index of these two")
 	largeDir := flag.String("large", "", "time what costs how much in this folder, and nothing else")
+	switched := flag.String("switching", "", "time nothing but keys while branches of a copy of a part of this folder are switched")
 	flag.Parse()
 	root, err := project.CheckFolder(*goDir)
 	if err != nil {
@@ -75,6 +80,10 @@ func main() {
 			log.Fatal(err)
 		}
 		large(*program, folder, add)
+		return
+	}
+	if *switched != "" {
+		switching(*program, *switched, add)
 		return
 	}
 	if *only {
