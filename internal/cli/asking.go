@@ -278,9 +278,6 @@ const longestPosition = 1 << 20
 // batch answers each line of the input with one line of output. It is found
 // when any of them has an answer; if not one of them is a position, that is an error.
 func (a *asker) batch(ctx context.Context, in io.Reader) error {
-	if err := checkOpen(in); err != nil {
-		return fmt.Errorf("reading positions from standard input: %w", err)
-	}
 	lines := bufio.NewReaderSize(in, 1<<16)
 	found, asked, wrong := false, 0, error(nil)
 	for n := 1; ctx.Err() == nil; n++ {

@@ -104,12 +104,7 @@ func RunBeside(more func(ctx context.Context), args []string, stdin io.Reader, s
 	cmd.SetIn(stdin)
 	cmd.SetOut(out)
 	cmd.SetErr(errs)
-	err := checkOpen(stdout)
-	if err != nil {
-		err = fmt.Errorf("printing on standard output: %w", err)
-	} else {
-		err = cmd.ExecuteContext(ctx)
-	}
+	err := cmd.ExecuteContext(ctx)
 	if ctx.Err() != nil && errors.Is(err, context.Canceled) {
 		err = errStopped
 	}

@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"github.com/charmbracelet/x/term"
-	"golang.org/x/sys/unix"
 
 	"rooktrail/internal/core/file/text"
 )
@@ -143,28 +142,6 @@ func terminal(s any) *os.File {
 }
 
 func isTerminal(s any) bool { return terminal(s) != nil }
-
-// errClosed says that a standard file is not there.
-var errClosed = errors.New("it is closed")
-
-// checkOpen says whether a standard file is there. Where a program is started without one, its
-// run time system puts the empty device in its place, for reading and writing, as nobody else
-// would.
-func checkOpen(s any) error {
-	f, ok := s.(*os.File)
-	if !ok {
-		return nil
-	}
-	var at, null unix.Stat_t
-	flags, err := unix.FcntlInt(f.Fd(), unix.F_GETFL, 0)
-	if err != nil {
-		return errClosed
-	}
-	if unix.Fstat(int(f.Fd()), &at) == nil && unix.Stat(os.DevNull, &null) == nil && at.Mode&unix.S_IFMT == unix.S_IFCHR && at.Rdev == null.Rdev && flags&unix.O_ACCMODE == unix.O_RDWR {
-		return errClosed
-	}
-	return nil
-}
 
 // plainWords takes the words of libraries out of a message about the arguments.
 func plainWords(err error) error {

@@ -119,9 +119,6 @@ func shared(ctx context.Context) *workspace.Workspace {
 
 // answerQueries answers questions until there are no more.
 func answerQueries(cmd *cobra.Command, asked string) error {
-	if err := checkOpen(cmd.InOrStdin()); err != nil {
-		return fmt.Errorf("reading questions from standard input: %w", err)
-	}
 	root, err := findRoot(asked)
 	if err != nil {
 		return err

@@ -3,7 +3,6 @@ package cli
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
 	"path/filepath"
 
@@ -41,9 +40,6 @@ to shut down, 1 if not.`,
 func serveEditor(cmd *cobra.Command) error {
 	if isTerminal(cmd.InOrStdin()) {
 		return errors.New("an editor begins rooktrail serve, which speaks a protocol on standard input and output; see rooktrail serve --help")
-	}
-	if err := checkOpen(cmd.InOrStdin()); err != nil {
-		return fmt.Errorf("reading requests from standard input: %w", err)
 	}
 	out := cmd.OutOrStdout()
 	if v, ok := out.(*visible); ok {
