@@ -45,9 +45,23 @@ func TestAKilledProgramLeavesTheIndexRight(t *testing.T) {
 // huts writes a project of many small files, of which each calls the next.
 func huts(t *testing.T, root string, files, version int) {
 	for i := range files {
+		if version > 0 && i%3 > 0 {
+			continue // it is as it was
+		}
 		code := fmt.Sprintf("package p\n\n// F%d does.\nfunc F%d() int { return F%d() }\n%s", i, i, (i+1)%files, map[bool]string{true: "\n// once more\n"}[version%2 == 1 && i%3 == 0])
 		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("f%d.go", i)), []byte(code), 0o600))
 	}
+}
+
+// sensors writes as many files of C beside them, which are read behind the others since they have a header that says how.
+func sensors(t *testing.T, root string, files int) {
+	header := "#define SENSOR __attribute__((unused))\n"
+	for i := range files {
+		header += fmt.Sprintf("SENSOR int h%d(void);\n", i)
+		code := fmt.Sprintf("#include \"sensor.h\"\n\nSENSOR int h%d(void) {\n\treturn h%d();\n}\n", i, (i+1)%files)
+		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("h%d.c", i)), []byte(code), 0o600))
+	}
+	require.NoError(t, os.WriteFile(filepath.Join(root, "sensor.h"), []byte(header), 0o600))
 }
 
 // Whenever it is killed while it reads, merges, packs or takes in, the next answer is right, and nothing is left of what was half done.
@@ -64,9 +78,19 @@ func TestKillsLeaveTheIndexRight(t *testing.T) {
 		cmd.Env = append(os.Environ(), "XDG_CACHE_HOME="+cache)
 		return cmd
 	}
+	ask := func(args ...string) string {
+		out, err := run(args...).Output()
+		require.NoError(t, err, "%v", args)
+		return string(out)
+	}
+	sensors(t, root, 40)
 	random := rand.New(rand.NewSource(5))
 	for n := range kills {
 		huts(t, root, 1500, n)
+		if n%4 == 0 { // from the beginning, which is broken off more than once
+			require.NoError(t, os.RemoveAll(filepath.Join(cache, "rooktrail")))
+			kill(t, run("index", root), random)
+		}
 		args := []string{"index", root}
 		if _, err := os.Stat(pack); n%3 == 1 {
 			args = append(args, "--pack", pack)
@@ -76,21 +100,35 @@ func TestKillsLeaveTheIndexRight(t *testing.T) {
 		if n%4 == 3 {
 			args = append(args, "--rebuild")
 		}
-		killed := run(args...)
-		require.NoError(t, killed.Start())
-		time.Sleep(time.Duration(random.Intn(900)) * time.Millisecond)
-		_ = killed.Process.Kill()
-		_ = killed.Wait()
-		out, err := run("definition", "--root", root, "f1499.go:4:27").Output()
-		require.NoError(t, err)
-		require.Equal(t, "f0.go:4:6: func F0() int { return F1() }\n", string(out), "kill %d, %v", n, args)
+		kill(t, run(args...), random)
+		require.Equal(t, "f0.go:4:6: func F0() int { return F1() }\n", ask("definition", "--root", root, "f1499.go:4:27"), "kill %d, %v", n, args)
+		require.Equal(t, "h0.c:3:12: SENSOR int h0(void) {\nsensor.h:2:12: SENSOR int h0(void);\n", ask("definition", "--root", root, "h39.c:4:9"), "kill %d, %v", n, args)
 		if n%5 == 0 {
 			damage(t, cache, random)
 		}
 	}
-	out, err := run("symbols", "--root", root, "F777").Output()
-	require.NoError(t, err)
-	assert.True(t, strings.HasPrefix(string(out), "f777.go:4:6: func F777() int { return F778() }\n"), "%s", out)
+	assert.Contains(t, ask("symbols", "--root", root, "F777"), "f777.go:4:6: func F777() int { return F778() }\n")
+	whole := ask("index", root)
+	require.NoError(t, os.RemoveAll(filepath.Join(cache, "rooktrail")))
+	assert.Equal(t, counted(ask("index", root)), counted(whole))
+}
+
+// counted is what rooktrail index counts, without how long it took and what the index takes.
+func counted(said string) (lines []string) {
+	for line := range strings.Lines(said) {
+		if !strings.Contains(line, " parsed, ") && !strings.HasPrefix(line, "kept at ") {
+			lines = append(lines, line)
+		}
+	}
+	return lines
+}
+
+// kill begins the program and kills it after some time.
+func kill(t *testing.T, killed *exec.Cmd, random *rand.Rand) {
+	require.NoError(t, killed.Start())
+	time.Sleep(time.Duration(random.Intn(900)) * time.Millisecond)
+	_ = killed.Process.Kill()
+	_ = killed.Wait()
 }
 
 // damage has some byte of what lies in a folder be another one, cuts a file short, or removes one.
