@@ -18,7 +18,7 @@ func (m *Model) Update(msg tea.Msg) (model tea.Model, cmd tea.Cmd) {
 	if _, failed := msg.(guard.Ending); failed {
 		return m, tea.Quit
 	}
-	cmd = tea.Batch(m.update(msg), m.settle(), m.seeLesson(), m.hunks.Watch(), m.problems.Watch(), m.tests.Watch())
+	cmd = tea.Batch(m.update(msg), m.settle(), m.way.Slow(m.asker, &m.line.waiting), m.seeLesson(), m.hunks.Watch(), m.problems.Watch(), m.tests.Watch())
 	m.arrange()
 	return m, m.Guarded(cmd)
 }

@@ -20,6 +20,7 @@ type Asker struct {
 	cancel  context.CancelFunc
 	waiting int // how many answers to it are still to come
 	doing   int // how much work is under way that is done whatever is asked
+	timed   int // the number of the question that is said to be slow if it is
 	latest  map[string]*Latest
 }
 
@@ -110,6 +111,25 @@ func pause(long time.Duration) func(ctx context.Context) struct{} {
 		work.Pause(ctx, long)
 		return struct{}{}
 	}
+}
+
+// slow is how long a question may be without an answer before something is said of it.
+const slow = 400 * time.Millisecond
+
+// Slow says that the question that was asked last takes its time, if it does, and nothing is said to be waited for by then. It is to
+// be called whenever something may have been asked; beside is an asker for what is done whatever is asked.
+func (a *Asker) Slow(beside *Asker, waiting *string) tea.Cmd {
+	number := a.number
+	if a.waiting == 0 || a.timed == number {
+		return nil
+	}
+	a.timed = number
+	return Later(beside, slow, func() Intent {
+		if a.number != number || a.waiting == 0 || *waiting != "" {
+			return Intent{}
+		}
+		return Intent{Wait: "working it out; Esc gives up"}
+	})
 }
 
 // Do begins work that is done whatever else is asked or closed meanwhile: it only ends early with the

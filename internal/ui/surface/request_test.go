@@ -123,3 +123,34 @@ func TestTheLatestIsKept(t *testing.T) {
 	third()
 	assert.Equal(t, "third", kept["roster"])
 }
+
+// Of a question that takes its time something is said, once, unless it was answered or given up by then, or more is said of it.
+func TestASlowQuestion(t *testing.T) {
+	way, beside, waiting := surface.NewAsker(t.Context(), nil), surface.NewAsker(t.Context(), nil), ""
+	slowly := func(cmd tea.Cmd) string {
+		todo, wanted := cmd().(surface.Answer).Deliver()
+		require.True(t, wanted)
+		return todo.Wait
+	}
+	assert.Nil(t, way.Slow(beside, &waiting), "nothing was asked")
+	ask := func() tea.Cmd {
+		return surface.Ask(way, func(context.Context) int { return 0 }, func(int) surface.Intent { return surface.Intent{} })
+	}
+	ask()
+	slow := way.Slow(beside, &waiting)
+	assert.Nil(t, way.Slow(beside, &waiting))
+	assert.Equal(t, "working it out; Esc gives up", slowly(slow))
+	found := ask()
+	slow = way.Slow(beside, &waiting)
+	_, _ = found().(surface.Answer).Deliver()
+	assert.Empty(t, slowly(slow))
+	ask()
+	slow = way.Slow(beside, &waiting)
+	waiting = "drawing it"
+	assert.Empty(t, slowly(slow))
+	waiting = ""
+	ask()
+	slow = way.Slow(beside, &waiting)
+	way.Cancel()
+	assert.Empty(t, slowly(slow))
+}
