@@ -22,6 +22,8 @@ const (
 	longestName = 24
 	// leastPiece is how many columns a stop takes at least, with what leads to it.
 	leastPiece = 7
+	// counts is how many columns it takes at the most to say how many stops there are besides.
+	counts = 12
 	// mostCounted is how far the stops of another way are counted.
 	mostCounted = 1000
 )
@@ -47,8 +49,9 @@ func Rows(t *trail.Trail, width int, p *palette.Palette) [2]string {
 	if len(stops) == 0 {
 		return [2]string{upper.String(quiet), lower.String(quiet)}
 	}
-	pieces := piecesOf(stops, here)
-	from, to := window(pieces, here, width-upper.Used()-12)
+	columns := width - upper.Used() - counts
+	pieces := piecesOf(stops, here, columns-ink.Width(ahead+"[]"))
+	from, to := window(pieces, here, columns)
 	if before := from + path.Before; before > 0 {
 		upper.Put(strconv.Itoa(before)+" before …", quiet)
 	}
@@ -79,14 +82,15 @@ func withoutRepeats(steps []trail.Step, here int) ([]trail.Step, int) {
 	return out, at
 }
 
-func piecesOf(stops []trail.Step, here int) []piece {
+// piecesOf are the stops, each in so many columns at the most.
+func piecesOf(stops []trail.Step, here, most int) []piece {
 	pieces := make([]piece, len(stops))
 	drawn := map[*trail.Stop]bool{}
 	for _, s := range stops {
 		drawn[s.Stop] = true
 	}
 	for i, s := range stops {
-		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path, i == here)}
+		pieces[i] = piece{step: s, label: label(s, i > 0 && stops[i-1].View.Place.Path == s.View.Place.Path, i == here, most)}
 		if i == here {
 			pieces[i].label = "[" + pieces[i].label + "]"
 		}
@@ -120,8 +124,8 @@ func others(from *trail.Stop, drawn map[*trail.Stop]bool) (latest *trail.Stop, m
 }
 
 // label names a stop by its symbol, its file and its line. The file is left out
-// if it is the same as that of the stop before and there is a symbol to say.
-func label(s trail.Step, sameFile, here bool) string {
+// if it is the same as that of the stop before and there is a symbol to say. Of a long one the end of the name is left out, not the line.
+func label(s trail.Step, sameFile, here bool, most int) string {
 	pl := s.View.Place
 	name := s.Stop.Symbol
 	if name == "" && !here { // of the present one the top line says what it is in
@@ -138,11 +142,11 @@ func label(s trail.Step, sameFile, here bool) string {
 	case !sameFile:
 		name += " " + file
 	}
-	name += " " + strconv.Itoa(max(pl.Line, 1))
+	line := " " + strconv.Itoa(max(pl.Line, 1))
 	if !s.Stop.Edited.IsZero() {
-		name += " " + editMark
+		line += " " + editMark
 	}
-	return name
+	return ink.Cut(name, max(most-ink.Width(line), leastPiece)) + line
 }
 
 // window chooses which stops to draw in the columns there are: the present one
@@ -174,7 +178,7 @@ func draw(pc piece, i, here int, first bool, upper, lower *ink.Row, p *palette.P
 		branch := upper.Used() + 2
 		upper.Put(pc.join, quiet)
 		if pc.other != nil && lower.Used() <= branch {
-			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false, false)
+			side := label(trail.Step{Stop: pc.other, View: pc.other.View}, false, false, lower.Left())
 			if n := pc.other.CountTo(mostCounted) - 1; n > 0 {
 				side += " +" + strconv.Itoa(n)
 				if n == mostCounted-1 {

@@ -96,6 +96,11 @@ func TestAVeryLongName(t *testing.T) {
 	tr.Go(view("b.go", 1), "", "")
 	upper, _ := drawn(&tr, 60)
 	assert.Contains(t, upper, "[b.go 1]")
+	for _, width := range []int{60, 80, 142} {
+		tr.Go(view(strings.Repeat("y", 300)+".go", 742), "", "")
+		upper, _ = drawn(&tr, width)
+		assert.Contains(t, upper, "… 742]", "what is cut says so, and it is not the number")
+	}
 }
 
 // Going to and fro between two files does not fill the strip, and what a stop stands in is told.
