@@ -199,30 +199,8 @@ func presses(program, file, own string) (all [][]time.Duration) {
 		_ = cmd.Wait()
 		_ = screen.Close()
 	}()
-	output := make(chan time.Time, 10_000)
-	go func() {
-		buf := make([]byte, 1<<16)
-		for {
-			if _, err := screen.Read(buf); err != nil {
-				close(output)
-				return
-			}
-			output <- time.Now()
-		}
-	}()
-	quiet := func(d time.Duration) {
-		for {
-			select {
-			case _, ok := <-output:
-				if !ok {
-					log.Fatal("the program ended while its keys were timed")
-				}
-			case <-time.After(d):
-				return
-			}
-		}
-	}
-	quiet(3 * time.Second)
+	output := screenTimes(screen)
+	quietFor(output, 3*time.Second)
 	for _, d := range deeds {
 		var took []time.Duration
 		for range d.times {
@@ -236,7 +214,7 @@ func presses(program, file, own string) (all [][]time.Duration) {
 					took = append(took, at.Sub(started))
 				case <-time.After(300 * time.Millisecond): // nothing is to be seen of it
 				}
-				quiet(50 * time.Millisecond)
+				quietFor(output, 50*time.Millisecond)
 			}
 		}
 		all = append(all, took)
