@@ -1,6 +1,12 @@
 package draw
 
-import "rooktrail/internal/core/file/text"
+import (
+	"cmp"
+	"maps"
+	"slices"
+
+	"rooktrail/internal/core/file/text"
+)
 
 // The size of a cell in a file, in points, and of the letters in it.
 const (
@@ -238,15 +244,15 @@ func (s *sketch) joints() {
 			bundles[r.Bundle][span{a, b}] = s.Lines[i].Look
 		}
 	}
-	for _, spans := range bundles {
-		at := map[Point]bool{}
+	for _, bundle := range slices.Sorted(maps.Keys(bundles)) { // in an order, so that a drawing is written alike each time
+		spans, at := bundles[bundle], map[Point]bool{}
 		for q := range spans {
 			at[q.a], at[q.b] = true, true
 		}
 		if len(at) > 600 { // the dots of such a bundle would be all one sees of it
 			continue
 		}
-		for p := range at {
+		for _, p := range slices.SortedFunc(maps.Keys(at), func(a, b Point) int { return cmp.Or(cmp.Compare(a.Y, b.Y), cmp.Compare(a.X, b.X)) }) {
 			arms, look := 0, Faint
 			for q, l := range spans {
 				if here := armsOf(p, q.a, q.b); here != 0 {

@@ -75,6 +75,15 @@ func TestSVG(t *testing.T) {
 	assert.Contains(t, dark.String(), draw.Dark.Ground.String())
 }
 
+// What is drawn is written alike each time: such files are kept beside code.
+func TestADrawingIsWrittenAlike(t *testing.T) {
+	s := scene("main server", "main roster", "main log", "server team", "server log", "roster team", "roster log", "team store", "log store")
+	svg := written(t, draw.Lay(s, draw.Large), draw.SVG)
+	for range 20 {
+		require.Equal(t, svg, written(t, draw.Lay(s, draw.Large), draw.SVG))
+	}
+}
+
 // Whatever stands in names, the file is well formed.
 func TestSVGOfAnyName(t *testing.T) {
 	s := scene("a b")
