@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"rooktrail/internal/core/file/facts"
+	"rooktrail/internal/core/know/codebase"
 	"rooktrail/internal/core/know/find"
 	"rooktrail/internal/core/know/project"
 	"rooktrail/internal/core/know/search"
@@ -160,7 +161,7 @@ narrow the answers.`,
 				return err
 			}
 			for _, h := range f.ws.Search.Symbols(ctx, query, f.most()) {
-				if err := f.symbol(ctx, h.Path, h.Offset, symbolResult{Name: h.Name, Kind: h.Kind.String(), Container: h.Container, Line: h.Line}); err != nil {
+				if err := f.symbol(h.Path, h.Offset, symbolResult{Name: h.Name, Kind: h.Kind.String(), Container: h.Container, Line: h.Line}); err != nil {
 					return err
 				}
 			}
@@ -172,8 +173,8 @@ narrow the answers.`,
 }
 
 // symbol prints a symbol with its line.
-func (f *finder) symbol(ctx context.Context, path string, offset int, r symbolResult) error {
-	file, err := f.ws.Code.Load(ctx, path)
+func (f *finder) symbol(path string, offset int, r symbolResult) error {
+	file, err := codebase.LoadText(f.ws.Code, path)
 	if err != nil {
 		return nil // it has gone since it was read
 	}
