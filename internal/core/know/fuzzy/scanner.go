@@ -146,13 +146,13 @@ func (s *scanner) scanGroup(c *Corpus, of, n int) {
 	if some.none() || c.ready != nil && !c.ready(n, true) {
 		return
 	}
-	s.scanTexts(c, of, n, &some, is.begins(s.q.words[0].letters[0]))
+	s.scanTexts(c, of, n, g, &some, is.begins(s.q.words[0].letters[0]))
 }
 
 // scanTexts scores some texts of a group; begins says whether any may begin with the first letter of the query.
-func (s *scanner) scanTexts(c *Corpus, of, n int, some *chosen, begins bool) {
+func (s *scanner) scanTexts(c *Corpus, of, n int, g group, some *chosen, begins bool) {
 	var pairs [longestWord]uint64
-	g, left, first := c.group(n), s.leftOf(of, n), n*GroupTexts
+	left, first := s.leftOf(of, n), n*GroupTexts
 	before := seen{start: -1}
 	for i, word := range some {
 		if s.gains != nil && word != 0 {
