@@ -1,7 +1,7 @@
 package fuzzy
 
 // What texts lose of what a group can score at the most is told for 64 of them at a time: a letter that does not lie behind the one
-// before it in a base name, and begins no word of it, scores less there, and most names have such letters here and there. The
+// before it in a base name, or begins no word of it, scores less there, and most names have such letters here and there. The
 // losses are added up in units, as numbers whose bits lie in planes, one bit a text.
 
 const (
